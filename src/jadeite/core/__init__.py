@@ -1,0 +1,1 @@
+"""Everything Jadeite knows about papercraft; nothing here imports Qt."""

@@ -1,0 +1,60 @@
+"""Gaps and depths that come from the board, never from the size of the shape."""
+
+from __future__ import annotations
+
+from jadeite.core.boards.board import Board
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+
+__all__ = ["MIN_TAB", "fold_back_gap", "lid_clearance", "smallest_roll", "tab_depth_rule"]
+
+LID_EASE = 1.6  # mm in total (1/16 in); common practice
+LID_EASE_THICKNESS = 0.35  # mm; from memory, boards up to this need no more ease
+MIN_FOLD_BACK = 0.5  # mm; from memory, two scores cannot lie closer
+ROLL_PER_THICKNESS = 25.0  # diameter in thicknesses; from memory
+TAB_DEPTH = 10.0  # mm; from memory, user default
+MIN_TAB = 6.0  # mm; from memory, a shallower tab does not hold
+
+
+def lid_clearance(board: Board) -> Reckoning:
+    """Lid inside less tray outside, in total across both walls, in mm."""
+    ease = constant("ease of a card lid", LID_EASE, "mm", Mark.PRACTICE)
+    extra = 2 * max(0.0, board.thickness - LID_EASE_THICKNESS)
+    more = reckon(
+        f"board {board.thickness:.2f} mm: adds {'nothing' if extra == 0 else 'twice what is'} "
+        f"{'below' if extra == 0 else 'above'} {LID_EASE_THICKNESS}",
+        extra,
+        "twice the thickness above 0.35 mm",
+        given("board thickness", board.thickness),
+        constant("thickness that needs no more", LID_EASE_THICKNESS, "mm", Mark.MEMORY),
+    )
+    return reckon(
+        "Lid over tray", LID_EASE + extra, "in total, across both walls; equal sizes bind",
+        ease, more,
+    )  # fmt: skip
+
+
+def fold_back_gap(thickness: float, layers: int) -> float:
+    """Distance in mm of the two scores that fold a flap back over ``layers`` plies.
+
+    The panel that the flap lies on counts as one ply.
+    """
+    return max(layers * thickness, MIN_FOLD_BACK)
+
+
+def tab_depth_rule(room: float, limit: str) -> Reckoning:
+    """Depth of a glue tab: 10 mm, less where its target has less ``room`` (mm)."""
+    usual = constant("usual depth", TAB_DEPTH, "mm", Mark.MEMORY)
+    have = reckon("room on its target", room, limit)
+    return reckon("Tab depth", min(TAB_DEPTH, room), "the smaller; under 6 mm it would not hold",
+                  usual, have)  # fmt: skip
+
+
+def smallest_roll(board: Board) -> Reckoning:
+    """The smallest diameter in mm to which the board may be rolled."""
+    return reckon(
+        "Smallest curl",
+        ROLL_PER_THICKNESS * board.thickness,
+        "25 times the thickness, as a diameter",
+        given("board thickness", board.thickness),
+        constant("thicknesses across", ROLL_PER_THICKNESS, "", Mark.MEMORY),
+    )

@@ -1,0 +1,206 @@
+"""Lengths as makers type and read them; inside the program all is mm.
+
+A typed length keeps its exact value.  Fractions of an inch are a display:
+:func:`format_length` says "about" when the fraction shown is not the value.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from fractions import Fraction
+from typing import Literal
+
+from jadeite.core.errors import FieldError
+
+__all__ = [
+    "INCH",
+    "MAX_LENGTH",
+    "System",
+    "check_length",
+    "format_area",
+    "format_duration",
+    "format_length",
+    "format_size",
+    "number_text",
+    "parse_length",
+    "parse_size",
+]
+
+INCH = 25.4  # mm; exact by definition (international inch, 1959)
+MAX_LENGTH = 5000.0  # mm; from memory, beyond any sheet or roll of paper
+FRACTION = 16  # parts of an inch in a display; common practice
+EXACT = 0.005  # mm; from memory, a display closer than this counts as exact
+
+System = Literal["mm", "inches"]
+
+_FACTORS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": INCH, '"': INCH}
+_NUMBER = r"[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?"
+_LENGTH = re.compile(
+    rf"""\s*(?:
+        (?P<whole>\d+)\s*[\s-]\s*(?P<top>\d+)\s*/\s*(?P<bottom>\d+)
+      | (?P<ftop>\d+)\s*/\s*(?P<fbottom>\d+)
+      | (?P<number>{_NUMBER})
+    )\s*(?P<unit>mm|cm|m|inches|inch|in\.?|"|″|'')?\s*""",
+    re.VERBOSE,
+)
+_EXAMPLE = 'Type a length such as 70, 7 cm, 2 3/4 in or 2.75".'
+
+
+def _unit(word: str | None, fraction: bool, system: System) -> str:
+    if word is None:  # nobody writes 2-3/4 of a millimetre
+        return "in" if fraction or system == "inches" else "mm"
+    if word in ("inches", "inch", "in", "in.", '"', "″", "''"):
+        return "in"
+    return word
+
+
+def parse_length(
+    text: str,
+    system: System = "mm",
+    *,
+    field: str = "length",
+    low: float = 0.0,
+    high: float = MAX_LENGTH,
+) -> float:
+    """Read a length as a person writes it.
+
+    Parameters
+    ----------
+    text : str
+        ``70``, ``7 cm``, ``7,5 cm``, ``2 3/4 in``, ``2.75"``, ``2-3/4``.
+        A bare number is in the unit of ``system``; a bare fraction is inches.
+    system : "mm" or "inches"
+        What a number without a unit means.
+    field : str
+        Named in the error.
+    low, high : float
+        mm; the range allowed, both ends included, but 0 itself is refused
+        when ``low`` is 0.
+
+    Returns
+    -------
+    float
+        mm, exact.
+
+    Raises
+    ------
+    FieldError
+        Not a length, or outside the range.
+    """
+    match = _LENGTH.fullmatch(text[:60].strip()) if len(text) <= 60 else None
+    if match is None:
+        shown = text if len(text) <= 24 else text[:24] + "…"
+        raise FieldError(field, f"“{shown}” is not a length", _EXAMPLE)
+    part = match.groupdict()
+    fraction = part["number"] is None
+    if fraction:
+        bottom = int(part["bottom"] or part["fbottom"])
+        if bottom == 0:
+            raise FieldError(field, "a fraction cannot have 0 below its line", _EXAMPLE)
+        value = int(part["whole"] or 0) + int(part["top"] or part["ftop"]) / bottom
+    else:
+        value = float(part["number"].replace(",", "."))
+    mm = value * _FACTORS[_unit(part["unit"], fraction, system)]
+    return check_length(mm, field=field, low=low, high=high, system=system)
+
+
+def check_length(
+    mm: float,
+    *,
+    field: str = "length",
+    low: float = 0.0,
+    high: float = MAX_LENGTH,
+    system: System = "mm",
+) -> float:
+    """Return ``mm`` if it is a finite length in range, else raise FieldError."""
+    cure = (
+        f"Use {format_length(max(low, 0.1), system)} to {format_length(high, system)}."
+        if low > 0
+        else f"Use more than 0 and no more than {format_length(high, system)}."
+    )
+    if not math.isfinite(mm):
+        raise FieldError(field, "it is not a finite number", cure)
+    if mm < low or mm > high or (low == 0 and mm <= 0):
+        raise FieldError(field, f"{number_text(mm)} mm is outside the range", cure)
+    return mm
+
+
+def parse_size(text: str, *, field: str = "size") -> tuple[float, float, float]:
+    """Read ``96x64x41mm`` (also with × or *, any unit) as three lengths in mm.
+
+    A unit at the end holds for all three unless one carries its own.
+    """
+    parts = re.split(r"\s*[x×*]\s*", text.strip())
+    if len(parts) != 3:
+        raise FieldError(field, f"“{text[:24]}” is not three lengths", "Type it as 96x64x41mm.")
+    tail = re.search(r'(mm|cm|inches|inch|in|m|")\s*$', parts[2])
+    unit = tail.group(1) if tail else ""
+    names = ("length", "width", "height")
+    values = [
+        parse_length(p if re.search(r'[a-z"]\s*$', p) else p + unit, field=f"{field}, {name}")
+        for p, name in zip(parts, names, strict=True)
+    ]
+    return values[0], values[1], values[2]
+
+
+def number_text(value: float, places: int = 1) -> str:
+    """A number with fixed places, a true minus sign and no negative zero."""
+    if not math.isfinite(value):
+        return "–"
+    if abs(value) >= 1e15:
+        return f"{value:.3g}"
+    text = f"{value:.{places}f}"
+    if float(text) == 0:
+        text = text.lstrip("-")
+    return text.replace("-", "−")
+
+
+def _inches(mm: float) -> str:
+    inches = Fraction(round(abs(mm) / INCH * FRACTION), FRACTION)
+    whole, rest = divmod(inches, 1)
+    text = f"{whole} {rest}" if whole and rest else str(rest or whole)
+    sign = "−" if mm < 0 and inches else ""
+    exact = abs(float(inches) * INCH - abs(mm)) <= EXACT
+    return f"{'' if exact else 'about '}{sign}{text}"
+
+
+def format_length(mm: float, system: System = "mm", *, places: int = 1, unit: bool = True) -> str:
+    """Show a length: ``70.0 mm``, ``2 3/4 in``, ``about 2 3/4 in``.
+
+    Millimetres are rounded to ``places``; inches to 1/16, and the text says
+    "about" when that is not the value.
+    """
+    if not math.isfinite(mm):
+        return "–"
+    if system == "mm":
+        return f"{number_text(mm, places)} mm" if unit else number_text(mm, places)
+    return f"{_inches(mm)} in" if unit else _inches(mm)
+
+
+def format_size(
+    sizes: tuple[float, ...], system: System = "mm", *, places: int = 1, unit: bool = True
+) -> str:
+    """Show several lengths as ``96.0 × 64.0 × 41.0 mm``."""
+    if system == "mm":
+        text = " × ".join(number_text(s, places) for s in sizes)
+        return f"{text} mm" if unit else text
+    shown = [_inches(s) for s in sizes]
+    about = "about " if any(s.startswith("about") for s in shown) else ""
+    text = about + " × ".join(s.removeprefix("about ") for s in shown)
+    return f"{text} in" if unit else text
+
+
+def format_area(mm2: float, system: System = "mm") -> str:
+    """Show an area given in mm² as m² (three places) or square inches."""
+    if system == "mm":
+        return f"{number_text(mm2 / 1e6, 3)} m²"
+    return f"{number_text(mm2 / INCH**2, 0)} sq in"
+
+
+def format_duration(seconds: float) -> str:
+    """Show a time as ``40 s``, ``14 min`` or ``1 h 06``."""
+    if seconds < 60:
+        return f"{round(seconds)} s"
+    minutes = round(seconds / 60)
+    return f"{minutes} min" if minutes < 60 else f"{minutes // 60} h {minutes % 60:02d}"

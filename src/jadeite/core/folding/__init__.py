@@ -1,0 +1,32 @@
+"""Folding in space: rigid turns, proof of closure, collisions, visible order."""
+
+from jadeite.core.folding.bodies import Body, body_gap, box_body, cylinder_body
+from jadeite.core.folding.closure import JointReport, joint_reports, tabs_in_one_place
+from jadeite.core.folding.collisions import crossings
+from jadeite.core.folding.kinematics import (
+    FoldedFace,
+    fold_matrices,
+    folded_faces,
+    loop_gap,
+    transform,
+)
+from jadeite.core.folding.order import OrderItem, OrderTree, build_order
+
+__all__ = [
+    "Body",
+    "FoldedFace",
+    "JointReport",
+    "OrderItem",
+    "OrderTree",
+    "body_gap",
+    "box_body",
+    "build_order",
+    "crossings",
+    "cylinder_body",
+    "fold_matrices",
+    "folded_faces",
+    "joint_reports",
+    "loop_gap",
+    "tabs_in_one_place",
+    "transform",
+]

@@ -1,0 +1,111 @@
+"""Things that stand in the hollow, and how far they keep from the panels."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from jadeite.core.folding.kinematics import FoldedFace
+from jadeite.core.nets.model import Floats
+
+__all__ = ["Body", "body_gap", "box_body", "cylinder_body", "face_clearance"]
+
+FACETS = 24  # of a cylinder in pictures; from memory
+
+
+@dataclass(frozen=True, eq=False)
+class Body:
+    """A convex solid: ``faces`` are (n, 3) corners, counter-clockwise from outside."""
+
+    name: str
+    faces: tuple[Floats, ...]
+    kind: str
+    size: tuple[float, float, float]
+    pose: Floats
+
+
+def box_body(name: str, size: tuple[float, float, float], centre: Floats) -> Body:
+    """A block with its edges along the axes; mm."""
+    x, y, z = (s / 2 for s in size)
+    c = np.array([[sx * x, sy * y, sz * z] for sz in (-1, 1) for sy in (-1, 1) for sx in (-1, 1)])
+    c = c + centre
+    quads = ((0, 2, 3, 1), (4, 5, 7, 6), (0, 1, 5, 4), (2, 6, 7, 3), (0, 4, 6, 2), (1, 3, 7, 5))
+    pose = np.eye(4)
+    pose[:3, 3] = centre
+    return Body(name, tuple(c[list(q)] for q in quads), "box", size, pose)
+
+
+def cylinder_body(
+    name: str, diameter: float, height: float, centre: Floats, axis: int, facets: int = FACETS
+) -> Body:
+    """A cylinder along axis 0, 1 or 2, faceted on the outside; mm.
+
+    ``pose`` carries the body centred on the origin, its axis along z.
+    """
+    turn = [
+        np.array([[0.0, 0.0, 1.0], [1.0, 0.0, 0.0], [0.0, 1.0, 0.0]]),
+        np.array([[0.0, 1.0, 0.0], [0.0, 0.0, 1.0], [1.0, 0.0, 0.0]]),
+        np.eye(3),
+    ][axis]
+    radius = diameter / 2 / math.cos(math.pi / facets)
+    angles = (np.arange(facets) + 0.5) * 2 * math.pi / facets
+    ring = np.column_stack([radius * np.cos(angles), radius * np.sin(angles)])
+    low = np.column_stack([ring, np.full(facets, -height / 2)]) @ turn.T + centre
+    top = np.column_stack([ring, np.full(facets, height / 2)]) @ turn.T + centre
+    after = np.roll(np.arange(facets), -1)
+    sides = [
+        np.array([low[i], low[j], top[j], top[i]])
+        for i, j in zip(range(facets), after, strict=True)
+    ]
+    pose = np.eye(4)
+    pose[:3, :3], pose[:3, 3] = turn, centre
+    return Body(
+        name, (low[::-1], top, *sides), "cylinder", (diameter, diameter, height), pose
+    )
+
+
+def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:
+    """Room in mm between a face's surface and an axis-parallel block.
+
+    Negative when the face, with half its thickness, runs into the block:
+    then it is how deep.  Where the face's plane passes through the block, the
+    part of the face inside the block's reach is clipped out and measured.
+    """
+    half = face.thickness / 2
+    box_low, box_high = face.points.min(axis=0) - high, low - face.points.max(axis=0)
+    apart = max(float(box_low.max()), float(box_high.max()))
+    if apart >= half:  # the common case: apart along an axis
+        return apart - half
+    corners = np.array(
+        [[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1])
+         for z in (low[2], high[2])]
+    )  # fmt: skip
+    heights = (corners - face.points[0]) @ face.normal
+    beside = max(float(heights.min()), float(-heights.max()))
+    if beside >= half:
+        return beside - half
+    gap = max(apart, beside) - half
+    drop = int(np.argmax(np.abs(face.normal)))
+    keep = [i for i in range(3) if i != drop]
+    outline = Polygon(face.points[:, keep])
+    block = shapely.box(low[keep[0]] - half, low[keep[1]] - half,
+                        high[keep[0]] + half, high[keep[1]] + half)  # fmt: skip
+    if outline.intersection(block).area < 1e-9:
+        return 0.0
+    return gap
+
+
+def body_gap(
+    faces: tuple[FoldedFace, ...], low: Floats, high: Floats
+) -> tuple[float, FoldedFace | None]:
+    """Least room between a block and any face, with that face; mm."""
+    best: tuple[float, FoldedFace | None] = (math.inf, None)
+    for face in faces:
+        room = face_clearance(face, low, high)
+        if room < best[0]:
+            best = (room, face)
+    return best

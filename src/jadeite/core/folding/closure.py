@@ -1,0 +1,100 @@
+"""Closure is proved: angle, distance and landing of every joint."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+
+from jadeite.core.folding.kinematics import fold_matrices, transform
+from jadeite.core.nets.model import Design, Floats, Joint
+
+__all__ = [
+    "ANGLE_LIMIT",
+    "DISTANCE_LIMIT",
+    "LANDED_LIMIT",
+    "JointReport",
+    "joint_reports",
+    "tabs_in_one_place",
+]
+
+ANGLE_LIMIT = 0.1  # degrees; design rule
+DISTANCE_LIMIT = 0.05  # mm; design rule
+LANDED_LIMIT = 0.95  # share of the tab; design rule
+SAME_PLACE = 0.01  # mm2; below it two tabs only touch
+
+
+@dataclass(frozen=True)
+class JointReport:
+    """A joint as measured on the folded form.
+
+    ``angle`` in degrees between the faces, ``distance`` of their middle
+    surfaces and the distance ``wanted`` in mm, ``landed`` the share of the
+    tab that lies on its target.  ``place`` is the tab's shadow on the target.
+    """
+
+    joint: Joint
+    angle: float
+    distance: float
+    wanted: float
+    landed: float
+    place: shapely.Polygon
+
+    @property
+    def closed(self) -> bool:
+        """Whether a glue joint closes; other kinds only need to be parallel."""
+        if self.angle > ANGLE_LIMIT:
+            return False
+        if self.joint.kind != "glue":
+            return self.landed > 0
+        apart = abs(self.distance - self.wanted)
+        return apart <= DISTANCE_LIMIT and self.landed >= LANDED_LIMIT
+
+
+def joint_reports(
+    design: Design, matrices: Mapping[str, Mapping[str, Floats]] | None = None
+) -> tuple[JointReport, ...]:
+    """Measure every joint of a design in its closed form.
+
+    ``matrices`` (piece, panel to 4 x 4) may be given to measure another pose.
+    """
+    if matrices is None:
+        matrices = {p.name: fold_matrices(p, design.placements[p.name]) for p in design.pieces}
+    pieces = {piece.name: piece for piece in design.pieces}
+    reports = []
+    for joint in design.joints:
+        (tab_piece, tab_name), (on_piece, on_name) = joint.tab, joint.target
+        m_tab, m_on = matrices[tab_piece][tab_name], matrices[on_piece][on_name]
+        cosine = abs(float(m_tab[:3, 2] @ m_on[:3, 2]))
+        angle = math.degrees(math.acos(min(1.0, cosine)))
+        outline = pieces[tab_piece].panel(tab_name).outline
+        spatial = transform(m_tab, outline)
+        flat = (spatial - m_on[:3, 3]) @ m_on[:3, :3]  # into the target's own flat frame
+        tab = shapely.Polygon(flat[:, :2])
+        target = shapely.Polygon(pieces[on_piece].panel(on_name).outline)
+        area = tab.area
+        landed = tab.intersection(target).area / area if area > 0 else 0.0
+        wanted = (pieces[tab_piece].board.thickness + pieces[on_piece].board.thickness) / 2
+        reports.append(
+            JointReport(
+                joint, angle, float(np.abs(flat[:, 2]).mean()), wanted, float(landed), tab
+            )
+        )
+    return tuple(reports)
+
+
+def tabs_in_one_place(reports: tuple[JointReport, ...]) -> list[tuple[Joint, Joint, float]]:
+    """Pairs of tabs glued to the same side of one target that overlap, with mm²."""
+    out = []
+    glued = [r for r in reports if r.joint.kind == "glue"]
+    for i, one in enumerate(glued):
+        for other in glued[i + 1 :]:
+            if one.joint.target != other.joint.target or one.joint.side != other.joint.side:
+                continue
+            area = one.place.intersection(other.place).area
+            if area > SAME_PLACE:
+                out.append((one.joint, other.joint, float(area)))
+    return out

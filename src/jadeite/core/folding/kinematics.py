@@ -1,0 +1,116 @@
+"""Rigid turns of panels about their folds.
+
+Every panel's outline is kept in the coordinates of the whole flat piece, so a
+panel's matrix carries flat coordinates (z = 0, good side +z) into space.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from jadeite.core.nets.mesh import mesh_of
+from jadeite.core.nets.model import Design, Floats, Fold, Piece
+
+__all__ = ["FoldedFace", "fold_matrices", "folded_faces", "loop_gap", "rotation", "transform"]
+
+
+@dataclass(frozen=True, eq=False)
+class FoldedFace:
+    """A panel in space: corners (n, 3) in mm and the unit normal of its good side."""
+
+    piece: str
+    panel: str
+    points: Floats
+    normal: Floats
+    thickness: float
+
+
+def rotation(start: tuple[float, float], end: tuple[float, float], degrees: float) -> Floats:
+    """4 x 4 turn by ``degrees`` about a line in the plane z = 0, right-handed."""
+    ax, ay = end[0] - start[0], end[1] - start[1]
+    length = math.hypot(ax, ay)
+    ux, uy = ax / length, ay / length
+    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    k = 1 - c
+    x0, y0 = start
+    out = np.array(
+        [
+            [c + ux * ux * k, ux * uy * k, uy * s, 0.0],
+            [ux * uy * k, c + uy * uy * k, -ux * s, 0.0],
+            [-uy * s, ux * s, c, 0.0],
+            [0.0, 0.0, 0.0, 1.0],
+        ]
+    )
+    out[0, 3] = x0 - out[0, 0] * x0 - out[0, 1] * y0
+    out[1, 3] = y0 - out[1, 0] * x0 - out[1, 1] * y0
+    out[2, 3] = -out[2, 0] * x0 - out[2, 1] * y0
+    return out
+
+
+def transform(matrix: Floats, points: Floats) -> Floats:
+    """Apply a 4 x 4 matrix to (n, 2) or (n, 3) points; returns (n, 3)."""
+    out = points @ matrix[:3, : points.shape[1]].T + matrix[:3, 3]
+    return np.asarray(out, dtype=np.float64)
+
+
+def fold_matrices(
+    piece: Piece, placement: Floats, shares: Mapping[str, float] | None = None
+) -> dict[str, Floats]:
+    """Matrix of every panel of a piece.
+
+    Parameters
+    ----------
+    piece : Piece
+    placement : (4, 4) float
+        Of the base panel.
+    shares : mapping, optional
+        How far each fold is made, 0 to 1, by the name of its child panel;
+        folds not named are made fully.
+
+    Returns
+    -------
+    dict
+        Panel name to (4, 4) float.
+    """
+    out: dict[str, Floats] = {piece.panels[0].name: placement}
+    for fold in piece.tree:
+        share = 1.0 if shares is None else shares.get(fold.child, 1.0)
+        turn = rotation(fold.start, fold.end, fold.angle * share)
+        out[fold.child] = out[fold.parent] @ turn
+    return out
+
+
+def folded_faces(design: Design) -> tuple[FoldedFace, ...]:
+    """Every panel of the closed thing in the shared space."""
+    faces = []
+    for piece in design.pieces:
+        matrices = fold_matrices(piece, design.placements[piece.name])
+        mesh = mesh_of(piece)
+        for panel, face in zip(piece.panels, mesh.faces, strict=True):
+            m = matrices[panel.name]
+            faces.append(
+                FoldedFace(
+                    piece.name, panel.name, transform(m, mesh.vertices[list(face)]),
+                    m[:3, 2], piece.board.thickness,
+                )
+            )  # fmt: skip
+    return tuple(faces)
+
+
+def loop_gap(piece: Piece, matrices: Mapping[str, Floats]) -> float:
+    """How far apart in mm the two sides of folds that close loops come to lie."""
+    gap = 0.0
+    for fold in (f for f in piece.folds if not f.tree):
+        ends = np.array([fold.start, fold.end])
+        gap = max(gap, _ends_apart(fold, matrices, ends))
+    return gap
+
+
+def _ends_apart(fold: Fold, matrices: Mapping[str, Floats], ends: Floats) -> float:
+    a = transform(matrices[fold.parent], ends)
+    b = transform(matrices[fold.child], ends)
+    return float(np.linalg.norm(a - b, axis=1).max())

@@ -1,0 +1,162 @@
+"""Exact visible order: a binary space partition of faces and solids.
+
+The tree depends on the folded form only, so turning the view just walks it
+again.  Faces are split where a plane passes through them; a solid (a thing in
+the hollow) is convex and is split into two solids.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from jadeite.core.nets.model import Floats
+
+__all__ = ["OrderItem", "OrderTree", "build_order"]
+
+TOLERANCE = 1e-5  # mm
+CANDIDATES = 5  # planes tried at each step; from memory, more gain little
+
+
+@dataclass(frozen=True, eq=False)
+class OrderItem:
+    """Something to paint: polygons (n, 3) with a flag for each edge that is real.
+
+    A face has one polygon; a solid has several.  ``tag`` is the caller's.
+    """
+
+    tag: int
+    polygons: tuple[Floats, ...]
+    edges: tuple[tuple[bool, ...], ...]
+    normals: tuple[Floats, ...]
+
+    @property
+    def solid(self) -> bool:
+        """Whether this is a solid."""
+        return len(self.polygons) > 1
+
+
+@dataclass(frozen=True, eq=False)
+class OrderTree:
+    """A plane, what lies in it, and what lies on either side."""
+
+    normal: Floats
+    offset: float
+    here: tuple[OrderItem, ...]
+    front: OrderTree | None
+    back: OrderTree | None
+
+    def walk(self, towards: Floats) -> Iterator[OrderItem]:
+        """Items back to front for a viewer in direction ``towards``."""
+        stack: list[OrderTree | tuple[OrderItem, ...]] = [self]
+        while stack:
+            top = stack.pop()
+            if isinstance(top, tuple):
+                yield from top
+                continue
+            seen_from_front = float(top.normal @ towards) > 0
+            near, far = (top.front, top.back) if seen_from_front else (top.back, top.front)
+            if near is not None:
+                stack.append(near)
+            stack.append(top.here)
+            if far is not None:
+                stack.append(far)
+
+
+def clip(
+    points: Floats, flags: tuple[bool, ...], heights: Floats, sign: float
+) -> tuple[Floats, tuple[bool, ...]] | None:
+    """Part of a polygon on one side of a plane; the new edge is not real."""
+    out: list[Floats] = []
+    real: list[bool] = []
+    n = len(points)
+    h = heights * sign
+    for i in range(n):
+        j = (i + 1) % n
+        inside, next_inside = h[i] >= 0, h[j] >= 0
+        if inside:
+            out.append(points[i])
+            real.append(flags[i] if next_inside or h[i] > 0 else False)
+        if inside != next_inside:
+            share = h[i] / (h[i] - h[j])
+            out.append(points[i] + share * (points[j] - points[i]))
+            real.append(False if inside else flags[i])
+    return (np.array(out), tuple(real)) if len(out) > 2 else None
+
+
+def _halves(item: OrderItem, normal: Floats, offset: float) -> tuple[OrderItem, OrderItem] | None:
+    sides = []
+    for sign in (1.0, -1.0):
+        polygons, edges, normals = [], [], []
+        for points, flags, n in zip(item.polygons, item.edges, item.normals, strict=True):
+            part = clip(points, flags, points @ normal - offset, sign)
+            if part is not None:
+                polygons.append(part[0])
+                edges.append(part[1])
+                normals.append(n)
+        if not polygons:
+            return None
+        sides.append(OrderItem(item.tag, tuple(polygons), tuple(edges), tuple(normals)))
+    return sides[0], sides[1]
+
+
+def _extent(item: OrderItem, normal: Floats) -> tuple[float, float]:
+    heights = np.concatenate(item.polygons) @ normal
+    return float(heights.min()), float(heights.max())
+
+
+def build_order(items: list[OrderItem]) -> OrderTree | None:
+    """Partition space by the items' own planes, splitting as few as possible."""
+    if not items:
+        return None
+    counts = [sum(len(p) for p in item.polygons) for item in items]
+    points = np.concatenate([p for item in items for p in item.polygons])
+    starts = np.cumsum([0, *counts[:-1]])
+    faces = [i for i, item in enumerate(items) if not item.solid]
+    planes = [(items[i].normals[0], float(items[i].polygons[0][0] @ items[i].normals[0]))
+              for i in faces[:: max(1, len(faces) // CANDIDATES)][:CANDIDATES]]  # fmt: skip
+    if not planes:  # only solids are left: part them by one of their own faces
+        if len(items) == 1:
+            return OrderTree(np.array([0.0, 0.0, 1.0]), 0.0, (items[0],), None, None)
+        planes = [
+            (n, float(p[0] @ n))
+            for item in items[:3]
+            for p, n in zip(item.polygons, item.normals, strict=True)
+        ]
+    best = None
+    for normal, offset in planes:
+        heights = points @ normal - offset
+        low = np.minimum.reduceat(heights, starts)
+        high = np.maximum.reduceat(heights, starts)
+        over, under = high > TOLERANCE, low < -TOLERANCE
+        split = int((over & under).sum())
+        balance = abs(int(over.sum()) - int(under.sum()))
+        score = 8 * split + balance
+        parts_something = bool((over & ~under).any() and (under & ~over).any())
+        if not faces and not parts_something:
+            continue
+        if best is None or score < best[0]:
+            best = (score, normal, offset, over, under)
+        if split == 0 and balance <= 1:
+            break
+    if best is None:  # solids that no own face parts: paint them as they come
+        return OrderTree(np.array([0.0, 0.0, 1.0]), 0.0, tuple(items), None, None)
+    _, normal, offset, over, under = best
+    here, front, back = [], [], []
+    for item, o, u in zip(items, over.tolist(), under.tolist(), strict=True):
+        if o and u:
+            halves = _halves(item, normal, offset)
+            if halves is None:
+                front.append(item)
+            else:
+                front.append(halves[0])
+                back.append(halves[1])
+        elif o:
+            front.append(item)
+        elif u:
+            back.append(item)
+        else:
+            here.append(item)
+    return OrderTree(normal, offset, tuple(here), build_order(front), build_order(back))

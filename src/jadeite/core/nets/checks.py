@@ -1,0 +1,86 @@
+"""Checks that need only the flat net."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+
+from jadeite.core.boards.fit_rules import MIN_TAB
+from jadeite.core.findings import Finding, Level
+from jadeite.core.nets.model import Piece
+from jadeite.core.nets.outline import fold_lines, loops_of
+
+__all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels"]
+
+MIN_FOLD = 5.0  # mm; from memory, a shorter fold is hard to make
+MIN_CUTOUT = 2.0  # mm; from memory
+OVERLAP = 1e-3  # mm2; below it two panels only touch
+
+
+def overlapping_panels(piece: Piece) -> list[tuple[str, str, float]]:
+    """Pairs of panels that claim the same board, with the area in mm²."""
+    shapes = np.array([shapely.Polygon(panel.outline) for panel in piece.panels])
+    tree = shapely.STRtree(shapes)
+    first, second = tree.query(shapes, predicate="intersects")
+    keep = first < second
+    first, second = first[keep], second[keep]
+    areas = shapely.area(shapely.intersection(shapes[first], shapes[second]))
+    return [
+        (piece.panels[i].name, piece.panels[j].name, float(a))
+        for i, j, a in zip(first, second, areas, strict=True)
+        if a > OVERLAP
+    ]
+
+
+def flat_findings(piece: Piece) -> tuple[Finding, ...]:
+    """Overlaps block; folds, tabs and cut-outs that are too small need a look."""
+    found: list[Finding] = []
+    for one, other, area in overlapping_panels(piece):
+        found.append(
+            Finding(
+                Level.BLOCKED, "panels-overlap",
+                f"{piece.title}: {piece.panel(one).title} and {piece.panel(other).title} "
+                f"claim the same {area:.1f} mm² of board.",
+                f"{piece.name}/{one}",
+            )
+        )  # fmt: skip
+    short: dict[str, float] = {}
+    for line, number in fold_lines(piece):
+        length = float(np.linalg.norm(line[1] - line[0]))
+        if length < MIN_FOLD:
+            short[piece.folds[number].child] = length
+    if short:
+        name, length = min(short.items(), key=lambda item: item[1])
+        found.append(
+            Finding(
+                Level.LOOK, "fold-short",
+                f"{piece.title}: the fold of {piece.panel(name).title} is only {length:.1f} mm "
+                f"long. Under {MIN_FOLD:.0f} mm, score it before you trim the piece.",
+                f"{piece.name}/{name}",
+            )
+        )  # fmt: skip
+    shallow = [p for p in piece.panels if p.role in ("tab", "foot") and p.size[1] < MIN_TAB - 1e-9]
+    if shallow:
+        panel = min(shallow, key=lambda p: p.size[1])
+        found.append(
+            Finding(
+                Level.LOOK, "tab-shallow",
+                f"{piece.title}: {panel.title} is {panel.size[1]:.1f} mm deep. "
+                f"Under {MIN_TAB:.0f} mm it holds badly: use tape as well.",
+                f"{piece.name}/{panel.name}",
+            )
+        )  # fmt: skip
+    for loop in loops_of(piece):
+        if not loop.hole:
+            continue
+        width = float(np.min(np.ptp(loop.points, axis=0)))
+        if width < MIN_CUTOUT:
+            found.append(
+                Finding(
+                    Level.LOOK, "cutout-small",
+                    f"{piece.title}: a cut-out is only {width:.1f} mm wide; "
+                    f"under {MIN_CUTOUT:.0f} mm it tears.",
+                    piece.name,
+                )
+            )  # fmt: skip
+    return tuple(found)

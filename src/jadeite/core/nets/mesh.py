@@ -1,0 +1,161 @@
+"""The net as vertices, edges and faces, with vertices shared only across folds.
+
+A side is split where a narrower panel meets it; two panels that touch along
+a cut share nothing.  Files, pictures and outlines are all read off this mesh.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from weakref import WeakKeyDictionary
+
+import numpy as np
+
+from jadeite.core.nets.model import Floats, Fold, Piece
+
+__all__ = ["Edge", "Mesh", "mesh_of"]
+
+COLLINEAR = 1e-6  # mm; far below any cutter, far above rounding
+
+
+@dataclass(frozen=True, slots=True)
+class Edge:
+    """An edge between two vertices; ``fold`` indexes the piece's folds or is None."""
+
+    start: int
+    end: int
+    fold: int | None
+    face: int  # the face whose counter-clockwise order is start -> end
+
+
+@dataclass(frozen=True, eq=False)
+class Mesh:
+    """Flat mesh of a piece.
+
+    ``vertices`` is (n, 2) float in mm; ``faces`` holds for each panel its
+    vertex numbers counter-clockwise; ``edges`` each edge once.
+    """
+
+    vertices: Floats
+    faces: tuple[tuple[int, ...], ...]
+    edges: tuple[Edge, ...]
+
+
+_CACHE: WeakKeyDictionary[Piece, Mesh] = WeakKeyDictionary()
+
+
+def mesh_of(piece: Piece) -> Mesh:
+    """The mesh of a piece; computed once for each."""
+    mesh = _CACHE.get(piece)
+    if mesh is None:
+        mesh = _CACHE[piece] = _build(piece)
+    return mesh
+
+
+def _intervals(outline: list[tuple[float, float]], fold: Fold) -> list[tuple[float, float]]:
+    """Stretches of an outline that lie on the fold's line, as distances along it."""
+    (x0, y0), (x1, y1) = fold.start, fold.end
+    length = fold.length
+    dx, dy = (x1 - x0) / length, (y1 - y0) / length
+    found = []
+    offs = [dx * (y - y0) - dy * (x - x0) for x, y in outline]
+    alongs = [dx * (x - x0) + dy * (y - y0) for x, y in outline]
+    for i in range(len(outline)):
+        j = (i + 1) % len(outline)
+        if abs(offs[i]) < COLLINEAR and abs(offs[j]) < COLLINEAR:
+            low, high = sorted((alongs[i], alongs[j]))
+            if high - low > COLLINEAR:
+                found.append((low, high))
+    return found
+
+
+def _shared(parent: list[tuple[float, float]], child: list[tuple[float, float]], fold: Fold
+            ) -> tuple[tuple[float, float], tuple[float, float]]:  # fmt: skip
+    """Both ends of the stretch that two panels share along a fold."""
+    best = (0.0, 0.0)
+    for p in _intervals(parent, fold):
+        for c in _intervals(child, fold):
+            low, high = max(p[0], c[0], 0.0), min(p[1], c[1], fold.length)
+            if high - low > best[1] - best[0]:
+                best = (low, high)
+    (x0, y0), (x1, y1) = fold.start, fold.end
+    dx, dy = (x1 - x0) / fold.length, (y1 - y0) / fold.length
+    return (x0 + dx * best[0], y0 + dy * best[0]), (x0 + dx * best[1], y0 + dy * best[1])
+
+
+def _insert(outline: list[tuple[float, float]], point: tuple[float, float]) -> None:
+    """Make ``point`` a corner of the outline it lies on."""
+    px, py = point
+    if any(abs(px - x) + abs(py - y) < 2 * COLLINEAR for x, y in outline):
+        return
+    for i in range(len(outline)):
+        (x0, y0), (x1, y1) = outline[i], outline[(i + 1) % len(outline)]
+        length = float(np.hypot(x1 - x0, y1 - y0))
+        if length == 0:
+            continue
+        along = ((px - x0) * (x1 - x0) + (py - y0) * (y1 - y0)) / length
+        off = abs((px - x0) * (y1 - y0) - (py - y0) * (x1 - x0)) / length
+        if off < COLLINEAR and 0 < along < length:
+            outline.insert(i + 1, point)
+            return
+
+
+def _corner(outline: list[tuple[float, float]], point: tuple[float, float]) -> int:
+    """Number of the corner nearest to ``point``."""
+    return min(
+        range(len(outline)),
+        key=lambda i: abs(outline[i][0] - point[0]) + abs(outline[i][1] - point[1]),
+    )
+
+
+def _build(piece: Piece) -> Mesh:
+    outlines: list[list[tuple[float, float]]] = [
+        [(float(x), float(y)) for x, y in panel.outline] for panel in piece.panels
+    ]
+    ends = []
+    for fold in piece.folds:
+        p, c = piece.index[fold.parent], piece.index[fold.child]
+        shared = _shared(outlines[p], outlines[c], fold)
+        ends.append((p, c, shared))
+        for point in shared:
+            _insert(outlines[p], point)
+            _insert(outlines[c], point)
+    first = np.cumsum([0, *(len(o) for o in outlines)]).tolist()
+    root = list(range(first[-1]))
+
+    def find(i: int) -> int:
+        while root[i] != i:
+            root[i] = root[root[i]]
+            i = root[i]
+        return i
+
+    fold_of: dict[tuple[int, int], int] = {}
+    for p, c, shared in ends:
+        for point in shared:
+            i = find(first[p] + _corner(outlines[p], point))
+            j = find(first[c] + _corner(outlines[c], point))
+            root[max(i, j)] = min(i, j)
+    for number, (p, _, shared) in enumerate(ends):
+        i, j = (find(first[p] + _corner(outlines[p], point)) for point in shared)
+        fold_of[min(i, j), max(i, j)] = number
+    kept: dict[int, int] = {}
+    vertices: list[tuple[float, float]] = []
+    faces: list[tuple[int, ...]] = []
+    edges: list[Edge] = []
+    seen: set[tuple[int, int]] = set()
+    for f, outline in enumerate(outlines):
+        roots = [find(first[f] + k) for k in range(len(outline))]
+        for r, point in zip(roots, outline, strict=True):
+            if r not in kept:
+                kept[r] = len(vertices)
+                vertices.append(point)
+        faces.append(tuple(kept[r] for r in roots))
+        for k, r in enumerate(roots):
+            s = roots[(k + 1) % len(roots)]
+            key = (min(r, s), max(r, s))
+            fold_number = fold_of.get(key)
+            if fold_number is not None and key in seen:
+                continue
+            seen.add(key)
+            edges.append(Edge(kept[r], kept[s], fold_number, f))
+    return Mesh(np.array(vertices), tuple(faces), tuple(edges))

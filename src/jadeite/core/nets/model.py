@@ -1,0 +1,183 @@
+"""The words for a net.
+
+Glossary
+--------
+panel
+    A flat polygon bounded by folds and cuts; counter-clockwise, good side +z.
+fold
+    A line about which a child panel turns from its parent.  Its angle is
+    positive for a valley, negative for a mountain, seen from the good side.
+piece
+    What is cut in one part from one board: panels joined by folds.
+joint
+    Which panel meets which panel, and how.
+design
+    All pieces of one made thing, their joints, and their places when closed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jadeite.core.boards import Board
+from jadeite.core.findings import Finding
+from jadeite.core.reckoning import Reckoning
+
+__all__ = [
+    "Design",
+    "Dimension",
+    "Floats",
+    "Fold",
+    "Hollow",
+    "Joint",
+    "Panel",
+    "Piece",
+]
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, eq=False)
+class Panel:
+    """One flat polygon of a piece.
+
+    ``outline`` is (n, 2) float, mm, counter-clockwise, first corner not
+    repeated, in the coordinates of the whole flat piece.  ``role`` is one of
+    ``floor``, ``wall``, ``tab``, ``rim``, ``lining-wall``, ``foot``.
+    """
+
+    name: str
+    title: str
+    role: str
+    outline: Floats
+    size: tuple[float, float]  # along the hinge x away from it, mm
+
+
+@dataclass(frozen=True)
+class Fold:
+    """A fold between two panels.
+
+    The hinge runs from ``start`` to ``end`` with the child on its left.
+    ``tree`` is False for a fold that closes a loop: its child is carried by
+    another fold, and that both agree is proved, not assumed.  ``covers``
+    names the tabs that the child folds over, so it waits for them.
+    """
+
+    parent: str
+    child: str
+    start: tuple[float, float]
+    end: tuple[float, float]
+    angle: float
+    kind: str = "scored"
+    tree: bool = True
+    covers: tuple[str, ...] = ()
+
+    @property
+    def mark(self) -> str:
+        """``valley`` or ``mountain``, seen from the good side."""
+        return "valley" if self.angle > 0 else "mountain"
+
+    @property
+    def length(self) -> float:
+        """Length of the hinge line in mm."""
+        return float(np.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1]))
+
+
+@dataclass(frozen=True, eq=False)
+class Piece:
+    """Panels joined by folds, cut in one part from one board."""
+
+    name: str
+    title: str
+    board: Board
+    panels: tuple[Panel, ...]
+    folds: tuple[Fold, ...]
+    good_side: str = "outside"
+
+    @cached_property
+    def index(self) -> Mapping[str, int]:
+        """Position of each panel by its name."""
+        return {panel.name: i for i, panel in enumerate(self.panels)}
+
+    def panel(self, name: str) -> Panel:
+        """The panel with this name."""
+        return self.panels[self.index[name]]
+
+    @cached_property
+    def tree(self) -> tuple[Fold, ...]:
+        """The folds that carry a panel, parents before children."""
+        return tuple(fold for fold in self.folds if fold.tree)
+
+
+@dataclass(frozen=True)
+class Joint:
+    """One panel that meets another; ``tab`` and ``target`` are (piece, panel).
+
+    ``kind`` is ``glue``, ``tuck``, ``slot`` or ``slide``; ``side`` says on
+    which side of the target the tab lies, ``inside`` or ``outside``.
+    """
+
+    kind: str
+    tab: tuple[str, str]
+    target: tuple[str, str]
+    title: str
+    side: str = "inside"
+
+
+@dataclass(frozen=True)
+class Hollow:
+    """The block of space that the design keeps free, in the shared space.
+
+    ``size`` is length, width, height in mm; ``centre`` its middle.
+    """
+
+    size: tuple[float, float, float]
+    centre: tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class Dimension:
+    """A length to be shown on the table, attached to a panel.
+
+    ``start`` and ``end`` are (x, y, z) in the flat piece (z along the good
+    side), ``away`` the direction in which the line stands off the panel.
+    """
+
+    name: str
+    piece: str
+    panel: str
+    start: tuple[float, float, float]
+    end: tuple[float, float, float]
+    away: tuple[float, float, float]
+    value: float
+
+
+@dataclass(frozen=True, eq=False)
+class Design:
+    """Everything that is made, and how it stands when closed.
+
+    ``placements`` gives for each piece a 4 x 4 matrix from its flat
+    coordinates (base panel) into the shared space of the closed thing, z up.
+    ``lifts`` names the pieces that are put on last, over the others.
+    """
+
+    family: str
+    title: str
+    pieces: tuple[Piece, ...]
+    placements: Mapping[str, Floats]
+    joints: tuple[Joint, ...]
+    hollow: Hollow
+    sizes: Mapping[str, Reckoning]
+    dimensions: tuple[Dimension, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    lifts: tuple[str, ...] = ()
+    surfaces: Mapping[str, float] = field(default_factory=dict)  # z of floor and ceiling
+
+    def piece(self, name: str) -> Piece:
+        """The piece with this name."""
+        return next(piece for piece in self.pieces if piece.name == name)

@@ -1,0 +1,89 @@
+"""The lines of a piece: its outline, its holes, its folds."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from shapely.geometry import Polygon
+
+from jadeite.core.nets.mesh import mesh_of
+from jadeite.core.nets.model import Floats, Piece
+
+__all__ = ["Loop", "fold_lines", "loops_of", "piece_area", "piece_polygon"]
+
+STRAIGHT = 1e-7  # mm; corners flatter than this are none
+
+
+@dataclass(frozen=True, eq=False)
+class Loop:
+    """A closed cut line; (n, 2) float in mm, counter-clockwise for an outline."""
+
+    points: Floats
+    hole: bool
+
+    @property
+    def length(self) -> float:
+        """Length of the whole closed line in mm."""
+        steps = np.roll(self.points, -1, axis=0) - self.points
+        return float(np.hypot(steps[:, 0], steps[:, 1]).sum())
+
+
+def _signed_area(points: Floats) -> float:
+    x, y = points[:, 0], points[:, 1]
+    return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2
+
+
+def _without_straight_corners(points: Floats) -> Floats:
+    before = points - np.roll(points, 1, axis=0)
+    after = np.roll(points, -1, axis=0) - points
+    turn = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+    return points[np.abs(turn) > STRAIGHT]
+
+
+def loops_of(piece: Piece) -> tuple[Loop, ...]:
+    """The cut lines of a piece: the outline first, then its holes.
+
+    Walks the free edges of the mesh and crosses from panel to panel at folds.
+    """
+    mesh = mesh_of(piece)
+    after: dict[tuple[int, int], tuple[int, int]] = {}
+    for face in mesh.faces:
+        for k in range(len(face)):
+            a, b, c = face[k - 1], face[k], face[(k + 1) % len(face)]
+            after[a, b] = (b, c)
+    free = {(e.start, e.end) for e in mesh.edges if e.fold is None}
+    loops: list[Loop] = []
+    while free:
+        start = half = min(free)
+        ring: list[int] = []
+        while True:
+            free.discard(half)
+            ring.append(half[0])
+            half = after[half]
+            while (half[1], half[0]) in after and half not in free and half != start:
+                half = after[half[1], half[0]]
+            if half == start:
+                break
+        points = _without_straight_corners(mesh.vertices[ring])
+        loops.append(Loop(points, hole=_signed_area(points) < 0))
+    return tuple(sorted(loops, key=lambda loop: (loop.hole, -abs(_signed_area(loop.points)))))
+
+
+def fold_lines(piece: Piece) -> list[tuple[Floats, int]]:
+    """Each fold as (2, 2) float in mm and the number of its fold."""
+    mesh = mesh_of(piece)
+    return [
+        (mesh.vertices[[e.start, e.end]], e.fold) for e in mesh.edges if e.fold is not None
+    ]
+
+
+def piece_polygon(piece: Piece) -> Polygon:
+    """The piece as a Shapely polygon with holes, mm."""
+    loops = loops_of(piece)
+    return Polygon(loops[0].points, [loop.points for loop in loops[1:]])
+
+
+def piece_area(piece: Piece) -> float:
+    """Board area of a piece in mm², holes left out."""
+    return sum(abs(_signed_area(panel.outline)) for panel in piece.panels)

@@ -1,0 +1,21 @@
+"""Families of shapes: a registry, and one module for each family."""
+
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    families,
+    family_by_key,
+    register,
+    resolve_options,
+)
+
+__all__ = [
+    "Option",
+    "OptionValue",
+    "ShapeFamily",
+    "families",
+    "family_by_key",
+    "register",
+    "resolve_options",
+]

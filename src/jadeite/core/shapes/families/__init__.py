@@ -1,0 +1,1 @@
+"""One module for each family; they do not know of one another."""

@@ -1,0 +1,245 @@
+"""Tray with a lift-off lid: two open boxes, the lid a little larger."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from jadeite.core.boards import Board, lid_clearance
+from jadeite.core.errors import FieldError
+from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.nets.checks import MIN_FOLD
+from jadeite.core.nets.model import Design, Dimension, Hollow, Joint
+from jadeite.core.nets.open_box import OpenBox, open_box
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
+from jadeite.core.units import number_text
+
+__all__ = ["TRAY_WITH_LID"]
+
+MIN_INSIDE = 15.0  # mm; from memory, smaller walls leave no room for two tabs
+MAX_INSIDE = 1000.0  # mm; from memory, beyond any board here
+
+OPTIONS = (
+    Option("lid-depth", "Lid depth", 18.0,
+           "How far the lid reaches down, inside. A lid that would pass the table stops at it.",
+           unit="mm", low=6.0, high=MAX_INSIDE),
+    Option("tabs", "Glue tabs", "inside",
+           "Inside: clean walls, a little less room. Outside: full room, tabs show.",
+           choices=(("inside", "inside"), ("outside", "outside"))),
+    Option("tray-walls", "Tray walls", "single",
+           "Double walls roll over and are glued down: sturdy, and no raw rim.",
+           choices=(("single", "single"), ("double", "double"))),
+    Option("lid-walls", "Lid walls", "single",
+           "Double walls roll over and are glued down: sturdy, and no raw rim.",
+           choices=(("single", "single"), ("double", "double"))),
+    Option("thumb-notches", "Thumb notches", "two",
+           "Half-round notches in the lid's long walls, to lift the tray out by.",
+           choices=(("none", "none"), ("two", "two"))),
+    Option("good-side", "Good side", "outside",
+           "Which side of the walls shows the good side of the board.",
+           choices=(("outside", "outside"), ("inside", "inside"))),
+)  # fmt: skip
+
+
+def _check(inside: Size) -> None:
+    for axis, value in zip(("length", "width", "height"), inside, strict=True):
+        if not MIN_INSIDE <= value <= MAX_INSIDE:
+            near = MIN_INSIDE if not value > MIN_INSIDE else MAX_INSIDE
+            raise FieldError(
+                f"inside {axis}", f"{number_text(value)} mm is outside what this shape can be",
+                f"Use {number_text(near)} mm.",
+            )  # fmt: skip
+
+
+def build_tray_with_lid(
+    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Design:
+    """Tray of the given inside (mm), and a lid that lifts off it.
+
+    Raises
+    ------
+    FieldError
+        An inside length out of range; the text names the value that works.
+    """
+    _check(inside)
+    tray_board, lid_board = boards["tray"], boards["lid"]
+    long_axis = 0 if inside[0] >= inside[1] else 1
+    tabs, good_side = str(options["tabs"]), str(options["good-side"])
+    tray = open_box(
+        "tray", "tray", tray_board, inside,
+        long_axis=long_axis, tabs=tabs, double=options["tray-walls"] == "double", notches=False,
+        good_side=good_side,
+    )  # fmt: skip
+    clearance = lid_clearance(lid_board if lid_board.thickness > tray_board.thickness
+                              else tray_board)  # fmt: skip
+    full = tray.rim_top + tray_board.thickness / 2
+    wanted = float(options["lid-depth"])
+    depth = min(wanted, full)
+    lid_inside = (
+        tray.outside[0] + clearance.value,
+        tray.outside[1] + clearance.value,
+        depth,
+    )
+    lid = open_box(
+        "lid", "lid", lid_board, lid_inside,
+        long_axis=long_axis, tabs=tabs, double=options["lid-walls"] == "double",
+        notches=options["thumb-notches"] == "two", good_side=good_side,
+    )  # fmt: skip
+    up = options["good-side"] == "outside"
+    tray_place = np.diag([1.0, -1.0, -1.0, 1.0]) if up else np.eye(4)
+    lid_place = np.eye(4) if up else np.diag([1.0, -1.0, -1.0, 1.0])
+    lid_place[2, 3] = tray.rim_top + lid.floor_top  # the lid's ceiling rests on the rim
+    return Design(
+        family="tray-with-lid",
+        title="Tray with lift-off lid",
+        pieces=(tray.piece, lid.piece),
+        placements={"tray": tray_place, "lid": lid_place},
+        joints=(*tray.joints, *lid.joints, *_lid_over_tray()),
+        hollow=Hollow(inside, (0.0, 0.0, tray.floor_top + inside[2] / 2)),
+        sizes=_sizes(inside, tray, lid, lid_inside, clearance, tray_board, full, wanted),
+        dimensions=_dimensions(inside, tray, lid, lid_inside, up),
+        findings=_findings(tray, lid, wanted, full, options),
+        lifts=("lid",),
+        surfaces={"floor": tray.floor_top, "rim": tray.rim_top},
+    )
+
+
+def _lid_over_tray() -> list[Joint]:
+    """The lid slides over the tray; one of the two is turned, so front meets back."""
+    across = {"front": "back", "back": "front", "left": "left", "right": "right"}
+    return [
+        Joint("slide", ("lid", side), ("tray", across[side]), f"lid over tray, {side}", "outside")
+        for side in across
+    ]
+
+
+def _sizes(
+    inside: Size, tray: OpenBox, lid: OpenBox, lid_inside: Size, clearance: Reckoning,
+    board: Board, full: float, wanted: float,
+) -> dict[str, Reckoning]:  # fmt: skip
+    names = ("length", "width")
+    out: dict[str, Reckoning] = {}
+    for i, name in enumerate((*names, "height")):
+        out[f"tray-inside-{name}"] = given(f"Tray inside, {name}", inside[i])
+    for i, name in enumerate(names):
+        out[f"tray-outside-{name}"] = reckon(
+            f"Tray outside, {name}", tray.outside[i], "inside and every ply of both walls",
+            given(f"tray inside, {name}", inside[i]),
+            reckon("plies of both walls", tray.outside[i] - inside[i],
+                   "walls, the tabs glued to them, and walls rolled over",
+                   given("board thickness", board.thickness)),
+        )  # fmt: skip
+        out[f"lid-inside-{name}"] = reckon(
+            f"Lid inside, {name}", lid_inside[i], "tray outside and the lid's clearance",
+            out[f"tray-outside-{name}"], clearance,
+        )  # fmt: skip
+    out["lid-depth"] = reckon(
+        "Lid depth", lid_inside[2], "as wanted, but it stops where the rim meets the table",
+        given("wanted", wanted), reckon("down to the table", full, "tray rim to its underside",
+                                        given("tray inside, height", inside[2])),
+    )  # fmt: skip
+    out["lid-clearance"] = clearance
+    out["outside-height"] = reckon(
+        "Closed height", tray.rim_top + board.thickness / 2 + lid.floor_top
+        + lid.piece.board.thickness / 2, "tray to its rim and the lid's ceiling on it",
+        given("tray inside, height", inside[2]), given("board thickness", board.thickness),
+    )  # fmt: skip
+    out["tab-depth"] = tray.tab_depth
+    out["wall-height"] = reckon(
+        "Wall, score to rim", tray.wall_height,
+        "inside height and half the floor's thickness" if tray.floor_top < board.thickness
+        else "inside height and the foot's thickness; it rolls over its rim",
+        given("tray inside, height", inside[2]), given("board thickness", board.thickness),
+    )  # fmt: skip
+    if lid.notch:
+        out["thumb-notch"] = constant("Thumb notch, depth", lid.notch, "mm", Mark.MEMORY)
+    return out
+
+
+def _dimensions(
+    inside: Size, tray: OpenBox, lid: OpenBox, lid_inside: Size, up: bool
+) -> tuple[Dimension, ...]:
+    sign = -1.0 if up else 1.0  # of the inside, seen along the good side's normal
+    out = []
+    for box, (x, y, z), name in ((tray, inside, "tray"), (lid, lid_inside, "lid")):
+        top = sign * box.floor_top
+        floor = box.piece.panels[0].outline
+        right, front = float(floor[1, 0]), float(floor[0, 1])
+        wall = box.wall_height
+        out += [
+            Dimension(f"{name} inside, length", name, "floor", (-x / 2, front, top),
+                      (x / 2, front, top), (0.0, -1.0, 0.0), x),
+            Dimension(f"{name} inside, width", name, "floor", (right, -y / 2, top),
+                      (right, y / 2, top), (1.0, 0.0, 0.0), y),
+            Dimension(f"{name} inside, height", name, "left",
+                      (-right - wall + z, -y / 2, 0.0), (-right - wall, -y / 2, 0.0),
+                      (0.0, -1.0, 0.0), z),
+        ]  # fmt: skip
+    return tuple(out)
+
+
+def _findings(
+    tray: OpenBox, lid: OpenBox, wanted: float, full: float, options: Mapping[str, OptionValue]
+) -> tuple[Finding, ...]:
+    found = []
+    if wanted > full + 1e-9:
+        shown = round(full - 0.05, 1)
+        found.append(
+            Finding(
+                Level.NOTE, "lid-stops",
+                f"The lid is as deep as the tray: {number_text(wanted)} mm would reach below the "
+                f"table, so it stops at {number_text(full)} mm.", "lid",
+                cure=Cure(f"Use {number_text(shown)} mm",
+                          (("shape.options.lid-depth", shown),)),
+            )
+        )  # fmt: skip
+    if options["thumb-notches"] == "two" and not lid.notch:
+        found.append(
+            Finding(
+                Level.LOOK, "notch-no-room",
+                "The lid has no room for thumb notches: it is too shallow, or too short between "
+                "its tabs. They are left out.", "lid",
+                cure=Cure("Leave them out", (("shape.options.thumb-notches", "none"),)),
+            )
+        )  # fmt: skip
+    for box, name in ((tray, "tray"), (lid, "lid")):
+        inner = box.wall_height - box.piece.board.thickness
+        if inner < MIN_FOLD and name == "lid":
+            need = round(MIN_FOLD + 2 * box.piece.board.thickness + 0.05, 1)
+            found.append(
+                Finding(
+                    Level.LOOK, "wall-low",
+                    f"The lid's wall is {number_text(inner)} mm; under {MIN_FOLD:.0f} mm "
+                    "this board does not fold cleanly.", f"{name}/front",
+                    cure=Cure(f"Use {number_text(need)} mm",
+                              (("shape.options.lid-depth", need),)),
+                )
+            )  # fmt: skip
+    return tuple(found)
+
+
+def tray_board_area(
+    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> float:
+    """Board in mm² of both pieces, without tabs and notches; rises with every length."""
+    length, width, height = inside
+    plies = [2.0 if options[key] == "double" else 1.0 for key in ("tray-walls", "lid-walls")]
+    lid = min(float(options["lid-depth"]), height)
+    around = 2 * (length + width)
+    return 2 * length * width + around * (height * plies[0] + lid * plies[1])
+
+
+TRAY_WITH_LID = register(
+    ShapeFamily(
+        key="tray-with-lid",
+        title="Tray with lift-off lid",
+        about="Two open boxes; the lid is a little larger and lifts off.",
+        parts=(("tray", "Tray"), ("lid", "Lid")),
+        options=OPTIONS,
+        build=build_tray_with_lid,
+        board_area=tray_board_area,
+        needs=("glue", "score"),
+    )
+)

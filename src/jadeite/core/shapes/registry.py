@@ -1,0 +1,163 @@
+"""What a family of shapes offers; nothing imports a shape by name."""
+
+from __future__ import annotations
+
+import importlib
+import pkgutil
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Any
+
+from jadeite.core.boards import Board
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.model import Design
+from jadeite.core.units import check_length, number_text, parse_length
+
+__all__ = [
+    "Option",
+    "OptionValue",
+    "ShapeFamily",
+    "families",
+    "family_by_key",
+    "register",
+    "resolve_options",
+]
+
+OptionValue = float | str
+Size = tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class Option:
+    """One thing that a maker may decide about a shape.
+
+    A length has ``unit`` ``mm`` with ``low`` and ``high``; a choice has
+    ``choices`` as pairs of key and label.
+    """
+
+    key: str
+    label: str
+    default: OptionValue
+    help: str
+    unit: str = ""
+    low: float = 0.0
+    high: float = 0.0
+    choices: tuple[tuple[str, str], ...] = ()
+
+    def accept(self, value: Any) -> OptionValue:
+        """Check a value, typed or read from a file.
+
+        Raises
+        ------
+        FieldError
+            Not one of the choices, not a length, or out of range.
+        """
+        if self.choices:
+            keys = [key for key, _ in self.choices]
+            if not isinstance(value, str) or value not in keys:
+                raise FieldError(
+                    self.key, f"“{str(value)[:40]}” is no choice", f"Use one of: {', '.join(keys)}."
+                )
+            return value
+        if isinstance(value, str):
+            return parse_length(value, field=self.key, low=self.low, high=self.high)
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            raise FieldError(
+                self.key, "it is not a number",
+                f"Use {number_text(self.low)} to {number_text(self.high)} mm.",
+            )  # fmt: skip
+        return check_length(float(value), field=self.key, low=self.low, high=self.high)
+
+    def to_json(self) -> dict[str, Any]:
+        """The record of ``jadeite shapes --json``."""
+        out: dict[str, Any] = {
+            "key": self.key, "label": self.label, "unit": self.unit, "default": self.default,
+        }  # fmt: skip
+        if self.choices:
+            out["choices"] = [key for key, _ in self.choices]
+        else:
+            out["min"], out["max"] = self.low, self.high
+        out["help"] = self.help
+        return out
+
+
+@dataclass(frozen=True)
+class ShapeFamily:
+    """A family: its options, its parts, and its pure builder.
+
+    ``build(inside, boards, options)`` takes the inside size in mm, a board
+    for each part and a value for every option.  ``board_area`` gives, from the
+    same arguments, the board it takes in mm², quickly and rising with every
+    length: arranging contents compares with it.
+    """
+
+    key: str
+    title: str
+    about: str
+    parts: tuple[tuple[str, str], ...]
+    options: tuple[Option, ...]
+    build: Callable[[Size, Mapping[str, Board], Mapping[str, OptionValue]], Design]
+    board_area: Callable[[Size, Mapping[str, Board], Mapping[str, OptionValue]], float]
+    needs: tuple[str, ...] = field(default=())  # glue, score: for filters
+
+
+_FAMILIES: dict[str, ShapeFamily] = {}
+
+
+def register(family: ShapeFamily) -> ShapeFamily:
+    """Put a family on the shelf."""
+    if family.key in _FAMILIES:
+        raise ValueError(f"family {family.key!r} registered twice")
+    _FAMILIES[family.key] = family
+    return family
+
+
+@cache
+def _load() -> None:
+    package = importlib.import_module("jadeite.core.shapes.families")
+    for module in pkgutil.iter_modules(package.__path__):
+        importlib.import_module(f"{package.__name__}.{module.name}")
+
+
+def families() -> tuple[ShapeFamily, ...]:
+    """Every family, in the order of their titles."""
+    _load()
+    return tuple(sorted(_FAMILIES.values(), key=lambda f: f.title))
+
+
+def family_by_key(key: str) -> ShapeFamily:
+    """The family with this key.
+
+    Raises
+    ------
+    FieldError
+        No such family; the text lists the keys.
+    """
+    _load()
+    if key not in _FAMILIES:
+        raise FieldError(
+            "shape", f"there is no shape “{key[:40]}”", f"Use one of: {', '.join(_FAMILIES)}."
+        )
+    return _FAMILIES[key]
+
+
+def resolve_options(family: ShapeFamily, chosen: Mapping[str, Any]) -> dict[str, OptionValue]:
+    """Every option of a family with its chosen or default value.
+
+    Raises
+    ------
+    FieldError
+        An option the family does not have, or a value out of range.
+    """
+    known = {option.key: option for option in family.options}
+    for key in chosen:
+        if key not in known:
+            raise FieldError(
+                "shape options", f"{family.key} has no option “{key[:40]}”",
+                f"Use one of: {', '.join(known)}.",
+            )  # fmt: skip
+    return {
+        key: option.accept(chosen[key]) if key in chosen else option.default
+        for key, option in known.items()
+    }

@@ -28,9 +28,12 @@ def lid_clearance(board: Board) -> Reckoning:
         constant("thickness that needs no more", LID_EASE_THICKNESS, "mm", Mark.MEMORY),
     )
     return reckon(
-        "Lid over tray", LID_EASE + extra, "in total, across both walls; equal sizes bind",
-        ease, more,
-    )  # fmt: skip
+        "Lid over tray",
+        LID_EASE + extra,
+        "in total, across both walls; equal sizes bind",
+        ease,
+        more,
+    )
 
 
 def fold_back_gap(thickness: float, layers: int) -> float:
@@ -45,8 +48,9 @@ def tab_depth_rule(room: float, limit: str) -> Reckoning:
     """Depth of a glue tab: 10 mm, less where its target has less ``room`` (mm)."""
     usual = constant("usual depth", TAB_DEPTH, "mm", Mark.MEMORY)
     have = reckon("room on its target", room, limit)
-    return reckon("Tab depth", min(TAB_DEPTH, room), "the smaller; under 6 mm it would not hold",
-                  usual, have)  # fmt: skip
+    return reckon(
+        "Tab depth", min(TAB_DEPTH, room), "the smaller; under 6 mm it would not hold", usual, have
+    )
 
 
 def smallest_roll(board: Board) -> Reckoning:

@@ -100,10 +100,16 @@ def floor_sag(
             given("short span", short),
             given("long span", long),
             given("board thickness", t),
-            constant("stiffness of card, mean of along and across", modulus / 1e9, "GPa",
-                     Mark.MEMORY),
-            constant("plate coefficient", plate_coefficient(long / short), "", Mark.PUBLISHED,
-                     "Timoshenko and Woinowsky-Krieger, table 8"),
+            constant(
+                "stiffness of card, mean of along and across", modulus / 1e9, "GPa", Mark.MEMORY
+            ),
+            constant(
+                "plate coefficient",
+                plate_coefficient(long / short),
+                "",
+                Mark.PUBLISHED,
+                "Timoshenko and Woinowsky-Krieger, table 8",
+            ),
         ),
         limit,
-    )  # fmt: skip
+    )

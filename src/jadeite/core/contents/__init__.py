@@ -5,7 +5,6 @@ from jadeite.core.contents.arrange import (
     Arrangement,
     Place,
     arrange,
-    arrangement_bodies,
     first_arrangement,
 )
 from jadeite.core.contents.clearance import HEADROOM, clearance, headroom
@@ -29,7 +28,6 @@ __all__ = [
     "Place",
     "Thing",
     "arrange",
-    "arrangement_bodies",
     "clearance",
     "first_arrangement",
     "headroom",

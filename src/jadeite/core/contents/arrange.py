@@ -140,9 +140,7 @@ def arrange(
         Only the one-after-another answer, at once.
     """
     kinds = [_cells(thing) for thing in things]
-    order = sorted(
-        range(len(things)), key=lambda i: -math.prod(kinds[i][0].size)
-    )
+    order = sorted(range(len(things)), key=lambda i: -math.prod(kinds[i][0].size))
     items = [(i, copy) for i in order for copy in range(things[i].count)]
     if not items:
         return None
@@ -157,17 +155,26 @@ def arrange(
 
 
 def first_arrangement(
-    things: Sequence[Block | Cylinder | FlatPack], board_area: BoardArea,
-    objective: str = "least-board", *, limit: Triple | None = None, smallest: float = 0.0,
-) -> Arrangement | None:  # fmt: skip
+    things: Sequence[Block | Cylinder | FlatPack],
+    board_area: BoardArea,
+    objective: str = "least-board",
+    *,
+    limit: Triple | None = None,
+    smallest: float = 0.0,
+) -> Arrangement | None:
     """An arrangement at once, to show until the best one arrives."""
     return arrange(things, board_area, objective, limit=limit, smallest=smallest, quick=True)
 
 
 def _arrangement(
-    objective: str, items: list[tuple[int, int]], packing: Packing, board_area: BoardArea,
-    smallest: float, exact: bool, limit: Triple | None,
-) -> Arrangement:  # fmt: skip
+    objective: str,
+    items: list[tuple[int, int]],
+    packing: Packing,
+    board_area: BoardArea,
+    smallest: float,
+    exact: bool,
+    limit: Triple | None,
+) -> Arrangement:
     """Name the places, and turn the whole so that the longer side is its length."""
     places = [
         Place(thing, copy, low, cell.size, cell.solid, cell.axis)
@@ -181,10 +188,16 @@ def _arrangement(
     room = need if limit is None else tuple(map(max, need, limit))
     shift = ((room[0] - sx) / 2, (room[1] - sy) / 2)
     places = [
-        Place(p.thing, p.copy, (p.low[0] + shift[0], p.low[1] + shift[1], p.low[2]), p.cell,
-              p.solid, p.axis)
+        Place(
+            p.thing,
+            p.copy,
+            (p.low[0] + shift[0], p.low[1] + shift[1], p.low[2]),
+            p.cell,
+            p.solid,
+            p.axis,
+        )
         for p in places
-    ]  # fmt: skip
+    ]
     inside = (room[0], room[1], room[2])
     return Arrangement(objective, tuple(places), inside, board_area(inside), exact)
 

@@ -25,13 +25,18 @@ def clearance(thing: Block | Cylinder | FlatPack, size: float) -> Reckoning:
         return constant(name, SNUG, "mm", Mark.MEMORY)
     if size <= DROPPED_SIZE:
         return reckon(
-            name, DROPPED, "dropped in: the same up to 100 mm",
+            name,
+            DROPPED,
+            "dropped in: the same up to 100 mm",
             constant("each side", DROPPED, "mm", Mark.MEMORY),
-        )  # fmt: skip
+        )
     return reckon(
-        name, size * DROPPED_SHARE, "dropped in: 1.5 % of the size beyond 100 mm",
-        given("size", size), constant("share", 100 * DROPPED_SHARE, "%", Mark.MEMORY),
-    )  # fmt: skip
+        name,
+        size * DROPPED_SHARE,
+        "dropped in: 1.5 % of the size beyond 100 mm",
+        given("size", size),
+        constant("share", 100 * DROPPED_SHARE, "%", Mark.MEMORY),
+    )
 
 
 def finger_room(thing: Block | Cylinder | FlatPack) -> float:

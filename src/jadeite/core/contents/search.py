@@ -110,9 +110,7 @@ def greedy(turns: Sequence[tuple[Cell, ...]], cost: Cost) -> Packing:
 
 def _free(size: Triple, low: Triple, sizes: Sequence[Triple], lows: Sequence[Triple]) -> bool:
     return all(
-        any(
-            low[a] + size[a] <= p[a] + CLOSE or p[a] + s[a] <= low[a] + CLOSE for a in range(3)
-        )
+        any(low[a] + size[a] <= p[a] + CLOSE or p[a] + s[a] <= low[a] + CLOSE for a in range(3))
         for s, p in zip(sizes, lows, strict=True)
     )
 
@@ -121,9 +119,14 @@ class _Search:
     """State of the search: places by axis, and who lies before whom."""
 
     def __init__(
-        self, turns: Sequence[tuple[Cell, ...]], groups: Sequence[int], cost: Cost, best: Packing,
-        budget: int, step: Callable[[float, str], None] | None,
-    ) -> None:  # fmt: skip
+        self,
+        turns: Sequence[tuple[Cell, ...]],
+        groups: Sequence[int],
+        cost: Cost,
+        best: Packing,
+        budget: int,
+        step: Callable[[float, str], None] | None,
+    ) -> None:
         self.turns, self.groups, self.cost, self.best = turns, groups, cost, best
         self.budget, self.step = budget, step
         self.count = len(turns)
@@ -133,9 +136,7 @@ class _Search:
         self.symmetric = math.isclose(cost((80.0, 50.0, 30.0)), cost((50.0, 80.0, 30.0)))
         self.single = [list(groups).count(g) == 1 for g in groups]
         # the bound that counts what is not placed yet: each must fit beside its cheapest turn
-        self.least = [
-            tuple(min(c.size[a] for c in options) for a in range(3)) for options in turns
-        ]
+        self.least = [tuple(min(c.size[a] for c in options) for a in range(3)) for options in turns]
 
     def run(self) -> Found:
         complete = self._place(0, [[], [], []], [[], [], []])
@@ -159,7 +160,7 @@ class _Search:
                 key = (*sorted(cell.size[:2]), cell.size[2])
                 if key in seen:
                     continue
-                seen.add(key)  # type: ignore[arg-type]
+                seen.add(key)
             self.chosen.append(cell)
             self.picked.append(number)
             new_lows = [[*lows[a], 0.0] for a in range(3)]
@@ -175,9 +176,7 @@ class _Search:
 
     def _part(self, k: int, j: int, lows: list[list[float]], after: list[list[int]]) -> bool:
         """Part cell ``k`` from cell ``j`` and those after it."""
-        while j < k and any(
-            after[a][j] >> k & 1 or after[a][k] >> j & 1 for a in range(3)
-        ):
+        while j < k and any(after[a][j] >> k & 1 or after[a][k] >> j & 1 for a in range(3)):
             j += 1  # parted already, through others
         self.steps += 1
         if self.steps > self.budget:
@@ -188,9 +187,9 @@ class _Search:
             return True
         if j == k:
             return self._place(k + 1, lows, after)
-        chain = self.groups[j] == self.groups[k] and j == k - 1 and (
-            self.picked[j] == self.picked[k]
-        )  # fmt: skip
+        chain = (
+            self.groups[j] == self.groups[k] and j == k - 1 and (self.picked[j] == self.picked[k])
+        )
         mirror = j == 0 and k == 1 and self.single[0] and self.single[1]
         for axis in range(3):
             for first, second in ((j, k), (k, j)):
@@ -209,9 +208,7 @@ class _Search:
         if masks[second] >> first & 1:
             return None
         added = masks[second] | 1 << second
-        masks = [
-            m | added if i == first or m >> first & 1 else m for i, m in enumerate(masks)
-        ]
+        masks = [m | added if i == first or m >> first & 1 else m for i, m in enumerate(masks)]
         places = list(lows[axis])
         sizes = [cell.size[axis] for cell in self.chosen]
         need = places[first] + sizes[first]
@@ -241,16 +238,20 @@ class _Search:
     def _leaf(self, lows: list[list[float]]) -> None:
         places = tuple(zip(*lows, strict=True))
         sizes = [cell.size for cell in self.chosen]
-        extent = _extent(sizes, places)  # type: ignore[arg-type]
+        extent = _extent(sizes, places)
         cost = self.cost(extent)
-        if cost < self.best.cost and rests(sizes, places):  # type: ignore[arg-type]
-            self.best = Packing(tuple(self.chosen), places, extent, cost)  # type: ignore[arg-type]
+        if cost < self.best.cost and rests(sizes, places):
+            self.best = Packing(tuple(self.chosen), places, extent, cost)
 
 
 def search(
-    turns: Sequence[tuple[Cell, ...]], groups: Sequence[int], cost: Cost, best: Packing,
-    budget: int, step: Callable[[float, str], None] | None = None,
-) -> Found:  # fmt: skip
+    turns: Sequence[tuple[Cell, ...]],
+    groups: Sequence[int],
+    cost: Cost,
+    best: Packing,
+    budget: int,
+    step: Callable[[float, str], None] | None = None,
+) -> Found:
     """The least packing of cells that may each be turned; starts from ``best``.
 
     Parameters

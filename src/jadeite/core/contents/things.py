@@ -72,7 +72,7 @@ def solid_sizes(thing: Block | Cylinder | FlatPack) -> tuple[tuple[float, float,
         size = (thing.length, thing.width, thing.height)
     else:
         size = (thing.width, thing.thickness, thing.height)
-    turns = list(dict.fromkeys(permutations(size)))
+    turns = list(dict.fromkeys((x, y, z) for x, y, z in permutations(size)))
     if thing.turn == "upright":
         turns = [t for t in turns if t[2] == size[2]]
     elif thing.turn == "lying":

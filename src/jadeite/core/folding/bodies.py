@@ -63,9 +63,7 @@ def cylinder_body(
     ]
     pose = np.eye(4)
     pose[:3, :3], pose[:3, 3] = turn, centre
-    return Body(
-        name, (low[::-1], top, *sides), "cylinder", (diameter, diameter, height), pose
-    )
+    return Body(name, (low[::-1], top, *sides), "cylinder", (diameter, diameter, height), pose)
 
 
 def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:
@@ -81,9 +79,8 @@ def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:
     if apart >= half:  # the common case: apart along an axis
         return apart - half
     corners = np.array(
-        [[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1])
-         for z in (low[2], high[2])]
-    )  # fmt: skip
+        [[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])]
+    )
     heights = (corners - face.points[0]) @ face.normal
     beside = max(float(heights.min()), float(-heights.max()))
     if beside >= half:
@@ -92,8 +89,9 @@ def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:
     drop = int(np.argmax(np.abs(face.normal)))
     keep = [i for i in range(3) if i != drop]
     outline = Polygon(face.points[:, keep])
-    block = shapely.box(low[keep[0]] - half, low[keep[1]] - half,
-                        high[keep[0]] + half, high[keep[1]] + half)  # fmt: skip
+    block = shapely.box(
+        low[keep[0]] - half, low[keep[1]] - half, high[keep[0]] + half, high[keep[1]] + half
+    )
     if outline.intersection(block).area < 1e-9:
         return 0.0
     return gap

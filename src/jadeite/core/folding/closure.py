@@ -79,9 +79,7 @@ def joint_reports(
         landed = tab.intersection(target).area / area if area > 0 else 0.0
         wanted = (pieces[tab_piece].board.thickness + pieces[on_piece].board.thickness) / 2
         reports.append(
-            JointReport(
-                joint, angle, float(np.abs(flat[:, 2]).mean()), wanted, float(landed), tab
-            )
+            JointReport(joint, angle, float(np.abs(flat[:, 2]).mean()), wanted, float(landed), tab)
         )
     return tuple(reports)
 

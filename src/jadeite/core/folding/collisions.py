@@ -50,9 +50,7 @@ def _reaches(heights: Floats) -> bool:
 
 
 def _overlap(one: list[tuple[float, float]], other: list[tuple[float, float]]) -> float:
-    return max(
-        (min(a[1], b[1]) - max(a[0], b[0]) for a in one for b in other), default=0.0
-    )
+    return max((min(a[1], b[1]) - max(a[0], b[0]) for a in one for b in other), default=0.0)
 
 
 def _coincide(a: FoldedFace, b: FoldedFace) -> float:

@@ -94,10 +94,13 @@ def folded_faces(design: Design) -> tuple[FoldedFace, ...]:
             m = matrices[panel.name]
             faces.append(
                 FoldedFace(
-                    piece.name, panel.name, transform(m, mesh.vertices[list(face)]),
-                    m[:3, 2], piece.board.thickness,
+                    piece.name,
+                    panel.name,
+                    transform(m, mesh.vertices[list(face)]),
+                    m[:3, 2],
+                    piece.board.thickness,
                 )
-            )  # fmt: skip
+            )
     return tuple(faces)
 
 

@@ -115,8 +115,10 @@ def build_order(items: list[OrderItem]) -> OrderTree | None:
     points = np.concatenate([p for item in items for p in item.polygons])
     starts = np.cumsum([0, *counts[:-1]])
     faces = [i for i, item in enumerate(items) if not item.solid]
-    planes = [(items[i].normals[0], float(items[i].polygons[0][0] @ items[i].normals[0]))
-              for i in faces[:: max(1, len(faces) // CANDIDATES)][:CANDIDATES]]  # fmt: skip
+    planes = [
+        (items[i].normals[0], float(items[i].polygons[0][0] @ items[i].normals[0]))
+        for i in faces[:: max(1, len(faces) // CANDIDATES)][:CANDIDATES]
+    ]
     if not planes:  # only solids are left: part them by one of their own faces
         if len(items) == 1:
             return OrderTree(np.array([0.0, 0.0, 1.0]), 0.0, (items[0],), None, None)

@@ -162,9 +162,17 @@ class NetBuilder:
         root = wall.height - clear - rim_clear
         taper = min(depth, root * (1 - TIP_SHARE) / 2)
         spec = Spec(
-            name, title or name, "tab", depth, on=on, angle=self.towards * turn,
-            start_inset=insets[0], end_inset=insets[1], start_taper=taper, end_taper=taper,
-        )  # fmt: skip
+            name,
+            title or name,
+            "tab",
+            depth,
+            on=on,
+            angle=self.towards * turn,
+            start_inset=insets[0],
+            end_inset=insets[1],
+            start_taper=taper,
+            end_taper=taper,
+        )
         self._specs.append(spec)
         self.joints.append(
             Joint("glue", (self.name, name), (self.name, target.name), title or name, side)
@@ -210,32 +218,53 @@ class NetBuilder:
         for number, part in enumerate(parts, start=1):
             suffix = "" if part is None else f".{number}"
             rim = Spec(
-                f"rim.{wall.name}{suffix}", f"{wall.title}, rim", "rim", gap, on=far,
-                start_inset=inset, end_inset=inset, angle=self.towards * 90.0, covers=hidden,
-            )  # fmt: skip
+                f"rim.{wall.name}{suffix}",
+                f"{wall.title}, rim",
+                "rim",
+                gap,
+                on=far,
+                start_inset=inset,
+                end_inset=inset,
+                angle=self.towards * 90.0,
+                covers=hidden,
+            )
             if part is not None and wall.notch is not None:
                 half = wall.notch[0]
                 rim.span = (-math.inf, -half) if part == "start" else (half, math.inf)
             self._specs.append(rim)
             rims.append(rim)
         inner = Spec(
-            f"inner.{wall.name}", f"{wall.title}, inner wall", "lining-wall",
-            wall.height - self.board.thickness, on=rims[0].side("far"),
-            angle=self.towards * 90.0, notch=wall.notch,
-        )  # fmt: skip
+            f"inner.{wall.name}",
+            f"{wall.title}, inner wall",
+            "lining-wall",
+            wall.height - self.board.thickness,
+            on=rims[0].side("far"),
+            angle=self.towards * 90.0,
+            notch=wall.notch,
+        )
         if wall.notch is not None:
             inner.span = (-math.inf, math.inf)  # as wide as both strips together
             self._loops.append((rims[1], inner, inner.angle))
         self._specs.append(inner)
         sole = Spec(
-            f"foot.{wall.name}", f"{wall.title}, foot", "foot", foot, on=inner.side("far"),
-            start_taper=foot, end_taper=foot, angle=-self.towards * 90.0,
-        )  # fmt: skip
+            f"foot.{wall.name}",
+            f"{wall.title}, foot",
+            "foot",
+            foot,
+            on=inner.side("far"),
+            start_taper=foot,
+            end_taper=foot,
+            angle=-self.towards * 90.0,
+        )
         self._specs.append(sole)
         self.joints.append(
-            Joint("glue", (self.name, sole.name), (self.name, floor.name),
-                  f"{self.title}, {wall.title} foot")
-        )  # fmt: skip
+            Joint(
+                "glue",
+                (self.name, sole.name),
+                (self.name, floor.name),
+                f"{self.title}, {wall.title} foot",
+            )
+        )
         return gap
 
     # ------------------------------------------------------------------ build
@@ -252,16 +281,21 @@ class NetBuilder:
                 continue
             (x0, y0), (x1, y1) = hinge[0].tolist(), hinge[1].tolist()
             folds.append(
-                Fold(spec.on.spec.name, spec.name, (x0, y0), (x1, y1), spec.angle, spec.kind,
-                     covers=spec.covers)
-            )  # fmt: skip
+                Fold(
+                    spec.on.spec.name,
+                    spec.name,
+                    (x0, y0),
+                    (x1, y1),
+                    spec.angle,
+                    spec.kind,
+                    covers=spec.covers,
+                )
+            )
         for parent, child, angle in self._loops:
             far = _side_points(parent.side("far"))
             (x0, y0), (x1, y1) = far[1].tolist(), far[0].tolist()
             folds.append(Fold(parent.name, child.name, (x0, y0), (x1, y1), angle, tree=False))
-        return Piece(
-            self.name, self.title, self.board, tuple(panels), tuple(folds), self.good_side
-        )
+        return Piece(self.name, self.title, self.board, tuple(panels), tuple(folds), self.good_side)
 
 
 def _side_points(side: Side) -> tuple[Floats, Floats]:

@@ -38,12 +38,13 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
     for one, other, area in overlapping_panels(piece):
         found.append(
             Finding(
-                Level.BLOCKED, "panels-overlap",
+                Level.BLOCKED,
+                "panels-overlap",
                 f"{piece.title}: {piece.panel(one).title} and {piece.panel(other).title} "
                 f"claim the same {area:.1f} mm² of board.",
                 f"{piece.name}/{one}",
             )
-        )  # fmt: skip
+        )
     short: dict[str, float] = {}
     for line, number in fold_lines(piece):
         length = float(np.linalg.norm(line[1] - line[0]))
@@ -53,23 +54,25 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
         name, length = min(short.items(), key=lambda item: item[1])
         found.append(
             Finding(
-                Level.LOOK, "fold-short",
+                Level.LOOK,
+                "fold-short",
                 f"{piece.title}: the fold of {piece.panel(name).title} is only {length:.1f} mm "
                 f"long. Under {MIN_FOLD:.0f} mm, score it before you trim the piece.",
                 f"{piece.name}/{name}",
             )
-        )  # fmt: skip
+        )
     shallow = [p for p in piece.panels if p.role in ("tab", "foot") and p.size[1] < MIN_TAB - 1e-9]
     if shallow:
         panel = min(shallow, key=lambda p: p.size[1])
         found.append(
             Finding(
-                Level.LOOK, "tab-shallow",
+                Level.LOOK,
+                "tab-shallow",
                 f"{piece.title}: {panel.title} is {panel.size[1]:.1f} mm deep. "
                 f"Under {MIN_TAB:.0f} mm it holds badly: use tape as well.",
                 f"{piece.name}/{panel.name}",
             )
-        )  # fmt: skip
+        )
     for loop in loops_of(piece):
         if not loop.hole:
             continue
@@ -77,10 +80,11 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
         if width < MIN_CUTOUT:
             found.append(
                 Finding(
-                    Level.LOOK, "cutout-small",
+                    Level.LOOK,
+                    "cutout-small",
                     f"{piece.title}: a cut-out is only {width:.1f} mm wide; "
                     f"under {MIN_CUTOUT:.0f} mm it tears.",
                     piece.name,
                 )
-            )  # fmt: skip
+            )
     return tuple(found)

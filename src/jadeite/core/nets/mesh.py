@@ -69,8 +69,9 @@ def _intervals(outline: list[tuple[float, float]], fold: Fold) -> list[tuple[flo
     return found
 
 
-def _shared(parent: list[tuple[float, float]], child: list[tuple[float, float]], fold: Fold
-            ) -> tuple[tuple[float, float], tuple[float, float]]:  # fmt: skip
+def _shared(
+    parent: list[tuple[float, float]], child: list[tuple[float, float]], fold: Fold
+) -> tuple[tuple[float, float], tuple[float, float]]:
     """Both ends of the stretch that two panels share along a fold."""
     best = (0.0, 0.0)
     for p in _intervals(parent, fold):

@@ -123,14 +123,27 @@ def open_box(
             inset = end_play if side in longs else end_play + on_long
             outer = walls[side].start_inset  # already shorter than the corner by this
             net.roll_over(
-                walls[side], layers=2 if covers else 1, covers=covers,
-                inset=inset - outer, foot=foot, floor=floor,
-            )  # fmt: skip
+                walls[side],
+                layers=2 if covers else 1,
+                covers=covers,
+                inset=inset - outer,
+                foot=foot,
+                floor=floor,
+            )
     extra = 2 * t if tabs == "outside" else 0.0  # tabs lie outside the long walls
-    outside = (length + t + (extra if long_axis == 1 else 0.0),
-               width + t + (extra if long_axis == 0 else 0.0))  # fmt: skip
+    outside = (
+        length + t + (extra if long_axis == 1 else 0.0),
+        width + t + (extra if long_axis == 0 else 0.0),
+    )
     floor_top = 1.5 * t if double else t / 2
     return OpenBox(
-        net.build(), tuple(net.joints), outside, floor_top, floor_top + inside[2], depth,
-        height, notch, longs,
-    )  # fmt: skip
+        net.build(),
+        tuple(net.joints),
+        outside,
+        floor_top,
+        floor_top + inside[2],
+        depth,
+        height,
+        notch,
+        longs,
+    )

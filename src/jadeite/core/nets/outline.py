@@ -73,9 +73,7 @@ def loops_of(piece: Piece) -> tuple[Loop, ...]:
 def fold_lines(piece: Piece) -> list[tuple[Floats, int]]:
     """Each fold as (2, 2) float in mm and the number of its fold."""
     mesh = mesh_of(piece)
-    return [
-        (mesh.vertices[[e.start, e.end]], e.fold) for e in mesh.edges if e.fold is not None
-    ]
+    return [(mesh.vertices[[e.start, e.end]], e.fold) for e in mesh.edges if e.fold is not None]
 
 
 def piece_polygon(piece: Piece) -> Polygon:

@@ -64,16 +64,20 @@ class Option:
             return parse_length(value, field=self.key, low=self.low, high=self.high)
         if isinstance(value, bool) or not isinstance(value, int | float):
             raise FieldError(
-                self.key, "it is not a number",
+                self.key,
+                "it is not a number",
                 f"Use {number_text(self.low)} to {number_text(self.high)} mm.",
-            )  # fmt: skip
+            )
         return check_length(float(value), field=self.key, low=self.low, high=self.high)
 
     def to_json(self) -> dict[str, Any]:
         """The record of ``jadeite shapes --json``."""
         out: dict[str, Any] = {
-            "key": self.key, "label": self.label, "unit": self.unit, "default": self.default,
-        }  # fmt: skip
+            "key": self.key,
+            "label": self.label,
+            "unit": self.unit,
+            "default": self.default,
+        }
         if self.choices:
             out["choices"] = [key for key, _ in self.choices]
         else:
@@ -154,9 +158,10 @@ def resolve_options(family: ShapeFamily, chosen: Mapping[str, Any]) -> dict[str,
     for key in chosen:
         if key not in known:
             raise FieldError(
-                "shape options", f"{family.key} has no option “{key[:40]}”",
+                "shape options",
+                f"{family.key} has no option “{key[:40]}”",
                 f"Use one of: {', '.join(known)}.",
-            )  # fmt: skip
+            )
     return {
         key: option.accept(chosen[key]) if key in chosen else option.default
         for key, option in known.items()

@@ -22,25 +22,51 @@ MIN_INSIDE = 15.0  # mm; from memory, smaller walls leave no room for two tabs
 MAX_INSIDE = 1000.0  # mm; from memory, beyond any board here
 
 OPTIONS = (
-    Option("lid-depth", "Lid depth", 18.0,
-           "How far the lid reaches down, inside. A lid that would pass the table stops at it.",
-           unit="mm", low=6.0, high=MAX_INSIDE),
-    Option("tabs", "Glue tabs", "inside",
-           "Inside: clean walls, a little less room. Outside: full room, tabs show.",
-           choices=(("inside", "inside"), ("outside", "outside"))),
-    Option("tray-walls", "Tray walls", "single",
-           "Double walls roll over and are glued down: sturdy, and no raw rim.",
-           choices=(("single", "single"), ("double", "double"))),
-    Option("lid-walls", "Lid walls", "single",
-           "Double walls roll over and are glued down: sturdy, and no raw rim.",
-           choices=(("single", "single"), ("double", "double"))),
-    Option("thumb-notches", "Thumb notches", "two",
-           "Half-round notches in the lid's long walls, to lift the tray out by.",
-           choices=(("none", "none"), ("two", "two"))),
-    Option("good-side", "Good side", "outside",
-           "Which side of the walls shows the good side of the board.",
-           choices=(("outside", "outside"), ("inside", "inside"))),
-)  # fmt: skip
+    Option(
+        "lid-depth",
+        "Lid depth",
+        18.0,
+        "How far the lid reaches down, inside. A lid that would pass the table stops at it.",
+        unit="mm",
+        low=6.0,
+        high=MAX_INSIDE,
+    ),
+    Option(
+        "tabs",
+        "Glue tabs",
+        "inside",
+        "Inside: clean walls, a little less room. Outside: full room, tabs show.",
+        choices=(("inside", "inside"), ("outside", "outside")),
+    ),
+    Option(
+        "tray-walls",
+        "Tray walls",
+        "single",
+        "Double walls roll over and are glued down: sturdy, and no raw rim.",
+        choices=(("single", "single"), ("double", "double")),
+    ),
+    Option(
+        "lid-walls",
+        "Lid walls",
+        "single",
+        "Double walls roll over and are glued down: sturdy, and no raw rim.",
+        choices=(("single", "single"), ("double", "double")),
+    ),
+    Option(
+        "thumb-notches",
+        "Thumb notches",
+        "two",
+        "Half-round notches in the lid's long walls, to lift the tray out by.",
+        choices=(("none", "none"), ("two", "two")),
+    ),
+    Option(
+        "good-side",
+        "Good side",
+        "outside",
+        "Which side of the walls shows the good side of the board.",
+        choices=(("outside", "outside"), ("inside", "inside")),
+    ),
+)
 
 
 def _check(inside: Size) -> None:
@@ -48,9 +74,10 @@ def _check(inside: Size) -> None:
         if not MIN_INSIDE <= value <= MAX_INSIDE:
             near = MIN_INSIDE if not value > MIN_INSIDE else MAX_INSIDE
             raise FieldError(
-                f"inside {axis}", f"{number_text(value)} mm is outside what this shape can be",
+                f"inside {axis}",
+                f"{number_text(value)} mm is outside what this shape can be",
                 f"Use {number_text(near)} mm.",
-            )  # fmt: skip
+            )
 
 
 def build_tray_with_lid(
@@ -68,12 +95,19 @@ def build_tray_with_lid(
     long_axis = 0 if inside[0] >= inside[1] else 1
     tabs, good_side = str(options["tabs"]), str(options["good-side"])
     tray = open_box(
-        "tray", "tray", tray_board, inside,
-        long_axis=long_axis, tabs=tabs, double=options["tray-walls"] == "double", notches=False,
+        "tray",
+        "tray",
+        tray_board,
+        inside,
+        long_axis=long_axis,
+        tabs=tabs,
+        double=options["tray-walls"] == "double",
+        notches=False,
         good_side=good_side,
-    )  # fmt: skip
-    clearance = lid_clearance(lid_board if lid_board.thickness > tray_board.thickness
-                              else tray_board)  # fmt: skip
+    )
+    clearance = lid_clearance(
+        lid_board if lid_board.thickness > tray_board.thickness else tray_board
+    )
     full = tray.rim_top + tray_board.thickness / 2
     wanted = float(options["lid-depth"])
     depth = min(wanted, full)
@@ -83,10 +117,16 @@ def build_tray_with_lid(
         depth,
     )
     lid = open_box(
-        "lid", "lid", lid_board, lid_inside,
-        long_axis=long_axis, tabs=tabs, double=options["lid-walls"] == "double",
-        notches=options["thumb-notches"] == "two", good_side=good_side,
-    )  # fmt: skip
+        "lid",
+        "lid",
+        lid_board,
+        lid_inside,
+        long_axis=long_axis,
+        tabs=tabs,
+        double=options["lid-walls"] == "double",
+        notches=options["thumb-notches"] == "two",
+        good_side=good_side,
+    )
     up = options["good-side"] == "outside"
     tray_place = np.diag([1.0, -1.0, -1.0, 1.0]) if up else np.eye(4)
     lid_place = np.eye(4) if up else np.diag([1.0, -1.0, -1.0, 1.0])
@@ -116,43 +156,69 @@ def _lid_over_tray() -> list[Joint]:
 
 
 def _sizes(
-    inside: Size, tray: OpenBox, lid: OpenBox, lid_inside: Size, clearance: Reckoning,
-    board: Board, full: float, wanted: float,
-) -> dict[str, Reckoning]:  # fmt: skip
+    inside: Size,
+    tray: OpenBox,
+    lid: OpenBox,
+    lid_inside: Size,
+    clearance: Reckoning,
+    board: Board,
+    full: float,
+    wanted: float,
+) -> dict[str, Reckoning]:
     names = ("length", "width")
     out: dict[str, Reckoning] = {}
     for i, name in enumerate((*names, "height")):
         out[f"tray-inside-{name}"] = given(f"Tray inside, {name}", inside[i])
     for i, name in enumerate(names):
         out[f"tray-outside-{name}"] = reckon(
-            f"Tray outside, {name}", tray.outside[i], "inside and every ply of both walls",
+            f"Tray outside, {name}",
+            tray.outside[i],
+            "inside and every ply of both walls",
             given(f"tray inside, {name}", inside[i]),
-            reckon("plies of both walls", tray.outside[i] - inside[i],
-                   "walls, the tabs glued to them, and walls rolled over",
-                   given("board thickness", board.thickness)),
-        )  # fmt: skip
+            reckon(
+                "plies of both walls",
+                tray.outside[i] - inside[i],
+                "walls, the tabs glued to them, and walls rolled over",
+                given("board thickness", board.thickness),
+            ),
+        )
         out[f"lid-inside-{name}"] = reckon(
-            f"Lid inside, {name}", lid_inside[i], "tray outside and the lid's clearance",
-            out[f"tray-outside-{name}"], clearance,
-        )  # fmt: skip
+            f"Lid inside, {name}",
+            lid_inside[i],
+            "tray outside and the lid's clearance",
+            out[f"tray-outside-{name}"],
+            clearance,
+        )
     out["lid-depth"] = reckon(
-        "Lid depth", lid_inside[2], "as wanted, but it stops where the rim meets the table",
-        given("wanted", wanted), reckon("down to the table", full, "tray rim to its underside",
-                                        given("tray inside, height", inside[2])),
-    )  # fmt: skip
+        "Lid depth",
+        lid_inside[2],
+        "as wanted, but it stops where the rim meets the table",
+        given("wanted", wanted),
+        reckon(
+            "down to the table",
+            full,
+            "tray rim to its underside",
+            given("tray inside, height", inside[2]),
+        ),
+    )
     out["lid-clearance"] = clearance
     out["outside-height"] = reckon(
-        "Closed height", tray.rim_top + board.thickness / 2 + lid.floor_top
-        + lid.piece.board.thickness / 2, "tray to its rim and the lid's ceiling on it",
-        given("tray inside, height", inside[2]), given("board thickness", board.thickness),
-    )  # fmt: skip
+        "Closed height",
+        tray.rim_top + board.thickness / 2 + lid.floor_top + lid.piece.board.thickness / 2,
+        "tray to its rim and the lid's ceiling on it",
+        given("tray inside, height", inside[2]),
+        given("board thickness", board.thickness),
+    )
     out["tab-depth"] = tray.tab_depth
     out["wall-height"] = reckon(
-        "Wall, score to rim", tray.wall_height,
-        "inside height and half the floor's thickness" if tray.floor_top < board.thickness
+        "Wall, score to rim",
+        tray.wall_height,
+        "inside height and half the floor's thickness"
+        if tray.floor_top < board.thickness
         else "inside height and the foot's thickness; it rolls over its rim",
-        given("tray inside, height", inside[2]), given("board thickness", board.thickness),
-    )  # fmt: skip
+        given("tray inside, height", inside[2]),
+        given("board thickness", board.thickness),
+    )
     if lid.notch:
         out["thumb-notch"] = constant("Thumb notch, depth", lid.notch, "mm", Mark.MEMORY)
     return out
@@ -169,14 +235,34 @@ def _dimensions(
         right, front = float(floor[1, 0]), float(floor[0, 1])
         wall = box.wall_height
         out += [
-            Dimension(f"{name} inside, length", name, "floor", (-x / 2, front, top),
-                      (x / 2, front, top), (0.0, -1.0, 0.0), x),
-            Dimension(f"{name} inside, width", name, "floor", (right, -y / 2, top),
-                      (right, y / 2, top), (1.0, 0.0, 0.0), y),
-            Dimension(f"{name} inside, height", name, "left",
-                      (-right - wall + z, -y / 2, 0.0), (-right - wall, -y / 2, 0.0),
-                      (0.0, -1.0, 0.0), z),
-        ]  # fmt: skip
+            Dimension(
+                f"{name} inside, length",
+                name,
+                "floor",
+                (-x / 2, front, top),
+                (x / 2, front, top),
+                (0.0, -1.0, 0.0),
+                x,
+            ),
+            Dimension(
+                f"{name} inside, width",
+                name,
+                "floor",
+                (right, -y / 2, top),
+                (right, y / 2, top),
+                (1.0, 0.0, 0.0),
+                y,
+            ),
+            Dimension(
+                f"{name} inside, height",
+                name,
+                "left",
+                (-right - wall + z, -y / 2, 0.0),
+                (-right - wall, -y / 2, 0.0),
+                (0.0, -1.0, 0.0),
+                z,
+            ),
+        ]
     return tuple(out)
 
 
@@ -188,35 +274,39 @@ def _findings(
         shown = round(full - 0.05, 1)
         found.append(
             Finding(
-                Level.NOTE, "lid-stops",
+                Level.NOTE,
+                "lid-stops",
                 f"The lid is as deep as the tray: {number_text(wanted)} mm would reach below the "
-                f"table, so it stops at {number_text(full)} mm.", "lid",
-                cure=Cure(f"Use {number_text(shown)} mm",
-                          (("shape.options.lid-depth", shown),)),
+                f"table, so it stops at {number_text(full)} mm.",
+                "lid",
+                cure=Cure(f"Use {number_text(shown)} mm", (("shape.options.lid-depth", shown),)),
             )
-        )  # fmt: skip
+        )
     if options["thumb-notches"] == "two" and not lid.notch:
         found.append(
             Finding(
-                Level.LOOK, "notch-no-room",
+                Level.LOOK,
+                "notch-no-room",
                 "The lid has no room for thumb notches: it is too shallow, or too short between "
-                "its tabs. They are left out.", "lid",
+                "its tabs. They are left out.",
+                "lid",
                 cure=Cure("Leave them out", (("shape.options.thumb-notches", "none"),)),
             )
-        )  # fmt: skip
+        )
     for box, name in ((tray, "tray"), (lid, "lid")):
         inner = box.wall_height - box.piece.board.thickness
         if inner < MIN_FOLD and name == "lid":
             need = round(MIN_FOLD + 2 * box.piece.board.thickness + 0.05, 1)
             found.append(
                 Finding(
-                    Level.LOOK, "wall-low",
+                    Level.LOOK,
+                    "wall-low",
                     f"The lid's wall is {number_text(inner)} mm; under {MIN_FOLD:.0f} mm "
-                    "this board does not fold cleanly.", f"{name}/front",
-                    cure=Cure(f"Use {number_text(need)} mm",
-                              (("shape.options.lid-depth", need),)),
+                    "this board does not fold cleanly.",
+                    f"{name}/front",
+                    cure=Cure(f"Use {number_text(need)} mm", (("shape.options.lid-depth", need),)),
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 

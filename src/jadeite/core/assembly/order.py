@@ -1,0 +1,95 @@
+"""In which order folds are made and seams glued, from what covers what.
+
+A move is a fold that carries a wall together with the small panels that move
+with it, or a glued seam.  An inside tab stands before its target comes up; an
+outside tab comes up after it; a wall rolls over only tabs that are glued; a
+lid goes on last.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import networkx as nx
+
+from jadeite.core.nets.model import Design, Joint, Piece
+
+__all__ = ["Move", "making_order"]
+
+
+@dataclass(frozen=True)
+class Move:
+    """Folds made together, or one seam; ``level`` counts what must come before."""
+
+    piece: str
+    level: int
+    folds: tuple[str, ...] = ()
+    joint: Joint | None = None
+    rolls: bool = False
+
+
+def _groups(piece: Piece) -> dict[str, str]:
+    """For each child panel the panel whose fold it moves with."""
+    role = {panel.name: panel.role for panel in piece.panels}
+    leader: dict[str, str] = {}
+    for fold in piece.tree:
+        follows = role[fold.child] == "tab" or role[fold.parent] in ("rim", "lining-wall")
+        if role[fold.child] == "rim":  # both strips of a split rim move as one
+            same = [
+                f.child for f in piece.tree if f.parent == fold.parent and role[f.child] == "rim"
+            ]
+            leader[fold.child] = same[0]
+        elif follows:
+            leader[fold.child] = leader.get(fold.parent, fold.child)
+        else:
+            leader[fold.child] = fold.child
+    return leader
+
+
+def making_order(design: Design) -> tuple[Move, ...]:
+    """Moves of all pieces, earliest first; pieces in the order of the design."""
+    moves: list[Move] = []
+    for piece in design.pieces:
+        moves += _piece_order(piece, design.joints)
+    return tuple(moves)
+
+
+def _piece_order(piece: Piece, joints: tuple[Joint, ...]) -> list[Move]:
+    graph = nx.DiGraph()
+    leader = _groups(piece)
+    parent = {fold.child: fold.parent for fold in piece.tree}
+    role = {panel.name: panel.role for panel in piece.panels}
+    for fold in piece.tree:
+        graph.add_node(leader[fold.child])
+        above = leader.get(fold.parent)
+        if above is not None and above != leader[fold.child]:
+            graph.add_edge(above, leader[fold.child])
+    glued = [j for j in joints if j.kind == "glue" and j.tab[0] == j.target[0] == piece.name]
+    base = piece.panels[0].name
+    for joint in glued:
+        seam = ("seam", joint.tab[1])
+        graph.add_node(seam)
+        for end in (joint.tab[1], joint.target[1]):
+            if end != base:
+                graph.add_edge(leader[end], seam)
+        if role[joint.tab[1]] == "tab":
+            carrier, target = leader[parent[joint.tab[1]]], leader[joint.target[1]]
+            pair = (carrier, target) if joint.side == "inside" else (target, carrier)
+            graph.add_edge(*pair)
+    rims = [fold for fold in piece.tree if role[fold.child] == "rim"]
+    for fold in rims:
+        for tab in fold.covers:
+            graph.add_edge(("seam", tab), leader[fold.child])
+    for first in (f for f in rims if f.covers):
+        for later in (f for f in rims if not f.covers):
+            graph.add_edge(leader[first.child], leader[later.child])
+    by_seam = {("seam", joint.tab[1]): joint for joint in glued}
+    out = []
+    for level, names in enumerate(nx.topological_generations(graph)):
+        for name in sorted(names, key=str):
+            if name in by_seam:
+                out.append(Move(piece.name, level, joint=by_seam[name]))
+            else:
+                folds = tuple(child for child, lead in leader.items() if lead == name)
+                out.append(Move(piece.name, level, folds, rolls=role[name] == "rim"))
+    return out

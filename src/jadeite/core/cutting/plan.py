@@ -1,0 +1,195 @@
+"""Paths in their order: pen, scores, inner cut-outs, outlines, small before large."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.cutting.profiles import CutterProfile
+from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.outline import fold_lines, loops_of
+from jadeite.core.sheets.layout import Layout, PlacedPiece, SheetPlan, placed_points
+
+__all__ = ["CutPath", "CuttingPlan", "SheetCut", "cutting_plan", "place_at"]
+
+TRAVEL = 150.0  # mm/s with the tool lifted; from memory
+ORDER = ("pen", "score", "perforate", "inner", "outline")
+TOOLS = {
+    "pen": "pen",
+    "score": "scoring tool",
+    "perforate": "blade",
+    "inner": "blade",
+    "outline": "blade",
+}
+ROLES = {"pen": "pen", "score": "score", "perforate": "perforate", "inner": "cut", "outline": "cut"}
+
+
+@dataclass(frozen=True, eq=False)
+class CutPath:
+    """One stroke on a sheet; points (n, 2) in mm, first repeated when closed."""
+
+    step: str  # of ORDER
+    piece: str
+    copy: int
+    points: Floats
+    passes: int
+    fold: int | None = None
+
+    @property
+    def role(self) -> str:
+        """``pen``, ``score``, ``perforate`` or ``cut``."""
+        return ROLES[self.step]
+
+    @cached_property
+    def length(self) -> float:
+        """Length of one pass in mm."""
+        return float(np.linalg.norm(np.diff(self.points, axis=0), axis=1).sum())
+
+
+@dataclass(frozen=True, eq=False)
+class SheetCut:
+    """A sheet with its paths in order and the time at which each begins, in s."""
+
+    sheet: SheetPlan
+    board: Board
+    paths: tuple[CutPath, ...]
+    starts: tuple[float, ...]
+    seconds: float
+    tool_changes: int
+    setting: str
+
+
+@dataclass(frozen=True, eq=False)
+class CuttingPlan:
+    """All sheets in order, with the whole time in s."""
+
+    sheets: tuple[SheetCut, ...]
+    profile: CutterProfile
+
+    @property
+    def seconds(self) -> float:
+        """Time for everything, loading and tool changes counted."""
+        return sum(sheet.seconds for sheet in self.sheets)
+
+    @property
+    def tool_changes(self) -> int:
+        """How often the tool is changed."""
+        return sum(sheet.tool_changes for sheet in self.sheets)
+
+    @property
+    def setting_changes(self) -> tuple[tuple[int, str], ...]:
+        """Sheet number (from 0) and setting, wherever the setting changes."""
+        out: list[tuple[int, str]] = []
+        for i, sheet in enumerate(self.sheets):
+            if not out or out[-1][1] != sheet.setting:
+                out.append((i, sheet.setting))
+        return tuple(out)
+
+
+def setting_for(board: Board, heavier: str, profile: CutterProfile) -> tuple[str, int]:
+    """Words for the cutter's setting, and passes.
+
+    ``heavier`` is the maker's answer to a board that is not cut through:
+    ``second-pass`` (the safer for thick card) or ``pressure``.
+    """
+    passes = board.passes
+    firm = board.pressure == "firmer"
+    if firm and heavier == "second-pass":
+        passes, firm = passes + 1, False
+    how = "light strokes" if profile.by_hand else ("firmer pressure" if firm else "usual pressure")
+    times = "one pass" if passes == 1 else f"{passes} passes"
+    return f"{board.title}: {how}, {times}", passes
+
+
+def _paths(piece: Piece, place: PlacedPiece, passes: int) -> list[CutPath]:
+    out = []
+    for line, number in fold_lines(piece):
+        kind = piece.folds[number].kind
+        if kind not in ("scored", "perforated"):
+            continue  # hand-creased and rolled folds get no line
+        step = "score" if kind == "scored" else "perforate"
+        out.append(CutPath(step, place.piece, place.copy, placed_points(line, place), 1, number))
+    for loop in loops_of(piece):
+        points = placed_points(np.vstack([loop.points, loop.points[:1]]), place)
+        step = "inner" if loop.hole else "outline"
+        out.append(CutPath(step, place.piece, place.copy, points, passes))
+    return out
+
+
+def _nearest_first(paths: list[CutPath], start: Floats) -> list[CutPath]:
+    """Order strokes so that each begins near where the last one ended."""
+    out: list[CutPath] = []
+    rest = list(paths)
+    here = start
+    while rest:
+        ends = np.array([p.points[[0, -1]] for p in rest])
+        distance = np.linalg.norm(ends - here, axis=2)
+        i, end = np.unravel_index(int(np.argmin(distance)), distance.shape)
+        path = rest.pop(int(i))
+        if end == 1:
+            path = CutPath(
+                path.step, path.piece, path.copy, path.points[::-1], path.passes, path.fold
+            )
+        out.append(path)
+        here = path.points[-1]
+    return out
+
+
+def _ordered(paths: list[CutPath]) -> list[CutPath]:
+    out: list[CutPath] = []
+    here = np.zeros(2)
+    for step in ORDER:
+        group = [p for p in paths if p.step == step]
+        if step == "outline":  # small before large, so that the sheet stays firm
+            group.sort(key=lambda p: float(np.prod(np.ptp(p.points, axis=0))))
+        else:
+            group = _nearest_first(group, here)
+        out += group
+        if out:
+            here = out[-1].points[-1]
+    return out
+
+
+def cutting_plan(
+    pieces: Sequence[Piece], layout: Layout, profile: CutterProfile, heavier: str = "second-pass"
+) -> CuttingPlan:
+    """Paths, passes and times for every sheet of a layout."""
+    by_name: Mapping[str, Piece] = {piece.name: piece for piece in pieces}
+    sheets = []
+    for sheet in layout.sheets:
+        board = by_name[sheet.placed[0].piece].board
+        setting, passes = setting_for(board, heavier, profile)
+        paths = _ordered(
+            [p for place in sheet.placed for p in _paths(by_name[place.piece], place, passes)]
+        )
+        clock, changes, starts = profile.loading, 0, []
+        here, tool = np.zeros(2), ""
+        for path in paths:
+            if TOOLS[path.step] != tool:
+                changes += bool(tool)
+                clock += profile.tool_change if tool else 0.0
+                tool = TOOLS[path.step]
+            clock += float(np.linalg.norm(path.points[0] - here)) / TRAVEL + profile.lift
+            starts.append(clock)
+            clock += path.length * path.passes / profile.speed(path.role)
+            here = path.points[-1]
+        sheets.append(SheetCut(sheet, board, tuple(paths), tuple(starts), clock, changes, setting))
+    return CuttingPlan(tuple(sheets), profile)
+
+
+def place_at(sheet: SheetCut, seconds: float, profile: CutterProfile) -> tuple[int, float]:
+    """Number of the path under way at a time, and how much of it is done, 0 to 1.
+
+    Before the first path begins the number is -1.
+    """
+    i = bisect_right(sheet.starts, seconds) - 1
+    if i < 0:
+        return -1, 0.0
+    path = sheet.paths[i]
+    takes = path.length * path.passes / profile.speed(path.role)
+    return i, min(1.0, (seconds - sheet.starts[i]) / takes) if takes > 0 else 1.0

@@ -1,0 +1,144 @@
+"""The document: only what a person decided; everything else is computed.
+
+Models are frozen.  Change a document with :func:`changed`, which validates the
+result; undo is a stack of earlier documents.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from jadeite.core.boards import DEFAULT_BOARD
+from jadeite.core.contents.things import Thing
+from jadeite.core.errors import FieldError
+
+__all__ = [
+    "FORMAT",
+    "VERSION",
+    "Project",
+    "Shape",
+    "Stock",
+    "Trial",
+    "changed",
+    "field_error",
+    "with_change",
+]
+
+FORMAT = "jadeite-project"
+VERSION = 1
+MAX_COPIES = 200  # from memory; a batch beyond it is a print run
+
+Millimetres = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
+Text = Annotated[str, Field(max_length=4000)]
+Key = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9-]+$")]
+Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
+
+
+class _Model(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Shape(_Model):
+    """Which family, and the options that were set; the others keep their defaults."""
+
+    key: Key = "tray-with-lid"
+    options: dict[Key, float | str] = Field(default_factory=dict, max_length=60)
+
+
+class Stock(_Model):
+    """Sheets of one size at hand, in mm; ``count`` None means plenty."""
+
+    name: str = Field(min_length=1, max_length=60)
+    width: Millimetres
+    height: Millimetres
+    count: int | None = Field(default=None, ge=1, le=10_000)
+
+
+class Trial(_Model):
+    """How one making came out; lengths in mm, the lid's verdict in words."""
+
+    date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$")
+    board: Key
+    intended: tuple[Millimetres, Millimetres, Millimetres]
+    measured: tuple[Millimetres, Millimetres, Millimetres] | None = None
+    clearance: float = Field(ge=0, le=100, allow_inf_nan=False)
+    verdict: Literal["too-tight", "right", "too-loose"] = "right"
+    by: float | None = Field(default=None, ge=0, le=100, allow_inf_nan=False)
+    note: Text = ""
+
+
+class Project(_Model):
+    """One job: what goes in, what is made, from what, and how it came out."""
+
+    format: Literal["jadeite-project"] = "jadeite-project"
+    version: Literal[1] = 1
+    title: str = Field(default="Untitled box", min_length=1, max_length=120)
+    occasion: str = Field(default="", max_length=120)
+    contents: tuple[Thing, ...] = Field(default=(), max_length=40)
+    inside: tuple[Millimetres, Millimetres, Millimetres] | None = None
+    objective: Literal["least-board", "lowest", "smallest-footprint"] = "least-board"
+    shape: Shape = Shape()
+    boards: dict[Key, Key] = Field(default_factory=dict, max_length=20)
+    colours: dict[Key, Colour] = Field(default_factory=dict, max_length=20)
+    stock: tuple[Stock, ...] = Field(
+        default=(Stock(name="12 × 12 in", width=304.8, height=304.8),), min_length=1, max_length=20
+    )
+    free_turns: bool = True
+    copies: int = Field(default=1, ge=1, le=MAX_COPIES)
+    cutter: Key = "large"
+    heavier: Literal["pressure", "second-pass"] = "second-pass"
+    adhesive: Key = "liquid-craft-glue"
+    batch_order: Literal["operation", "piece"] = "operation"
+    notes: Text = ""
+    trials: tuple[Trial, ...] = Field(default=(), max_length=500)
+
+    def board_of(self, part: str) -> str:
+        """Key of the board chosen for a part, or the everyday one."""
+        return self.boards.get(part, DEFAULT_BOARD)
+
+
+def field_error(error: ValidationError) -> FieldError:
+    """The first complaint of pydantic as one line that names the field."""
+    first = error.errors(include_url=False, include_input=False)[0]
+    place = ".".join(str(part) for part in first["loc"]) or "project"
+    return FieldError(place[:120], first["msg"].rstrip(".")[:200])
+
+
+def changed(project: Project, **fields: Any) -> Project:
+    """A copy with other fields, validated.
+
+    Raises
+    ------
+    FieldError
+        The first field that is not allowed.
+    """
+    values = {name: getattr(project, name) for name in Project.model_fields} | fields
+    try:
+        return Project.model_validate(values)
+    except ValidationError as error:
+        raise field_error(error) from None
+
+
+def with_change(project: Project, path: str, value: Any) -> Project:
+    """Set one dotted field, such as ``shape.options.lid-depth``; None removes an entry.
+
+    Raises
+    ------
+    FieldError
+        No such field, or a value that is not allowed.
+    """
+    data = project.model_dump()
+    *parents, last = path.split(".")
+    spot: Any = data
+    for name in parents:
+        spot = spot[int(name)] if isinstance(spot, list | tuple) else spot[name]
+    if value is None and len(parents) > 0 and isinstance(spot, dict):
+        spot.pop(last, None)
+    else:
+        spot[last] = value
+    try:
+        return Project.model_validate(data)
+    except ValidationError as error:
+        raise field_error(error) from None

@@ -1,0 +1,23 @@
+"""Stock, and a draft layout of the pieces on it."""
+
+from jadeite.core.sheets.layout import (
+    GAP,
+    Layout,
+    PlacedPiece,
+    SheetPlan,
+    lay_out,
+    placed_points,
+)
+from jadeite.core.sheets.stock import SHEET_SIZES, SheetSize, usable_area
+
+__all__ = [
+    "GAP",
+    "SHEET_SIZES",
+    "Layout",
+    "PlacedPiece",
+    "SheetPlan",
+    "SheetSize",
+    "lay_out",
+    "placed_points",
+    "usable_area",
+]

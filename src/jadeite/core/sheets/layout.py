@@ -1,0 +1,218 @@
+"""A draft layout: pieces put down one after another, largest first.
+
+Each piece goes to the lowest, then leftmost place where it is free, in quarter
+turns first and at other angles where these do not fit.  Pieces of one board
+share sheets; no sheet carries two boards.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from shapely import affinity
+from shapely.geometry import Polygon
+
+from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.outline import piece_polygon
+from jadeite.core.project import Stock
+from jadeite.core.sheets.stock import usable_area
+
+__all__ = ["GAP", "Layout", "PlacedPiece", "SheetPlan", "lay_out", "placed_points"]
+
+GAP = 1.5  # mm between pieces; from memory
+QUARTERS = (0.0, 90.0, 180.0, 270.0)
+FREE = tuple(float(a) for a in range(0, 360, 15) if a % 90)  # degrees; from memory
+BISECTIONS = 9  # steps of a slide; from memory, ends within 1/500 of the way
+
+
+@dataclass(frozen=True)
+class PlacedPiece:
+    """A piece on a sheet: turned by ``angle`` degrees, then moved by (x, y) mm."""
+
+    piece: str
+    copy: int
+    angle: float
+    x: float
+    y: float
+
+
+@dataclass(frozen=True)
+class SheetPlan:
+    """One sheet: its size, its board, and what is cut from it."""
+
+    stock: Stock
+    board: str
+    usable: tuple[float, float, float, float]
+    placed: tuple[PlacedPiece, ...]
+    used: float  # share of the sheet's area
+
+
+@dataclass(frozen=True)
+class Layout:
+    """Every sheet of the job, and the pieces that fit on none."""
+
+    sheets: tuple[SheetPlan, ...]
+    unplaced: tuple[tuple[str, int], ...]
+
+    @property
+    def used(self) -> float:
+        """Share of all sheets' area that becomes pieces."""
+        whole = sum(s.stock.width * s.stock.height for s in self.sheets)
+        part = sum(s.used * s.stock.width * s.stock.height for s in self.sheets)
+        return part / whole if whole else 0.0
+
+
+def placed_points(points: Floats, place: PlacedPiece) -> Floats:
+    """Flat points (n, 2) of a piece where it lies on its sheet, mm."""
+    c, s = np.cos(np.radians(place.angle)), np.sin(np.radians(place.angle))
+    if place.angle % 90 == 0:  # keep right angles exact
+        c, s = np.round(c), np.round(s)
+    return np.asarray(points @ np.array([[c, s], [-s, c]]) + (place.x, place.y))
+
+
+class _Sheet:
+    """A sheet being filled."""
+
+    def __init__(self, stock: Stock, board: str, usable: tuple[float, float, float, float]) -> None:
+        self.stock, self.board, self.usable = stock, board, usable
+        self.placed: list[PlacedPiece] = []
+        self.shapes: list[Polygon] = []
+        self.area = 0.0
+
+    def _free(self, shape: Polygon) -> bool:
+        if not self.shapes:
+            return True
+        return not bool(shapely.dwithin(np.array(self.shapes), shape, GAP - 1e-9).any())
+
+    def _corners(self) -> list[tuple[float, float]]:
+        x0, y0, _, _ = self.usable
+        out = [(x0, y0)]
+        for shape in self.shapes:
+            a, b, c, d = shape.bounds
+            out += [(c + GAP, b), (a, d + GAP), (c + GAP, y0), (x0, d + GAP)]
+        return sorted(set(out), key=lambda p: (p[1], p[0]))
+
+    def _slid(self, shape: Polygon, dx: float, dy: float) -> Polygon:
+        """Slide a free shape by at most (dx, dy), as far as it stays free."""
+        whole = affinity.translate(shape, dx, dy)
+        low, high = 0.0, 1.0
+        if self._free(whole):
+            return whole
+        for _ in range(BISECTIONS):
+            middle = (low + high) / 2
+            if self._free(affinity.translate(shape, dx * middle, dy * middle)):
+                low = middle
+            else:
+                high = middle
+        return affinity.translate(shape, dx * low, dy * low)
+
+    def try_place(self, name: str, copy: int, turned: Mapping[float, Polygon]) -> bool:
+        """Put a piece down in the best of its turns; False when there is no room."""
+        x0, y0, width, height = self.usable
+        best: tuple[tuple[float, float, float], float, Polygon] | None = None
+        for angle, shape in turned.items():
+            a, b, c, d = shape.bounds
+            if c - a > width + 1e-9 or d - b > height + 1e-9:
+                continue
+            for x, y in self._corners():
+                if x + c - a > x0 + width + 1e-9 or y + d - b > y0 + height + 1e-9:
+                    continue
+                spot = affinity.translate(shape, x - a, y - b)
+                if not self._free(spot):
+                    continue
+                spot = self._slid(spot, 0.0, y0 - spot.bounds[1])
+                spot = self._slid(spot, x0 - spot.bounds[0], 0.0)
+                key = (spot.bounds[3], spot.bounds[2], angle)
+                if best is None or key < best[0]:
+                    best = (key, angle, spot)
+                break
+        if best is None:
+            return False
+        _, angle, spot = best
+        a, b, *_ = turned[angle].bounds
+        self.placed.append(PlacedPiece(name, copy, angle, spot.bounds[0] - a, spot.bounds[1] - b))
+        self.shapes.append(spot)
+        self.area += spot.area
+        return True
+
+    def plan(self) -> SheetPlan:
+        used = self.area / (self.stock.width * self.stock.height)
+        return SheetPlan(self.stock, self.board, self.usable, tuple(self.placed), used)
+
+
+def lay_out(
+    pieces: Sequence[Piece],
+    stock: Sequence[Stock],
+    *,
+    copies: int,
+    reach: tuple[float, float],
+    margin: float,
+    free_turns: bool,
+    colours: Mapping[str, str] | None = None,
+    step: Callable[[float, str], None] | None = None,
+) -> Layout:
+    """Lay every piece, ``copies`` times, on sheets of the stock.
+
+    Parameters
+    ----------
+    reach : (width, height)
+        mm that the cutter reaches.
+    margin : float
+        mm kept free at the edges of a sheet.
+    free_turns : bool
+        Whether angles other than quarter turns are tried where these fail.
+    colours : mapping, optional
+        Piece to colour: sheets of one board in two colours are two boards.
+    """
+    colours = colours or {}
+    sheets: list[_Sheet] = []
+    left = {i: s.count for i, s in enumerate(stock)}
+    unplaced: list[tuple[str, int]] = []
+    shapes = {piece.name: piece_polygon(piece) for piece in pieces}
+    jobs = [(piece, copy) for piece in pieces for copy in range(copies)]
+    jobs.sort(key=lambda job: -shapes[job[0].name].area)
+    for number, (piece, copy) in enumerate(jobs):
+        if step is not None:
+            step(number / len(jobs), "Laying out the pieces")
+        board = f"{piece.board.key} {colours.get(piece.name, '')}".strip()
+        shape = shapes[piece.name]
+        quarter = {a: affinity.rotate(shape, a, origin=(0, 0)) for a in QUARTERS}
+        turns = [quarter]
+        if free_turns:
+            turns.append({a: affinity.rotate(shape, a, origin=(0, 0)) for a in FREE})
+        same = [s for s in sheets if s.board == board]
+        if any(sheet.try_place(piece.name, copy, t) for t in turns for sheet in same):
+            continue
+        if not _new_sheet(sheets, stock, left, board, (piece.name, copy), turns, reach, margin):
+            unplaced.append((piece.name, copy))
+    order = {board: i for i, board in enumerate(dict.fromkeys(s.board for s in sheets))}
+    plans = [sheet.plan() for sheet in sorted(sheets, key=lambda s: order[s.board])]
+    return Layout(tuple(plans), tuple(unplaced))
+
+
+def _new_sheet(
+    sheets: list[_Sheet],
+    stock: Sequence[Stock],
+    left: dict[int, int | None],
+    board: str,
+    job: tuple[str, int],
+    turns: list[dict[float, Polygon]],
+    reach: tuple[float, float],
+    margin: float,
+) -> bool:
+    """Open the first sheet of the stock on which the piece fits."""
+    for turned in turns:
+        for i, kind in enumerate(stock):
+            if left[i] == 0:
+                continue
+            usable = usable_area((kind.width, kind.height), reach, margin)
+            sheet = _Sheet(kind, board, usable)
+            if sheet.try_place(*job, turned):
+                sheets.append(sheet)
+                count = left[i]
+                left[i] = None if count is None else count - 1
+                return True
+    return False

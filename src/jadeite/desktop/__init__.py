@@ -1,0 +1,1 @@
+"""The window: thin Qt over the core."""

@@ -157,7 +157,8 @@ class _Search:
             if same and number < self.picked[k - 1]:
                 continue
             if k == 0 and self.symmetric:  # turned by a quarter it is the same packing
-                key = (*sorted(cell.size[:2]), cell.size[2])
+                x, y, z = cell.size
+                key = (min(x, y), max(x, y), z)
                 if key in seen:
                     continue
                 seen.add(key)

@@ -22,14 +22,15 @@ CANDIDATES = 5  # planes tried at each step; from memory, more gain little
 
 @dataclass(frozen=True, eq=False)
 class OrderItem:
-    """Something to paint: polygons (n, 3) with a flag for each edge that is real.
+    """Something to paint: polygons (n, 3) with a number for each edge: 0 for
+    one that a split made, else the caller's kind.
 
     A face has one polygon; a solid has several.  ``tag`` is the caller's.
     """
 
     tag: int
     polygons: tuple[Floats, ...]
-    edges: tuple[tuple[bool, ...], ...]
+    edges: tuple[tuple[int, ...], ...]
     normals: tuple[Floats, ...]
 
     @property
@@ -66,11 +67,11 @@ class OrderTree:
 
 
 def clip(
-    points: Floats, flags: tuple[bool, ...], heights: Floats, sign: float
-) -> tuple[Floats, tuple[bool, ...]] | None:
-    """Part of a polygon on one side of a plane; the new edge is not real."""
+    points: Floats, flags: tuple[int, ...], heights: Floats, sign: float
+) -> tuple[Floats, tuple[int, ...]] | None:
+    """Part of a polygon on one side of a plane; the new edge is numbered 0."""
     out: list[Floats] = []
-    real: list[bool] = []
+    real: list[int] = []
     n = len(points)
     h = heights * sign
     for i in range(n):
@@ -78,11 +79,11 @@ def clip(
         inside, next_inside = h[i] >= 0, h[j] >= 0
         if inside:
             out.append(points[i])
-            real.append(flags[i] if next_inside or h[i] > 0 else False)
+            real.append(flags[i] if next_inside or h[i] > 0 else 0)
         if inside != next_inside:
             share = h[i] / (h[i] - h[j])
             out.append(points[i] + share * (points[j] - points[i]))
-            real.append(False if inside else flags[i])
+            real.append(0 if inside else flags[i])
     return (np.array(out), tuple(real)) if len(out) > 2 else None
 
 

@@ -58,6 +58,7 @@ def open_box(
     double: bool,
     notches: bool,
     good_side: str,
+    turned: bool,
 ) -> OpenBox:
     """Floor, four walls, a tab on each end of the two short walls.
 
@@ -73,6 +74,9 @@ def open_box(
         Whether the walls roll over.
     notches : bool
         Thumb notches in the long walls, where there is room.
+    turned : bool
+        Whether the flat piece is turned over, about its length, in the closed
+        thing.  Walls are named as they stand there: front is then at +y.
     """
     t = board.thickness
     on_long, on_short = _plies(board, double, tabs)
@@ -82,17 +86,18 @@ def open_box(
     height = inside[2] + (t if double else t / 2)
     net = NetBuilder(name, title, board, good_side)
     floor = net.base("floor", length, width, f"{title} floor")
+    order = ("back", "right", "front", "left") if turned else ("front", "right", "back", "left")
     walls: dict[str, Spec] = {
-        side: net.wall(side, floor.side(side), height, title=side)
-        for side in ("front", "right", "back", "left")
+        name: net.wall(name, floor.side(side), height, title=name)
+        for name, side in zip(order, ("front", "right", "back", "left"), strict=True)
     }
     longs, shorts = (("front", "back"), ("right", "left"))
     if long_axis == 1:
         longs, shorts = shorts, longs
-    room = max(length, width) / 2 - TAB_GAP - (t if tabs == "inside" else 0.0)
+    long = (length, width)[long_axis]
+    room = long / 2 - TAB_GAP - (t if tabs == "inside" else 0.0)
     depth = tab_depth_rule(room, "half of the wall it lies on, so that two tabs do not meet")
     tab_specs: dict[str, list[Spec]] = {side: [] for side in longs}
-    order = ("front", "right", "back", "left")
     for side in shorts:
         i = order.index(side)
         for end, target in (("start", order[(i + 1) % 4]), ("end", order[i - 1])):
@@ -108,7 +113,7 @@ def open_box(
                 title=f"{title}, {target} {side}",
             )
             tab_specs[target].append(tab)
-    half = min(NOTCH, max(length, width) / 2 - depth.value - NOTCH_SIDE)
+    half = min(NOTCH, long / 2 - depth.value - NOTCH_SIDE)
     drop = min(half, inside[2] * NOTCH_SHARE)
     notch = min(half, drop) if notches and min(half, drop) >= MIN_NOTCH else 0.0
     if notch:

@@ -93,6 +93,7 @@ def build_tray_with_lid(
     _check(inside)
     tray_board, lid_board = boards["tray"], boards["lid"]
     long_axis = 0 if inside[0] >= inside[1] else 1
+    up = options["good-side"] == "outside"  # then the tray's flat piece is turned over
     tabs, good_side = str(options["tabs"]), str(options["good-side"])
     tray = open_box(
         "tray",
@@ -102,6 +103,7 @@ def build_tray_with_lid(
         long_axis=long_axis,
         tabs=tabs,
         double=options["tray-walls"] == "double",
+        turned=up,
         notches=False,
         good_side=good_side,
     )
@@ -124,10 +126,10 @@ def build_tray_with_lid(
         long_axis=long_axis,
         tabs=tabs,
         double=options["lid-walls"] == "double",
+        turned=not up,
         notches=options["thumb-notches"] == "two",
         good_side=good_side,
     )
-    up = options["good-side"] == "outside"
     tray_place = np.diag([1.0, -1.0, -1.0, 1.0]) if up else np.eye(4)
     lid_place = np.eye(4) if up else np.diag([1.0, -1.0, -1.0, 1.0])
     lid_place[2, 3] = tray.rim_top + lid.floor_top  # the lid's ceiling rests on the rim
@@ -147,11 +149,10 @@ def build_tray_with_lid(
 
 
 def _lid_over_tray() -> list[Joint]:
-    """The lid slides over the tray; one of the two is turned, so front meets back."""
-    across = {"front": "back", "back": "front", "left": "left", "right": "right"}
+    """The lid slides over the tray, wall over wall."""
     return [
-        Joint("slide", ("lid", side), ("tray", across[side]), f"lid over tray, {side}", "outside")
-        for side in across
+        Joint("slide", ("lid", side), ("tray", side), f"lid over tray, {side}", "outside")
+        for side in ("front", "right", "back", "left")
     ]
 
 

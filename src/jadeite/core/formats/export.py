@@ -1,0 +1,159 @@
+"""Write every file of a job."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+import numpy as np
+
+from jadeite.core.cutting import CutPath
+from jadeite.core.errors import FieldError, FileError
+from jadeite.core.formats.atomic import reason, write_whole
+from jadeite.core.nets import Piece, fold_lines, loops_of
+from jadeite.core.pipeline import SheetWork, Work
+
+__all__ = ["FORMATS", "export_all", "piece_paths_at_origin"]
+
+FORMATS = ("svg", "dxf", "pdf", "fold", "gltf", "csv")
+AROUND = 5.0  # mm of paper drawn round a single piece; from memory
+
+
+def file_stem(title: str) -> str:
+    """A title as a file name: lower case, words joined by hyphens."""
+    stem = re.sub(r"[^a-z0-9]+", "-", title.lower()).strip("-")
+    return stem[:60] or "box"
+
+
+def piece_paths_at_origin(piece: Piece) -> tuple[tuple[CutPath, ...], float, float]:
+    """Lines of one piece in mm with a little paper round it: paths, width, height."""
+    points = np.concatenate([panel.outline for panel in piece.panels])
+    low = points.min(axis=0) - AROUND
+    width, height = (float(v) for v in np.ptp(points, axis=0) + 2 * AROUND)
+    paths = []
+    for line, number in fold_lines(piece):
+        kind = piece.folds[number].kind
+        step = {"scored": "score", "perforated": "perforate"}.get(kind)
+        if step:
+            paths.append(CutPath(step, piece.name, 0, line - low, 1, number))
+    for loop in sorted(loops_of(piece), key=lambda lp: not lp.hole):
+        ring = np.vstack([loop.points, loop.points[:1]]) - low
+        paths.append(CutPath("inner" if loop.hole else "outline", piece.name, 0, ring, 1))
+    return tuple(paths), width, height
+
+
+def export_all(
+    work: Work,
+    sheets: SheetWork,
+    folder: Path,
+    only: Iterable[str] = FORMATS,
+    *,
+    paper: str = "a4",
+) -> list[Path]:
+    """Write the chosen formats into a folder, which is made when missing.
+
+    Everything is made in memory first, so a job that fails leaves no file.
+
+    Returns
+    -------
+    list of Path
+        What was written.
+
+    Raises
+    ------
+    FieldError
+        An unknown format, or no design to write.
+    FileError
+        The folder or a file cannot be written.
+    """
+    chosen = list(dict.fromkeys(only))
+    for name in chosen:
+        if name not in FORMATS:
+            raise FieldError(
+                "only", f"there is no format “{name[:20]}”", f"Use any of: {', '.join(FORMATS)}."
+            )
+    if work.design is None:
+        raise FieldError("export", "there is no design to write", str(work.findings[0].message))
+    stem = file_stem(work.project.title)
+    makers: dict[str, Callable[[Work, SheetWork, str, str], dict[str, bytes]]] = {
+        "svg": _svg,
+        "dxf": _dxf,
+        "pdf": _pdf,
+        "fold": _fold,
+        "gltf": _gltf,
+        "csv": _csv,
+    }
+    made: dict[str, bytes] = {}
+    for name in chosen:
+        made |= makers[name](work, sheets, stem, paper)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise FileError(str(folder), reason(error)) from error
+    out = []
+    for name, data in made.items():
+        write_whole(folder / name, data)
+        out.append(folder / name)
+    return out
+
+
+def _svg(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+    from jadeite.core.formats.cut_svg import cut_svg, sheet_svg
+
+    assert work.design is not None
+    out = {}
+    for number, cut in enumerate(sheets.cutting.sheets, start=1):
+        title = f"{work.project.title}, sheet {number}: {cut.setting}"
+        out[f"{stem}-sheet-{number}.svg"] = sheet_svg(cut, title)
+    for piece in work.design.pieces:
+        paths, width, height = piece_paths_at_origin(piece)
+        title = f"{work.project.title}, {piece.title}"
+        out[f"{stem}-{piece.name}.svg"] = cut_svg(paths, width, height, title)
+    return out
+
+
+def _dxf(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+    from jadeite.core.formats.dxf import dxf_text
+
+    assert work.design is not None
+    out = {
+        f"{stem}-sheet-{number}.dxf": dxf_text(cut.paths).encode()
+        for number, cut in enumerate(sheets.cutting.sheets, start=1)
+    }
+    for piece in work.design.pieces:
+        out[f"{stem}-{piece.name}.dxf"] = dxf_text(piece_paths_at_origin(piece)[0]).encode()
+    return out
+
+
+def _pdf(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+    from jadeite.core.formats.pages import print_pages
+    from jadeite.core.formats.pdf import pdf_bytes
+
+    return {f"{stem}.pdf": pdf_bytes(print_pages(work, sheets, paper), work.project.title)}
+
+
+def _fold(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+    from jadeite.core.formats.fold_file import fold_text
+
+    assert work.design is not None
+    text = fold_text(work.design, work.bodies, work.project.title, work.findings)
+    return {f"{stem}.fold": text.encode()}
+
+
+def _gltf(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+    from jadeite.core.formats.solid import gltf_bytes
+
+    assert work.design is not None
+    return {f"{stem}.glb": gltf_bytes(work.design)}
+
+
+def _csv(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+    from jadeite.core.formats.tables import cut_list_csv, notebook_csv
+
+    assert work.design is not None
+    cut = cut_list_csv(work.design, work.project, sheets.cutting)
+    return {
+        f"{stem}-cut-list.csv": cut.encode("utf-8-sig"),
+        f"{stem}-notebook.csv": notebook_csv(work.project).encode("utf-8-sig"),
+    }

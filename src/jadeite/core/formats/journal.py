@@ -1,0 +1,124 @@
+"""A journal of every change, so that nothing is lost when the program dies.
+
+Each running window owns one journal, named by its process.  It is a line of
+JSON for each change, flushed to the disk at once; the last whole line is what
+was there.  A clean close removes it; what is left over is offered at the next
+start.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import os
+from dataclasses import dataclass
+from pathlib import Path
+
+from jadeite.core.errors import FileError, JadeiteError
+from jadeite.core.formats.atomic import reason
+from jadeite.core.formats.project_file import MAX_BYTES, project_from_text, project_text
+from jadeite.core.project import Project
+
+__all__ = ["Journal", "Recovered", "left_over"]
+
+TURN_OVER = 2_000_000  # bytes; from memory, then the journal starts anew
+
+
+@dataclass(frozen=True)
+class Recovered:
+    """A document that a dead window left: where it was saved, and its journal."""
+
+    project: Project
+    path: Path | None
+    journal: Path
+
+
+class Journal:
+    """The journal of one window.
+
+    Parameters
+    ----------
+    folder : Path
+        Made when missing.
+    name : str
+        Unique among live windows; it begins with the process number.
+    """
+
+    def __init__(self, folder: Path, name: str) -> None:
+        self.path = folder / f"{name}.journal"
+
+    def record(self, project: Project, saved_as: Path | None) -> None:
+        """Append the document as it now is.
+
+        Raises
+        ------
+        FileError
+            The disk refuses; the journal still ends in its last whole line.
+        """
+        entry = {"path": str(saved_as) if saved_as else None, "project": project_text(project)}
+        line = json.dumps(entry) + "\n"
+        try:
+            self.path.parent.mkdir(parents=True, exist_ok=True)
+            grown = self.path.exists() and self.path.stat().st_size > TURN_OVER
+            if grown:
+                fresh = self.path.with_suffix(".new")
+                _append(fresh, line)
+                os.replace(fresh, self.path)
+            else:
+                _append(self.path, line)
+        except OSError as error:
+            raise FileError(str(self.path), reason(error)) from error
+
+    def close(self) -> None:
+        """Nothing is unsaved any more: remove the journal."""
+        with contextlib.suppress(FileNotFoundError):
+            self.path.unlink()
+
+
+def _append(path: Path, line: str) -> None:
+    with path.open("a", encoding="utf-8") as file:
+        file.write(line)
+        file.flush()
+        os.fsync(file.fileno())
+
+
+def _alive(process: int) -> bool:
+    try:
+        os.kill(process, 0)
+    except ProcessLookupError:
+        return False
+    except PermissionError:
+        return True
+    return True
+
+
+def _last_whole(path: Path) -> Recovered | None:
+    with path.open("rb") as file:
+        file.seek(max(0, path.stat().st_size - 2 * MAX_BYTES))
+        lines = file.read().split(b"\n")
+    for raw in reversed(lines):
+        try:
+            entry = json.loads(raw)
+            project = project_from_text(entry["project"])
+            saved = Path(entry["path"]) if entry["path"] else None
+        except (ValueError, KeyError, TypeError, JadeiteError, RecursionError):
+            continue  # cut off in the middle of a write: the one before it is whole
+        return Recovered(project, saved, path)
+    return None
+
+
+def left_over(folder: Path) -> list[Recovered]:
+    """Documents of windows that died, newest first; empty journals are removed."""
+    if not folder.is_dir():
+        return []
+    found = []
+    for path in sorted(folder.glob("*.journal"), key=lambda p: p.stat().st_mtime, reverse=True):
+        number = path.stem.split("-")[0]
+        if number.isdigit() and _alive(int(number)):
+            continue
+        recovered = _last_whole(path)
+        if recovered is None:
+            path.unlink(missing_ok=True)
+        else:
+            found.append(recovered)
+    return found

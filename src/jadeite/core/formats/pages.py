@@ -1,0 +1,369 @@
+"""The printed job: a cover with the scale check, nets at true size, then the steps.
+
+Pages are pictures in millimetres, so the PDF and the printer get the same.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from jadeite.core.formats.fonts import text_width, wrapped
+from jadeite.core.formats.reckoning_text import reckoning_text
+from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.pictures import (
+    LIGHT,
+    Camera,
+    Label,
+    Path,
+    Picture,
+    Scene,
+    SceneStyle,
+    Stroke,
+    sheet_picture,
+)
+from jadeite.core.pictures.flat import Transform, piece_paths
+from jadeite.core.pipeline import SheetWork, Work
+from jadeite.core.units import System, format_duration
+
+__all__ = ["PAPERS", "Page", "print_pages", "step_picture"]
+
+PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}  # mm; ISO 216, ANSI/ASME Y14.1
+MARGIN = 12.0  # mm; from memory, what home printers leave white and a little more
+OVERLAP = 10.0  # mm; from memory, tiles overlap by this
+CHECK = 50.0  # mm; side of the scale check square, design rule
+HAIR = 0.2  # mm
+BODY, SMALL, HEAD = 3.6, 3.1, 5.6  # mm, text sizes
+STEP_WIDTH, STEP_HEIGHT = 80.0, 60.0  # mm, of a step's picture
+
+
+@dataclass
+class Page:
+    """One page: pictures in mm from the upper left, each with an optional clip."""
+
+    width: float
+    height: float
+    layers: list[tuple[Picture, tuple[float, float, float, float] | None]] = field(
+        default_factory=list
+    )
+
+    def text(
+        self,
+        words: str,
+        x: float,
+        y: float,
+        size: float = BODY,
+        *,
+        weight: int = 400,
+        colour: str = LIGHT.ink,
+        anchor: str = "start",
+    ) -> None:
+        """A line of text whose middle line is at y."""
+        self.layers.append(
+            (Picture(items=[Label(words, x, y, size, colour, anchor, weight)]), None)
+        )
+
+    def block(
+        self,
+        words: str,
+        x: float,
+        y: float,
+        width: float,
+        size: float = BODY,
+        *,
+        colour: str = LIGHT.ink,
+        weight: int = 400,
+    ) -> float:
+        """Wrapped text from y on; returns where it ends."""
+        for line in wrapped(words, size, width, weight):
+            self.text(line, x, y, size, colour=colour, weight=weight)
+            y += size * 1.4
+        return y
+
+
+def print_pages(work: Work, sheets: SheetWork, paper: str = "a4") -> list[Page]:
+    """Every page of the job.
+
+    Raises
+    ------
+    KeyError
+        A paper that is not in :data:`PAPERS`.
+    """
+    size = PAPERS[paper]
+    pages = [_cover(work, sheets, size)]
+    if work.design is not None:
+        for piece in work.design.pieces:
+            pages += _true_size(piece, size)
+    pages += _cutting(work, sheets, size)
+    pages += _steps(work, size)
+    for number, page in enumerate(pages, start=1):
+        page.text(
+            f"{work.project.title} · {number} of {len(pages)}",
+            size[0] - MARGIN,
+            size[1] - 7,
+            SMALL,
+            colour=LIGHT.quiet,
+            anchor="end",
+        )
+    return pages
+
+
+def _cover(work: Work, sheets: SheetWork, size: tuple[float, float]) -> Page:
+    page = Page(*size)
+    project = work.project
+    system: System = "mm"
+    page.text(project.title, MARGIN, 20, 9.0, weight=700)
+    page.text(project.occasion or work.family.title, MARGIN, 28, BODY, colour=LIGHT.quiet)
+    square = np.array([[0, 0], [CHECK, 0], [CHECK, CHECK], [0, CHECK]], dtype=float)
+    square += (size[0] - MARGIN - CHECK, 14.0)
+    check = Picture(items=[Path((square,), stroke=Stroke(LIGHT.ink, HAIR))])
+    middle = square.mean(axis=0)
+    check.add(Label("50 mm", float(middle[0]), float(middle[1]) - 3, 5.0, LIGHT.ink, weight=600))
+    check.add(
+        Label("measure this square", float(middle[0]), float(middle[1]) + 4, SMALL, LIGHT.quiet)
+    )
+    page.layers.append((check, None))
+    y = page.block(
+        "Print at 100 %, not fitted to the page. If the square does not measure 50 mm "
+        "both ways, correct the printer's scale first.",
+        MARGIN,
+        38,
+        110,
+        SMALL,
+        colour=LIGHT.quiet,
+    )
+    y = max(y, 14 + CHECK) + 10
+    page.text("Sizes", MARGIN, y, HEAD, weight=600)
+    y += 8
+    for value in work.sizes.values():
+        page.text(value.name, MARGIN, y)
+        page.text(reckoning_text(value, system), MARGIN + 92, y, weight=600, anchor="end")
+        rule = wrapped(value.rule or str(value.mark), SMALL, size[0] - 2 * MARGIN - 98)
+        for line in rule[:2]:
+            page.text(line, MARGIN + 98, y, SMALL, colour=LIGHT.quiet)
+            y += SMALL * 1.35
+        y += BODY * 1.5 - SMALL * 1.35 * max(1, len(rule[:2])) + SMALL * 1.35 * (len(rule[:2]) - 1)
+    if work.findings or sheets.findings:
+        y += 6
+        page.text("To look at", MARGIN, y, HEAD, weight=600)
+        y += 8
+        for finding in (*work.findings, *sheets.findings):
+            y = page.block(
+                f"{finding.level.word}: {finding.message}", MARGIN, y, size[0] - 2 * MARGIN
+            )
+    return page
+
+
+def _true_size(piece: Piece, size: tuple[float, float]) -> list[Page]:
+    """A net at 1 : 1, over several pages where one does not hold it."""
+    points = np.concatenate([panel.outline for panel in piece.panels])
+    low, span = points.min(axis=0), np.ptp(points, axis=0)
+    head = 8.0
+    room = (size[0] - 2 * MARGIN, size[1] - 2 * MARGIN - head)
+    turned = _tiles(span, room[::-1]) < _tiles(span, room)
+    if turned:  # a quarter turn saves paper
+        span = span[::-1]
+    counts = [_count(float(s), r) for s, r in zip(span, room, strict=True)]
+    pages = []
+    for row in range(counts[1]):
+        for column in range(counts[0]):
+            page = Page(*size)
+            dx = column * (room[0] - OVERLAP) if counts[0] > 1 else (span[0] - room[0]) / 2
+            dy = row * (room[1] - OVERLAP) if counts[1] > 1 else 0.0
+            x, y = MARGIN - float(dx), MARGIN + head - float(dy)
+            place = _Turned(turned, float(low[0]), float(low[1]), x, y, span)
+            net = Picture(items=list(piece_paths(piece, place, LIGHT, HAIR, "#FFFFFF")))
+            clip = (MARGIN, MARGIN + head, room[0], room[1])
+            page.layers.append((net, clip))
+            name = f"{piece.title}, 1 : 1, good side up"
+            if counts[0] * counts[1] > 1:
+                name += f" · column {column + 1} of {counts[0]}, row {row + 1} of {counts[1]}"
+                page.layers.append((_overlap_marks(clip), None))
+            page.text(name, MARGIN, MARGIN + 1, BODY, weight=600)
+            pages.append(page)
+    return pages
+
+
+def _count(length: float, room: float) -> int:
+    if length <= room:
+        return 1
+    return math.ceil((length - OVERLAP) / (room - OVERLAP))
+
+
+def _tiles(span: Floats, room: tuple[float, ...]) -> int:
+    return math.prod(_count(float(s), r) for s, r in zip(span, room, strict=True))
+
+
+class _Turned(Transform):
+    """Flat mm to page mm, perhaps after a quarter turn (never a mirror)."""
+
+    def __init__(
+        self, turned: bool, low_x: float, low_y: float, x: float, y: float, span: Floats
+    ) -> None:
+        super().__init__(1.0, x, y)
+        self.turned, self.low, self.span = turned, (low_x, low_y), span
+
+    def __call__(self, points: Floats) -> Floats:
+        u, v = points[:, 0] - self.low[0], points[:, 1] - self.low[1]
+        if self.turned:
+            u, v = float(self.span[0]) - v, u
+        return np.column_stack([self.x + u, self.y + float(self.span[1]) - v])
+
+
+def _overlap_marks(clip: tuple[float, float, float, float]) -> Picture:
+    """Corner crosses and the lines up to which neighbouring pages overlap."""
+    x, y, w, h = clip
+    picture = Picture()
+    river = Stroke(LIGHT.river, HAIR)
+    for cx in (x + OVERLAP, x + w - OVERLAP):
+        for cy in (y + OVERLAP, y + h - OVERLAP):
+            cross = (np.array([[cx - 4, cy], [cx + 4, cy]]), np.array([[cx, cy - 4], [cx, cy + 4]]))
+            picture.add(Path(cross, closed=False, stroke=river))
+    edge = np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
+    picture.add(Path((edge,), stroke=Stroke(LIGHT.river, HAIR, (2.0, 2.0))))
+    picture.add(
+        Label(
+            "lay the crosses of neighbouring pages on one another",
+            x + w / 2,
+            y + h + 2.4,
+            2.6,
+            LIGHT.river,
+        )
+    )
+    return picture
+
+
+def _cutting(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
+    if work.design is None or not sheets.cutting.sheets:
+        return []
+    plan = sheets.cutting
+    pieces = {piece.name: piece for piece in work.design.pieces}
+    pages: list[Page] = []
+    y = size[1]
+    for number, cut in enumerate(plan.sheets, start=1):
+        stock = cut.sheet.stock
+        scale = min((size[0] - 2 * MARGIN - 16) / stock.width, 95.0 / stock.height)
+        need = stock.height * scale + 40
+        if y + need > size[1] - MARGIN:
+            pages.append(Page(*size))
+            y = MARGIN + 4
+            pages[-1].text(
+                "Cutting" if len(pages) == 1 else "Cutting, continued", MARGIN, y, HEAD, weight=600
+            )
+            y += 8
+            if len(pages) == 1:
+                total = format_duration(plan.seconds)
+                pages[-1].text(
+                    f"{plan.profile.title} · {total} · {plan.tool_changes} tool changes",
+                    MARGIN,
+                    y,
+                    BODY,
+                    colour=LIGHT.quiet,
+                )
+                y += 7
+        page = pages[-1]
+        page.text(f"Sheet {number}: {cut.setting}", MARGIN, y, BODY, weight=600)
+        picture = sheet_picture(cut, pieces, LIGHT, work.project.colours, scale, 0.27)
+        _move(picture, MARGIN, y + 2)
+        page.layers.append((picture, None))
+        y += stock.height * scale + 28
+    return pages
+
+
+def _move(picture: Picture, dx: float, dy: float) -> None:
+    """Shift a picture on its page."""
+    shift = np.array([dx, dy])
+    for i, item in enumerate(picture.items):
+        if isinstance(item, Path):
+            rings = tuple(ring + shift for ring in item.rings)
+            picture.items[i] = Path(
+                rings, item.closed, item.fill, item.opacity, item.stroke, item.tag
+            )
+        else:
+            picture.items[i] = Label(
+                item.text,
+                item.x + dx,
+                item.y + dy,
+                item.size,
+                item.colour,
+                item.anchor,
+                item.weight,
+                item.pill,
+                item.edge,
+                item.turn,
+            )
+    picture.shadow[:] = [ring + shift for ring in picture.shadow]
+
+
+def step_picture(work: Work, number: int, width: float, height: float, unit: float) -> Picture:
+    """The picture of one assembly step, fitted into width x height."""
+    assert work.design is not None
+    assert work.lift is not None
+    assert work.assembly is not None
+    step = work.assembly.steps[number]
+    pose = work.lift.pose(step.lift)
+    names = {piece for piece, _ in step.panels}
+    hidden = frozenset(p.name for p in work.design.pieces if names and p.name not in names)
+    scene = Scene(
+        work.design, pose.matrices, work.bodies, pose.contents, flat=step.lift == 0.0, hidden=hidden
+    )
+    camera = Camera(yaw=0.0, pitch=90.0) if step.lift == 0.0 else Camera(yaw=24.0, pitch=38.0)
+    edge = 3 * unit
+    camera = scene.fitted(camera, width, height, (edge, edge, edge, edge))
+    style = SceneStyle(
+        LIGHT,
+        work.project.colours,
+        unit,
+        dimensions=False,
+        names=pose.contents is not None,
+        point_out=frozenset(step.panels)
+        if step.operation in ("glue", "roll", "raise")
+        else frozenset(),
+    )
+    return scene.draw(camera, style)
+
+
+def _steps(work: Work, size: tuple[float, float]) -> list[Page]:
+    plan = work.assembly
+    if plan is None:
+        return []
+    pages: list[Page] = []
+    columns = (MARGIN, size[0] - MARGIN - STEP_WIDTH)
+    rows = (30.0, 30.0 + 84.0, 30.0 + 168.0)
+    for number, step in enumerate(plan.steps):
+        slot = number % 6
+        if slot == 0:
+            pages.append(Page(*size))
+            pages[-1].text(
+                "Assembly" if number == 0 else "Assembly, continued", MARGIN, 16, HEAD, weight=600
+            )
+            dry = format_duration(plan.dry_at)
+            pages[-1].text(
+                f"{format_duration(plan.seconds)} in all, dry after {dry} · last seam: "
+                f"{plan.last_seam}",
+                size[0] - MARGIN,
+                16,
+                BODY,
+                colour=LIGHT.quiet,
+                anchor="end",
+            )
+        page = pages[-1]
+        x, y = columns[slot % 2], rows[slot // 2]
+        picture = step_picture(work, number, STEP_WIDTH, STEP_HEIGHT - 16, HAIR)
+        _move(picture, x, y + 6)
+        head = f"{number + 1}  {step.title}"
+        shown = head if text_width(head, BODY, 600) < STEP_WIDTH else head[:44] + "…"
+        page.text(shown, x, y, BODY, weight=600)
+        page.layers.append((picture, None))
+        end = page.block(step.detail, x, y + STEP_HEIGHT - 6, STEP_WIDTH, SMALL)
+        times = f"hands {format_duration(step.hands)}"
+        if step.hold:
+            times += f" · hold {format_duration(step.hold)}"
+        if step.wait:
+            times += f" · wait {format_duration(step.wait)} before it"
+        page.text(times, x, end, SMALL, colour=LIGHT.quiet)
+        if step.caution:
+            page.block(step.caution, x, end + SMALL * 1.4, STEP_WIDTH, 2.6, colour=LIGHT.amber_text)
+    return pages

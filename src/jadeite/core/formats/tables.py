@@ -1,0 +1,109 @@
+"""Tables in CSV: the cut list and the notebook."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Sequence
+
+import numpy as np
+
+from jadeite.core.cutting import CuttingPlan
+from jadeite.core.nets import Design, fold_lines, loops_of, piece_area
+from jadeite.core.project import Project
+
+__all__ = ["cut_list_csv", "notebook_csv"]
+
+
+def _csv(rows: Iterable[Sequence[object]]) -> str:
+    out = io.StringIO()
+    csv.writer(out, lineterminator="\r\n").writerows([[_safe(c) for c in row] for row in rows])
+    return out.getvalue()
+
+
+def _safe(cell: object) -> object:
+    """Text that a spreadsheet would run as a formula is kept as text."""
+    if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@", "\t", "\r"):
+        return "'" + cell
+    return cell
+
+
+def cut_list_csv(design: Design, project: Project, plan: CuttingPlan) -> str:
+    """What is cut: a row for each piece, with sheet, size, board and lengths in mm."""
+    sheets: dict[str, set[int]] = {}
+    for number, sheet in enumerate(plan.sheets, start=1):
+        for place in sheet.sheet.placed:
+            sheets.setdefault(place.piece, set()).add(number)
+    rows: list[Sequence[object]] = [
+        [
+            "piece",
+            "copies",
+            "board",
+            "grammage_g_m2",
+            "thickness_mm",
+            "width_mm",
+            "height_mm",
+            "area_mm2",
+            "cut_mm",
+            "folds",
+            "fold_mm",
+            "sheets",
+        ]
+    ]
+    for piece in design.pieces:
+        points = np.concatenate([p.outline for p in piece.panels])
+        width, height = np.ptp(points, axis=0)
+        folds = fold_lines(piece)
+        length = sum(float(np.linalg.norm(line[1] - line[0])) for line, _ in folds)
+        rows.append(
+            [
+                piece.name,
+                project.copies,
+                piece.board.key,
+                round(piece.board.grammage, 1),
+                piece.board.thickness,
+                round(float(width), 3),
+                round(float(height), 3),
+                round(piece_area(piece), 1),
+                round(sum(lp.length for lp in loops_of(piece)), 2),
+                len(folds),
+                round(length, 2),
+                " ".join(str(n) for n in sorted(sheets.get(piece.name, ()))),
+            ]
+        )
+    return _csv(rows)
+
+
+def notebook_csv(project: Project) -> str:
+    """Every trial: intended and measured in mm, verdict, note."""
+    rows: list[Sequence[object]] = [
+        [
+            "date",
+            "board",
+            "intended_length_mm",
+            "intended_width_mm",
+            "intended_height_mm",
+            "measured_length_mm",
+            "measured_width_mm",
+            "measured_height_mm",
+            "lid_clearance_mm",
+            "verdict",
+            "by_mm",
+            "note",
+        ]
+    ]
+    for t in project.trials:
+        measured = t.measured or ("", "", "")
+        rows.append(
+            [
+                t.date,
+                t.board,
+                *t.intended,
+                *measured,
+                t.clearance,
+                t.verdict,
+                "" if t.by is None else t.by,
+                t.note,
+            ]
+        )
+    return _csv(rows)

@@ -1,0 +1,26 @@
+"""Vector pictures: one drawing for the window, the step sheets and the files."""
+
+from jadeite.core.pictures.camera import FROM_ABOVE, Camera, round_scale
+from jadeite.core.pictures.flat import net_key, net_picture, sheet_picture
+from jadeite.core.pictures.palette import DARK, LIGHT, Palette, mix
+from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
+from jadeite.core.pictures.scene import Scene, SceneStyle
+
+__all__ = [
+    "DARK",
+    "FROM_ABOVE",
+    "LIGHT",
+    "Camera",
+    "Label",
+    "Palette",
+    "Path",
+    "Picture",
+    "Scene",
+    "SceneStyle",
+    "Stroke",
+    "mix",
+    "net_key",
+    "net_picture",
+    "round_scale",
+    "sheet_picture",
+]

@@ -1,0 +1,278 @@
+"""Flat pictures: a net as it is cut, and a sheet with its pieces."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+import numpy as np
+from shapely.geometry import Polygon
+
+from jadeite.core.cutting.plan import CutPath, SheetCut
+from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.outline import fold_lines, loops_of, piece_polygon
+from jadeite.core.pictures.hatch import hatch_lines
+from jadeite.core.pictures.palette import Palette, mix
+from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
+from jadeite.core.sheets.layout import PlacedPiece, placed_points
+from jadeite.core.units import System, format_length
+
+__all__ = ["Transform", "line_strokes", "net_key", "net_picture", "piece_paths", "sheet_picture"]
+
+AROUND = 34.0  # hairlines round a sheet, for its size
+
+
+def line_strokes(palette: Palette, unit: float) -> dict[str, Stroke]:
+    """Strokes by kind of line: cut, mountain, valley, perforate, pen."""
+    u = unit
+    return {
+        "cut": Stroke(palette.ink, 1.4 * u),
+        "mountain": Stroke(palette.jade, 1.3 * u, (9 * u, 4 * u)),
+        "valley": Stroke(palette.river, 1.3 * u, (7 * u, 3 * u, 1.4 * u, 3 * u, 1.4 * u, 3 * u)),
+        "perforate": Stroke(palette.ink, 1.2 * u, (3 * u, 2 * u)),
+        "pen": Stroke(palette.quiet, 0.8 * u),
+    }
+
+
+def net_key() -> tuple[tuple[str, str], ...]:
+    """Kinds of lines with the words for them."""
+    return (
+        ("cut", "cut"),
+        ("mountain", "score, folds away"),
+        ("valley", "score, folds toward you"),
+        ("glue", "glue here"),
+    )
+
+
+def piece_paths(
+    piece: Piece,
+    to_picture: Callable[[Floats], Floats],
+    palette: Palette,
+    unit: float,
+    fill: str,
+    tag: tuple[str, str] | None = None,
+) -> list[Path]:
+    strokes = line_strokes(palette, unit)
+    loops = loops_of(piece)
+    rings = tuple(to_picture(loop.points) for loop in loops)
+    out = [Path(rings, fill=fill, tag=tag)]
+    glue = []
+    for panel in piece.panels:
+        if panel.role in ("tab", "foot"):
+            lines = hatch_lines(panel.outline)
+            glue += list(to_picture(lines.reshape(-1, 2)).reshape(-1, 2, 2))
+    if glue:
+        out.append(Path(tuple(glue), closed=False, stroke=Stroke(palette.sand, 0.8 * unit)))
+    for kind in ("mountain", "valley"):
+        folds = tuple(
+            to_picture(line) for line, n in fold_lines(piece) if piece.folds[n].mark == kind
+        )
+        if folds:
+            out.append(Path(folds, closed=False, stroke=strokes[kind]))
+    out.append(Path(rings, stroke=strokes["cut"]))
+    return out
+
+
+class Transform:
+    """Flat mm to picture: y up becomes y down."""
+
+    def __init__(self, scale: float, x: float, y: float) -> None:
+        self.scale, self.x, self.y = scale, x, y
+
+    def __call__(self, points: Floats) -> Floats:
+        return np.column_stack(
+            [self.x + points[:, 0] * self.scale, self.y - points[:, 1] * self.scale]
+        )
+
+
+def net_picture(
+    piece: Piece, palette: Palette, colour: str, width: float, height: float, unit: float
+) -> Picture:
+    """A net from its good side, fitted into width x height picture units."""
+    low = np.min([p.outline.min(axis=0) for p in piece.panels], axis=0)
+    high = np.max([p.outline.max(axis=0) for p in piece.panels], axis=0)
+    span = high - low
+    scale = float(min(width / span[0], height / span[1])) * 0.96
+    middle = (low + high) / 2
+    place = Transform(
+        scale, width / 2 - float(middle[0]) * scale, height / 2 + float(middle[1]) * scale
+    )
+    return Picture(items=list(piece_paths(piece, place, palette, unit, colour)))
+
+
+def sheet_picture(
+    cut: SheetCut,
+    pieces: Mapping[str, Piece],
+    palette: Palette,
+    colours: Mapping[str, str],
+    scale: float,
+    unit: float,
+    *,
+    done: tuple[int, float] | None = None,
+    system: System = "mm",
+    title: str = "",
+) -> Picture:
+    """A sheet from above, with its pieces; its lower left corner at (AROUND, ...).
+
+    Parameters
+    ----------
+    scale : float
+        Picture units per mm.
+    done : (path number, share), optional
+        Playing back: what has been cut so far is drawn, the rest is faint.
+    """
+    picture = Picture()
+    stock = cut.sheet.stock
+    x0, y0 = AROUND * unit, AROUND * unit * 0.9 + stock.height * scale
+    place = Transform(scale, x0, y0)
+
+    def box(x: float, y: float, w: float, h: float) -> Floats:
+        return place(np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]]))
+
+    base = colours.get(cut.sheet.placed[0].piece, "#E8DDC5")
+    paper = mix(base, palette.sheet, 0.55)
+    picture.add(
+        Path(
+            (box(0, 0, stock.width, stock.height),),
+            fill=paper,
+            stroke=Stroke(mix(palette.line, palette.ink, 0.3), unit),
+        )
+    )
+    ux, uy, uw, uh = cut.sheet.usable
+    if uw < stock.width - 0.1 or uh < stock.height - 0.1:
+        dash = Stroke(palette.quiet, 0.7 * unit, (2 * unit, 3 * unit))
+        picture.add(Path((box(ux, uy, uw, uh),), stroke=dash))
+    for placed in cut.sheet.placed:
+        piece = pieces[placed.piece]
+
+        def put(points: Floats, placed: PlacedPiece = placed) -> Floats:
+            return place(placed_points(points, placed))
+
+        fill = colours.get(piece.name, base)
+        tag = (piece.name, str(placed.copy))
+        if done is None:
+            picture.items.extend(piece_paths(piece, put, palette, unit, fill, tag))
+        else:
+            rings = tuple(put(loop.points) for loop in loops_of(piece))
+            faint = Stroke(mix(palette.ink, paper, 0.75), 0.8 * unit)
+            picture.add(Path(rings, fill=mix(fill, paper, 0.5), stroke=faint, tag=tag))
+        if unit * 16 < scale * 40:
+            spot = put(_heart(piece))[0]
+            words = piece.title if placed.copy == 0 else f"{piece.title} {placed.copy + 1}"
+            picture.add(
+                Label(words, float(spot[0]), float(spot[1]), 12.5 * unit, palette.ink, weight=600)
+            )
+    if done is not None:
+        _draw_progress(picture, cut.paths, place, palette, unit, done)
+    _draw_sheet_marks(picture, cut, place, palette, unit, system, title)
+    return picture
+
+
+def _heart(piece: Piece) -> Floats:
+    point = piece_polygon(piece).representative_point()
+    floor = Polygon(piece.panels[0].outline).centroid
+    return np.array([[floor.x, floor.y]]) if floor.is_valid else np.array([[point.x, point.y]])
+
+
+def _draw_progress(
+    picture: Picture,
+    paths: tuple[CutPath, ...],
+    place: Transform,
+    palette: Palette,
+    unit: float,
+    done: tuple[int, float],
+) -> None:
+    """What the tool has done, and where it is."""
+    strokes = line_strokes(palette, unit)
+    index, share = done
+    for i, path in enumerate(paths[: index + 1]):
+        points = (
+            path.points
+            if i < index
+            else _part(path.points, (share * path.passes) % 1.0 if share < 1 else 1.0)
+        )
+        kind = "mountain" if path.role == "score" else path.role
+        picture.add(Path((place(points),), closed=False, stroke=strokes[kind]))
+        if i == index and share < 1:
+            x, y = place(points[-1:])[0]
+            spot = np.array([x, y]) + 4.5 * unit * np.array(
+                [[np.cos(a), np.sin(a)] for a in np.linspace(0, 2 * np.pi, 24)]
+            )
+            picture.add(Path((spot,), fill=palette.brick, stroke=Stroke(palette.sheet, unit)))
+
+
+def _part(points: Floats, share: float) -> Floats:
+    """The first part of a line, by its length."""
+    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    left = share * float(steps.sum())
+    out = [points[0]]
+    for i, step in enumerate(steps):
+        if step >= left:
+            out.append(points[i] + (points[i + 1] - points[i]) * (left / step if step else 0))
+            break
+        out.append(points[i + 1])
+        left -= float(step)
+    return np.array(out if len(out) > 1 else [points[0], points[0]])
+
+
+def _draw_sheet_marks(
+    picture: Picture,
+    cut: SheetCut,
+    place: Transform,
+    palette: Palette,
+    unit: float,
+    system: System,
+    title: str,
+) -> None:
+    """Size along two sides, the share used, and the grain."""
+    stock = cut.sheet.stock
+    corners = place(
+        np.array(
+            [[0, 0], [stock.width, 0], [stock.width, stock.height], [0, stock.height]], dtype=float
+        )
+    )
+    (x0, y0), (x1, _), (_, _), (_, y1) = corners
+    quiet = palette.quiet
+    picture.add(
+        Label(format_length(stock.width, system), (x0 + x1) / 2, y0 + 14 * unit, 11.5 * unit, quiet)
+    )
+    picture.add(
+        Label(
+            format_length(stock.height, system),
+            x0 - 12 * unit,
+            (y0 + y1) / 2,
+            11.5 * unit,
+            quiet,
+            turn=-90,
+        )
+    )
+    picture.add(
+        Label(
+            title or stock.name,
+            x0,
+            y1 - 14 * unit,
+            12.5 * unit,
+            palette.ink,
+            anchor="start",
+            weight=600,
+        )
+    )
+    picture.add(
+        Label(f"{cut.sheet.used:.0%} used", x1, y1 - 14 * unit, 12 * unit, quiet, anchor="end")
+    )
+    along_y = stock.height >= stock.width
+    gx, gy = x1 - 16 * unit, y1 + 16 * unit
+    reach = 34 * unit
+    tip = np.array([gx, gy + reach]) if along_y else np.array([gx - reach, gy])
+    start = np.array([gx, gy])
+    way = (tip - start) / reach
+    side = np.array([-way[1], way[0]])
+    heads = []
+    for end, sign in ((start, 1.0), (tip, -1.0)):
+        heads.append(
+            np.array(
+                [end + (way * sign + side) * 4 * unit, end, end + (way * sign - side) * 4 * unit]
+            )
+        )
+    picture.add(Path((np.array([start, tip]), *heads), closed=False, stroke=Stroke(quiet, unit)))
+    text = (gx - 10 * unit, gy + reach / 2) if along_y else (gx - reach / 2, gy + 12 * unit)
+    picture.add(Label("grain", text[0], text[1], 10.5 * unit, quiet, turn=-90 if along_y else 0))

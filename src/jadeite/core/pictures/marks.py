@@ -1,0 +1,142 @@
+"""Dimension lines and names that stay attached to what they measure."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from jadeite.core.nets.model import Design, Dimension, Floats
+from jadeite.core.pictures.camera import Camera
+from jadeite.core.pictures.palette import Palette
+from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
+from jadeite.core.units import format_length
+
+__all__ = ["Marks"]
+
+STAND_OFF = 20.0  # hairlines between a panel and its dimension line
+TICK = 4.5  # hairlines
+SHORTEST = 16.0  # hairlines; a shorter line would hide behind its own label
+TEXT = 12.5  # hairlines
+
+
+class Marks:
+    """Adds marks to a picture; labels keep out of one another's way."""
+
+    def __init__(
+        self, picture: Picture, camera: Camera, palette: Palette, unit: float, system: str
+    ) -> None:
+        self.picture, self.camera, self.palette = picture, camera, palette
+        self.unit, self.system = unit, system
+        self.taken: list[tuple[float, float, float, float]] = []
+
+    def _free(self, x: float, y: float, width: float, height: float) -> bool:
+        return all(
+            abs(x - cx) > (width + w) / 2 or abs(y - cy) > (height + h) / 2
+            for cx, cy, w, h in self.taken
+        )
+
+    def _room(
+        self, at: Floats, along: Floats, width: float, height: float, steps: tuple[float, ...]
+    ) -> Floats:
+        """The first spot along a line where a label is free."""
+        for step in steps:
+            spot = at + along * step
+            if self._free(float(spot[0]), float(spot[1]), width, height):
+                break
+        else:
+            spot = at
+        self.taken.append((float(spot[0]), float(spot[1]), width, height))
+        return np.asarray(spot)
+
+    def dimensions(
+        self,
+        design: Design,
+        matrices: Mapping[str, Mapping[str, Floats]],
+        hidden: frozenset[str],
+        *,
+        flat: bool,
+    ) -> None:
+        """Every dimension of the design where its panel now is."""
+        for dimension in design.dimensions:
+            if dimension.piece not in hidden:
+                self._dimension(dimension, matrices[dimension.piece][dimension.panel], flat)
+
+    def _dimension(self, dim: Dimension, matrix: Floats, flat: bool) -> None:
+        u = self.unit
+        ends = np.array([dim.start, dim.end]) @ matrix[:3, :3].T + matrix[:3, 3]
+        a, b = self.camera.project(ends)
+        line = b - a
+        length = float(np.linalg.norm(line))
+        if length < SHORTEST * u:
+            return
+        away = self.camera.axes @ (matrix[:3, :3] @ np.array(dim.away))
+        size = float(np.linalg.norm(away))
+        if size < 0.15:  # it would stand off towards the viewer
+            return
+        out = away / size * STAND_OFF * u * max(size, 0.6)
+        p, q = a + out, b + out
+        river = self.palette.river
+        thin = Stroke(river, 0.5 * u)
+        self.picture.add(
+            Path(
+                (
+                    np.array([a + out * 0.15, a + out * 1.2]),
+                    np.array([b + out * 0.15, b + out * 1.2]),
+                ),
+                closed=False,
+                stroke=thin,
+                opacity=0.7,
+            )
+        )
+        along = line / length
+        tick = (along + np.array([-along[1], along[0]])) * TICK * u * 0.7
+        self.picture.add(
+            Path(
+                (np.array([p, q]), np.array([p - tick, p + tick]), np.array([q - tick, q + tick])),
+                closed=False,
+                stroke=Stroke(river, 1.1 * u),
+            )
+        )
+        text = format_length(dim.value, "inches" if self.system == "inches" else "mm", unit=False)
+        width, height = (len(text) * 6.6 + 14) * u, 20 * u
+        reach = length / 2
+        spot = self._room(
+            (p + q) / 2, along, width, height, (0.0, 0.3 * reach, -0.3 * reach, 0.6 * reach)
+        )
+        self.picture.add(
+            Label(
+                text,
+                float(spot[0]),
+                float(spot[1]),
+                TEXT * u,
+                self.palette.river_text,
+                weight=600,
+                pill=self.palette.sheet,
+                edge=self.palette.line,
+            )
+        )
+
+    def names(self, places: list[tuple[str, Floats]]) -> None:
+        """Names of the things, on their tops."""
+        u = self.unit
+        for name, place in places:
+            x, y = self.camera.project(place[None])[0]
+            width, height = (len(name) * 6.2 + 6) * u, 15 * u
+            spot = self._room(
+                np.array([x, y]),
+                np.array([0.0, 1.0]),
+                width,
+                height,
+                (0.0, -16 * u, 16 * u, -32 * u, 32 * u),
+            )
+            self.picture.add(
+                Label(
+                    name,
+                    float(spot[0]),
+                    float(spot[1]),
+                    12 * u,
+                    self.palette.river_text,
+                    weight=600,
+                )
+            )

@@ -1,0 +1,67 @@
+"""What a picture is made of; backends paint it in a window, a PDF or an SVG.
+
+A picture has x to the right and y down.  Its unit is a pixel in the window
+and a millimetre on paper; stroke widths and text sizes are in the same unit.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from jadeite.core.nets.model import Floats
+
+__all__ = ["Label", "Path", "Picture", "Stroke"]
+
+
+@dataclass(frozen=True, slots=True)
+class Stroke:
+    """A line: colour, width, and dash lengths in the picture's unit."""
+
+    colour: str
+    width: float
+    dash: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Path:
+    """Polygons (rings, filled even-odd) or an open line, with a tag for pointing."""
+
+    rings: tuple[Floats, ...]
+    closed: bool = True
+    fill: str | None = None
+    opacity: float = 1.0
+    stroke: Stroke | None = None
+    tag: tuple[str, str] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Label:
+    """Upright text; ``anchor`` is start, middle or end; ``y`` is its middle line.
+
+    ``pill`` fills a rounded box behind it, ``edge`` outlines the box.
+    """
+
+    text: str
+    x: float
+    y: float
+    size: float
+    colour: str
+    anchor: str = "middle"
+    weight: int = 400
+    pill: str | None = None
+    edge: str | None = None
+    turn: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """Items from back to front, and the soft shadow that lies under them all."""
+
+    items: list[Path | Label] = field(default_factory=list)
+    shadow: list[Floats] = field(default_factory=list)
+    shadow_colour: str = "#20302b"
+    shadow_blur: float = 0.0
+
+    def add(self, item: Path | Label) -> None:
+        """Put an item in front."""
+        self.items.append(item)

@@ -1,0 +1,331 @@
+"""The table: pieces in space, at any moment of the lift, from any side.
+
+A :class:`Scene` holds the faces of one pose in their visible order; the order
+is kept while the view turns.  Drawing walks it and paints from back to front.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from jadeite.core.folding import Body, OrderItem, build_order, transform
+from jadeite.core.nets.mesh import mesh_of
+from jadeite.core.nets.model import Design, Floats, Piece
+from jadeite.core.pictures.camera import Camera
+from jadeite.core.pictures.hatch import hatch_lines
+from jadeite.core.pictures.marks import Marks
+from jadeite.core.pictures.palette import Palette, mix, shade
+from jadeite.core.pictures.primitives import Path, Picture, Stroke
+
+__all__ = ["CUT", "MOUNTAIN", "VALLEY", "Scene", "SceneStyle"]
+
+NONE, CUT, MOUNTAIN, VALLEY = 0, 1, 2, 3
+LIGHT_FROM = np.array([-0.42, -0.38, 0.82])  # a lamp at the left, in front
+AMBIENT, DIFFUSE = 0.70, 0.40
+REVERSE = 0.84  # the reverse of the board is darker
+EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
+GLUED = ("tab", "foot")
+WALLS_ON = 0.02  # lift below which lines are drawn as on the cutter
+
+
+@dataclass(frozen=True)
+class SceneStyle:
+    """How a scene is painted.
+
+    ``unit`` is the size of a hairline: 1 in the window, about 0.2 mm on
+    paper.  ``pointed`` and ``chosen`` are (piece, panel).
+    """
+
+    palette: Palette
+    colours: Mapping[str, str] = field(default_factory=dict)
+    unit: float = 1.0
+    dimensions: bool = True
+    names: bool = True
+    shadow: bool = True
+    pointed: tuple[str, str] | None = None
+    chosen: tuple[str, str] | None = None
+    point_out: frozenset[tuple[str, str]] = frozenset()
+    system: str = "mm"
+
+
+@dataclass(frozen=True, eq=False)
+class _Face:
+    """A panel or a body in space, for painting."""
+
+    piece: str
+    panel: str
+    thickness: float
+    role: str
+    hatch: Floats | None  # (n, 2, 3) line ends
+
+
+class Scene:
+    """Faces of one pose in visible order.
+
+    Parameters
+    ----------
+    design : Design
+    matrices : mapping
+        Piece, panel to 4 x 4, as in :class:`~jadeite.core.assembly.lift.Pose`.
+    bodies : tuple of Body
+        Contents in the shared space, moved by ``contents``.
+    contents : (4, 4) float or None
+        None leaves the contents out.
+    flat : bool
+        Draw lines as they are cut and scored.
+    """
+
+    def __init__(
+        self,
+        design: Design,
+        matrices: Mapping[str, Mapping[str, Floats]],
+        bodies: tuple[Body, ...] = (),
+        contents: Floats | None = None,
+        *,
+        flat: bool = False,
+        hidden: frozenset[str] = frozenset(),
+    ) -> None:
+        self.design, self.matrices, self.flat = design, matrices, flat
+        self.faces: list[_Face] = []
+        items: list[OrderItem] = []
+        self.points: list[Floats] = []
+        self.hidden = hidden
+        for piece in design.pieces:
+            if piece.name not in hidden:
+                self._add_piece(piece, matrices[piece.name], items)
+        self.body_places: list[tuple[str, Floats]] = []
+        if contents is not None:
+            for body in bodies:
+                self._add_body(body, contents, items)
+        self.order = build_order(items)
+        spread = np.concatenate(self.points) if self.points else np.zeros((1, 3))
+        self.low, self.high = spread.min(axis=0), spread.max(axis=0)
+        self.contents = contents
+
+    def _add_piece(
+        self, piece: Piece, matrices: Mapping[str, Floats], items: list[OrderItem]
+    ) -> None:
+        mesh = mesh_of(piece)
+        kinds: dict[tuple[int, int], int] = {}
+        for edge in mesh.edges:
+            if edge.fold is None:
+                kind = CUT
+            else:
+                kind = VALLEY if piece.folds[edge.fold].angle > 0 else MOUNTAIN
+            kinds[edge.start, edge.end] = kinds[edge.end, edge.start] = kind
+        for panel, face in zip(piece.panels, mesh.faces, strict=True):
+            matrix = matrices[panel.name]
+            points = transform(matrix, mesh.vertices[list(face)])
+            flags = tuple(kinds[a, b] for a, b in zip(face, (*face[1:], face[0]), strict=True))
+            lines = None
+            if panel.role in GLUED:
+                flat = hatch_lines(panel.outline)
+                lines = transform(matrix, flat.reshape(-1, 2)).reshape(-1, 2, 3)
+            items.append(OrderItem(len(self.faces), (points,), (flags,), (matrix[:3, 2],)))
+            self.faces.append(
+                _Face(piece.name, panel.name, piece.board.thickness, panel.role, lines)
+            )
+            self.points.append(points)
+
+    def _add_body(self, body: Body, matrix: Floats, items: list[OrderItem]) -> None:
+        polygons = tuple(transform(matrix, f) for f in body.faces)
+        normals = []
+        for p in polygons:
+            n = np.cross(p[1] - p[0], p[2] - p[1])
+            normals.append(n / np.linalg.norm(n))
+        round_thing = body.kind == "cylinder"
+        flags = tuple(
+            tuple(CUT for _ in p) if not round_thing or i < 2 else (NONE,) * len(p)
+            for i, p in enumerate(polygons)
+        )
+        items.append(OrderItem(len(self.faces), polygons, flags, tuple(normals)))
+        self.faces.append(_Face("", body.name, 0.0, "body", None))
+        self.points.extend(polygons)
+        top = np.concatenate(polygons)
+        self.body_places.append((body.name, np.append(top.mean(axis=0)[:2], top[:, 2].max())))
+
+    # ------------------------------------------------------------------ view
+
+    def fitted(
+        self, camera: Camera, width: float, height: float, margins: tuple[float, ...]
+    ) -> Camera:
+        """The camera moved and scaled so that everything is in the picture.
+
+        ``margins`` are left, top, right and bottom.
+        """
+        corners = np.array(
+            [
+                [x, y, z]
+                for x in (self.low[0], self.high[0])
+                for y in (self.low[1], self.high[1])
+                for z in (self.low[2], self.high[2])
+            ]
+        )
+        flat = corners @ camera.axes.T
+        span = np.maximum(np.ptp(flat, axis=0), 1.0)
+        left, top, right, bottom = margins
+        room = (max(width - left - right, 40.0), max(height - top - bottom, 40.0))
+        scale = float(min(room[0] / span[0], room[1] / span[1]))
+        middle = (flat.min(axis=0) + flat.max(axis=0)) / 2
+        x = left + room[0] / 2 - float(middle[0]) * scale
+        y = top + room[1] / 2 - float(middle[1]) * scale
+        return replace(camera, scale=scale, centre=(0.0, 0.0, 0.0), x=x, y=y)
+
+    # ------------------------------------------------------------------ paint
+
+    def draw(self, camera: Camera, style: SceneStyle) -> Picture:
+        """The picture from a camera."""
+        picture = Picture(
+            shadow_colour="#000000" if style.palette.dark else "#20302b",
+            shadow_blur=1.6 * camera.scale,
+        )
+        if style.shadow and not self.flat:
+            self._draw_shadow(picture, camera)
+        towards = camera.towards
+        if self.order is not None:
+            for item in self.order.walk(towards):
+                face = self.faces[item.tag]
+                if item.solid:
+                    self._draw_body(picture, item, camera, style, towards)
+                else:
+                    self._draw_face(picture, item, face, camera, style, towards)
+        marks = Marks(picture, camera, style.palette, style.unit, style.system)
+        if style.dimensions:
+            marks.dimensions(self.design, self.matrices, self.hidden, flat=self.flat)
+        if style.names:
+            marks.names(self.body_places)
+        return picture
+
+    def _draw_shadow(self, picture: Picture, camera: Camera) -> None:
+        slope = LIGHT_FROM[:2] / LIGHT_FROM[2]
+        ground = min(float(self.low[2]), 0.0)
+        for points in self.points:
+            down = points.copy()
+            down[:, :2] -= slope * (points[:, 2:] - ground)
+            down[:, 2] = ground
+            picture.shadow.append(camera.project(down))
+
+    def _colour(self, face: _Face, normal: Floats, good: bool, style: SceneStyle) -> str:
+        base = style.colours.get(face.piece, "#E8DDC5")
+        if not good:
+            base = shade(base, REVERSE)
+        if self.flat:
+            return base
+        light = AMBIENT + DIFFUSE * max(0.0, float(normal @ LIGHT_FROM))
+        return shade(base, min(light, 1.08))
+
+    def _draw_face(
+        self,
+        picture: Picture,
+        item: OrderItem,
+        face: _Face,
+        camera: Camera,
+        style: SceneStyle,
+        towards: Floats,
+    ) -> None:
+        points, flags, normal = item.polygons[0], item.edges[0], item.normals[0]
+        facing = float(normal @ towards)
+        good = facing > 0
+        seen = normal if good else -normal
+        colour = self._colour(face, seen, good, style)
+        where = (face.piece, face.panel)
+        if where == style.chosen or where in style.point_out:
+            colour = mix(colour, style.palette.jade, 0.42)
+        elif where == style.pointed:
+            colour = mix(colour, style.palette.jade, 0.22)
+        half = face.thickness / 2
+        thick = face.thickness * camera.scale > EDGE_SHOWS * style.unit and not self.flat
+        front = camera.project(points + seen * half) if thick else camera.project(points)
+        if thick:
+            self._draw_edge(picture, points, flags, seen * half, camera, colour, front, style)
+        picture.add(Path((front,), fill=colour, tag=where))
+        if face.hatch is not None and face.hatch.size:
+            lines = camera.project(face.hatch.reshape(-1, 3)).reshape(-1, 2, 2)
+            stroke = Stroke(mix(style.palette.sand, colour, 0.25), 0.8 * style.unit)
+            picture.add(Path(tuple(lines), closed=False, stroke=stroke))
+        self._draw_lines(picture, front, flags, style)
+
+    def _draw_edge(
+        self,
+        picture: Picture,
+        points: Floats,
+        flags: tuple[int, ...],
+        offset: Floats,
+        camera: Camera,
+        colour: str,
+        front: Floats,
+        style: SceneStyle,
+    ) -> None:
+        """The cut edge of the board, where it faces the viewer."""
+        back = camera.project(points - offset)
+        light = mix(colour, "#ffffff", 0.45)
+        stroke = Stroke(mix(light, style.palette.ink, 0.55), 0.4 * style.unit)
+        n = len(points)
+        for i in range(n):
+            if flags[i] != CUT:
+                continue
+            j = (i + 1) % n
+            quad = np.array([front[i], front[j], back[j], back[i]])
+            picture.add(Path((quad,), fill=light, stroke=stroke))
+
+    def _draw_lines(
+        self, picture: Picture, front: Floats, flags: tuple[int, ...], style: SceneStyle
+    ) -> None:
+        p, u = style.palette, style.unit
+        edge = mix(p.ink, "#000000", 0.2) if not p.dark else "#12201b"
+        if self.flat:
+            strokes = {
+                CUT: Stroke(edge, 1.4 * u),
+                MOUNTAIN: Stroke("#2E7D66", 1.3 * u, (9 * u, 4 * u)),
+                VALLEY: Stroke("#35618E", 1.3 * u, (7 * u, 3 * u, 1.4 * u, 3 * u, 1.4 * u, 3 * u)),
+            }
+        else:
+            strokes = {
+                CUT: Stroke(edge, 1.1 * u),
+                MOUNTAIN: Stroke(edge, 0.8 * u),
+                VALLEY: Stroke(edge, 0.8 * u),
+            }
+        n = len(front)
+        for kind, stroke in strokes.items():
+            lines = tuple(front[[i, (i + 1) % n]] for i in range(n) if flags[i] == kind)
+            if lines:
+                picture.add(Path(lines, closed=False, stroke=stroke))
+
+    def _draw_body(
+        self, picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
+    ) -> None:
+        """A thing as a solid ghost: its far faces first, then the near ones."""
+        p = style.palette
+        river = p.river
+        for near in (False, True):
+            for points, flags, normal in zip(item.polygons, item.edges, item.normals, strict=True):
+                if (float(normal @ towards) > 0) is not near:
+                    continue
+                flat = camera.project(points)
+                light = 0.5 + 0.5 * max(0.0, float(normal @ LIGHT_FROM))
+                fill = mix(river, "#ffffff", 0.35 + 0.3 * light)
+                picture.add(Path((flat,), fill=fill, opacity=0.42 if near else 0.16))
+                n = len(flat)
+                lines = tuple(flat[[i, (i + 1) % n]] for i in range(n) if flags[i] == CUT)
+                if lines:
+                    stroke = Stroke(river, (0.9 if near else 0.5) * style.unit)
+                    picture.add(Path(lines, closed=False, stroke=stroke))
+        self._draw_outline(picture, item, camera, style, towards)
+
+    def _draw_outline(
+        self, picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
+    ) -> None:
+        """Silhouette of a round thing: edges between a near and a far facet."""
+        if any(any(flags) for flags in item.edges[2:]) or len(item.polygons) < 5:
+            return
+        sides = list(zip(item.polygons[2:], item.normals[2:], strict=True))
+        lines = []
+        for (a, na), (_, nb) in zip(sides, [*sides[1:], sides[0]], strict=True):
+            if (float(na @ towards) > 0) != (float(nb @ towards) > 0):
+                lines.append(camera.project(a[[1, 2]]))
+        if lines:
+            stroke = Stroke(style.palette.river, 0.9 * style.unit)
+            picture.add(Path(tuple(lines), closed=False, stroke=stroke))

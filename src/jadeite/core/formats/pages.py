@@ -266,35 +266,9 @@ def _cutting(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[P
         page = pages[-1]
         page.text(f"Sheet {number}: {cut.setting}", MARGIN, y, BODY, weight=600)
         picture = sheet_picture(cut, pieces, LIGHT, work.project.colours, scale, 0.27)
-        _move(picture, MARGIN, y + 2)
-        page.layers.append((picture, None))
+        page.layers.append((picture.moved(MARGIN, y + 2), None))
         y += stock.height * scale + 28
     return pages
-
-
-def _move(picture: Picture, dx: float, dy: float) -> None:
-    """Shift a picture on its page."""
-    shift = np.array([dx, dy])
-    for i, item in enumerate(picture.items):
-        if isinstance(item, Path):
-            rings = tuple(ring + shift for ring in item.rings)
-            picture.items[i] = Path(
-                rings, item.closed, item.fill, item.opacity, item.stroke, item.tag
-            )
-        else:
-            picture.items[i] = Label(
-                item.text,
-                item.x + dx,
-                item.y + dy,
-                item.size,
-                item.colour,
-                item.anchor,
-                item.weight,
-                item.pill,
-                item.edge,
-                item.turn,
-            )
-    picture.shadow[:] = [ring + shift for ring in picture.shadow]
 
 
 def step_picture(work: Work, number: int, width: float, height: float, unit: float) -> Picture:
@@ -352,7 +326,7 @@ def _steps(work: Work, size: tuple[float, float]) -> list[Page]:
         page = pages[-1]
         x, y = columns[slot % 2], rows[slot // 2]
         picture = step_picture(work, number, STEP_WIDTH, STEP_HEIGHT - 16, HAIR)
-        _move(picture, x, y + 6)
+        picture = picture.moved(x, y + 6)
         head = f"{number + 1}  {step.title}"
         shown = head if text_width(head, BODY, 600) < STEP_WIDTH else head[:44] + "…"
         page.text(shown, x, y, BODY, weight=600)

@@ -6,7 +6,9 @@ and a millimetre on paper; stroke widths and text sizes are in the same unit.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+
+import numpy as np
 
 from jadeite.core.nets.model import Floats
 
@@ -65,3 +67,15 @@ class Picture:
     def add(self, item: Path | Label) -> None:
         """Put an item in front."""
         self.items.append(item)
+
+    def moved(self, dx: float, dy: float) -> Picture:
+        """A copy shifted to the right by dx and down by dy."""
+        shift = np.array([dx, dy])
+        items: list[Path | Label] = [
+            replace(item, rings=tuple(ring + shift for ring in item.rings))
+            if isinstance(item, Path)
+            else replace(item, x=item.x + dx, y=item.y + dy)
+            for item in self.items
+        ]
+        shadow = [ring + shift for ring in self.shadow]
+        return replace(self, items=items, shadow=shadow)

@@ -1,0 +1,1 @@
+"""Fonts, icons, and the demo project."""

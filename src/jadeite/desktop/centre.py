@@ -1,0 +1,192 @@
+"""The centre of the window: the table, or the view of the open station."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+
+from jadeite.core.formats.journal import Recovered
+from jadeite.core.pictures import Palette
+from jadeite.core.units import System
+from jadeite.desktop.lift_bar import LiftBar
+from jadeite.desktop.session import Session
+from jadeite.desktop.table import TableView
+from jadeite.desktop.views import BoardChart, NotebookChart, SheetsView, Timeline
+from jadeite.desktop.widgets import button, label
+
+__all__ = ["Centre"]
+
+LIFT_SECONDS = 9.0
+CUT_SECONDS = 20.0  # the whole of a sheet, played back
+ON_TABLE = ("contents", "shape", "assembly")
+
+
+class Centre(QFrame):
+    """Table with its lift, board chart, sheets, playback, timeline, notebook."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setProperty("role", "table")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(1, 1, 1, 1)
+        column.setSpacing(0)
+        self.banner = QFrame()
+        self.banner.setProperty("role", "finding-look")
+        self._banner_line = QHBoxLayout(self.banner)
+        self.banner.setVisible(False)
+        column.addWidget(self.banner)
+        self.stack = QStackedWidget()
+        column.addWidget(self.stack, 1)
+        self.table = TableView()
+        self.board = BoardChart(session)
+        self.sheets = SheetsView(session)
+        self.cutting = SheetsView(session, playing=True)
+        self.notebook = NotebookChart(session)
+        for view in (self.table, self.board, self.sheets, self.cutting, self.notebook):
+            self.stack.addWidget(view)
+        self.foot = QWidget()
+        line = QHBoxLayout(self.foot)
+        line.setContentsMargins(0, 0, 12, 0)
+        line.setSpacing(4)
+        self.lift = LiftBar("the lift, from flat to closed", LIFT_SECONDS)
+        line.addWidget(self.lift, 1)
+        self.fit_button = button(
+            "Fit", self.table.fit, "plain", "Everything in view, from the usual side (F)."
+        )
+        self.key_button = button("Key", self.toggle_key, "plain", "What the lines mean (K).")
+        line.addWidget(self.fit_button)
+        line.addWidget(self.key_button)
+        column.addWidget(self.foot)
+        self.playback = LiftBar("the cutting of this sheet", CUT_SECONDS)
+        column.addWidget(self.playback)
+        self.timeline = Timeline(session)
+        column.addWidget(self.timeline)
+        self.lift.moved.connect(self.table.set_lift)
+        self.playback.moved.connect(self.cutting.set_time)
+        self.playback.set_value(1.0)
+        self.table.play_asked.connect(self.play)
+        self.table.stepped.connect(lambda d: self.lift.set_value(self.lift.value() + d))
+        self.station = ""
+        self._lifts: dict[str, float] = {}
+
+    def open_station(self, key: str) -> None:
+        """Show what belongs to a station."""
+        self.lift.stop()
+        self.playback.stop()
+        if self.station in ("contents", "shape"):
+            self._lifts[self.station] = self.lift.value()
+        self.station = key
+        views = {
+            "board": self.board,
+            "sheets": self.sheets,
+            "cutting": self.cutting,
+            "notebook": self.notebook,
+        }
+        self.stack.setCurrentWidget(views.get(key, self.table))
+        self.foot.setVisible(key in ("contents", "shape"))
+        self.playback.setVisible(key == "cutting")
+        self.timeline.setVisible(key == "assembly")
+        if key != "assembly":
+            self.table.set_hidden(frozenset())
+            self.table.set_marked(frozenset())
+        if key in ("contents", "shape"):
+            self.lift.set_value(self._lifts.get(key, self._usual_lift()))
+            self.table.set_lift(self.lift.value())
+
+    def _usual_lift(self) -> float:
+        """Contents in their place: the most telling moment."""
+        lift = self.session.work.lift
+        return lift.at("fill") if lift is not None else 0.0
+
+    def show_work(self) -> None:
+        """Show the design as it now is."""
+        work = self.session.work
+        first = self.table.work is None or self.table.work.design is None
+        self.table.set_work(work)
+        self.lift.setEnabled(work.design is not None)
+        if work.lift is not None:
+            self.lift.slider.set_stops(work.lift.stops)
+            if first and self.station in ("contents", "shape", ""):
+                self._lifts = {}
+                self.lift.set_value(self._usual_lift())
+        if work.design is None and work.findings:
+            self.table.notice = ""
+        self.update_charts()
+
+    def update_charts(self) -> None:
+        """Paint the drawn views again."""
+        for view in (self.board, self.sheets, self.cutting, self.notebook, self.timeline):
+            view.update()
+
+    def show_step(self, number: int) -> None:
+        """Show an assembly step on the table."""
+        plan, design = self.session.work.assembly, self.session.work.design
+        if plan is None or design is None or self.station != "assembly":
+            return
+        step = plan.steps[min(number, len(plan.steps) - 1)]
+        names = {piece for piece, _ in step.panels}
+        self.table.set_hidden(
+            frozenset(p.name for p in design.pieces if names and p.name not in names)
+        )
+        self.table.set_lift(step.lift)
+        marked = step.panels if step.operation in ("glue", "roll", "raise") else ()
+        self.table.set_marked(frozenset(marked))
+        self.timeline.show_step(number)
+
+    def play(self) -> None:
+        """Play or hold the lift, or the cutting."""
+        if self.station == "cutting":
+            self.playback.toggle()
+        elif self.station in ON_TABLE:
+            self.lift.toggle()
+
+    def toggle_key(self) -> None:
+        """Show or hide what the lines mean."""
+        self.table.key_shown = not self.table.key_shown
+        self.table.update()
+
+    def set_look(self, palette: Palette, system: System) -> None:
+        """Colours and units."""
+        self.table.set_palette(palette, system)
+        self.lift.set_palette(palette)
+        self.playback.set_palette(palette)
+        for view in (self.board, self.sheets, self.cutting, self.notebook, self.timeline):
+            view.set_look(palette, system)
+
+    def image(self) -> QImage:
+        """What is shown, as an image."""
+        view = self.stack.currentWidget()
+        assert isinstance(view, TableView | BoardChart | SheetsView | NotebookChart)
+        return view.image()
+
+    def offer(
+        self,
+        found: list[Recovered],
+        take: Callable[[Recovered], None],
+        forget: Callable[[Recovered], None],
+    ) -> None:
+        """Offer what was left when the program ended without saving."""
+        newest = found[0]
+        more = f" ({len(found) - 1} more)" if len(found) > 1 else ""
+        words = label(
+            f"“{newest.project.title}” was not saved when Jadeite last ended{more}.", "", wrap=True
+        )
+        while (item := self._banner_line.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+
+        def done(act: Callable[[Recovered], None]) -> None:
+            self.banner.setVisible(False)
+            act(newest)
+            if found[1:]:
+                self.offer(found[1:], take, forget)
+
+        self.take_button = button("Bring it back", lambda: done(take), "main")
+        self.forget_button = button("Throw it away", lambda: done(forget))
+        self._banner_line.addWidget(words, 1)
+        self._banner_line.addWidget(self.take_button)
+        self._banner_line.addWidget(self.forget_button)
+        self.banner.setVisible(True)

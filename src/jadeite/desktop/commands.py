@@ -1,0 +1,217 @@
+"""What the menus do with files: open, save, write, print, recover."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from importlib.resources import as_file, files
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QSettings, QUrl, pyqtSignal
+from PyQt6.QtGui import QDesktopServices
+from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewDialog
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from jadeite.core.errors import JadeiteError
+from jadeite.core.formats import export_all, load_project
+from jadeite.core.formats.journal import Recovered, left_over
+from jadeite.core.formats.pages import PAPERS, Page, print_pages
+from jadeite.desktop.printing import new_printer, print_pages_on
+from jadeite.desktop.session import Session
+
+__all__ = ["Commands", "demo_project"]
+
+RECENT = 8
+FILTER = "Jadeite projects (*.jadeite)"
+
+
+def demo_project():  # type: ignore[no-untyped-def]
+    """The demo project that is shipped."""
+    with as_file(files("jadeite.assets") / "demo.jadeite") as path:
+        return load_project(path)
+
+
+class Commands(QObject):
+    """File work of one window; every refusal is said, nothing is lost."""
+
+    said = pyqtSignal(str)
+    recent_changed = pyqtSignal()
+    recovered = pyqtSignal(object)  # list of Recovered
+
+    def __init__(self, session: Session, window: QWidget, settings: QSettings) -> None:
+        super().__init__(window)
+        self.session, self.window, self.settings = session, window, settings
+
+    def _trying(self, work: Callable[[], None]) -> bool:
+        try:
+            work()
+        except JadeiteError as error:
+            self.session.trouble.emit(str(error))
+            return False
+        return True
+
+    # ------------------------------------------------------------- open
+
+    @property
+    def recent(self) -> list[str]:
+        """Paths of recent projects that still exist, newest first."""
+        value = self.settings.value("recent", [])
+        paths = [value] if isinstance(value, str) else list(value or [])
+        return [p for p in paths if Path(p).exists()][:RECENT]
+
+    def _remember(self, path: Path) -> None:
+        paths = [str(path), *(p for p in self.recent if p != str(path))]
+        self.settings.setValue("recent", paths[:RECENT])
+        self.recent_changed.emit()
+
+    def may_leave(self) -> bool:
+        """Ask only when something would be lost."""
+        if not self.session.dirty:
+            return True
+        box = QMessageBox(self.window)
+        box.setIcon(QMessageBox.Icon.Question)
+        box.setWindowTitle("Unsaved changes")
+        box.setText(f"Save the changes to “{self.session.project.title}”?")
+        buttons = QMessageBox.StandardButton
+        box.setStandardButtons(buttons.Save | buttons.Discard | buttons.Cancel)
+        answer = box.exec()
+        if answer == buttons.Save:
+            return self.save()
+        return bool(answer == buttons.Discard)
+
+    def new(self) -> None:
+        """An empty project."""
+        if self.may_leave():
+            self.session.new()
+
+    def open(self) -> None:
+        """Ask for a file and open it."""
+        if not self.may_leave():
+            return
+        start = str(self.session.path.parent) if self.session.path else str(Path.home())
+        name, _ = QFileDialog.getOpenFileName(self.window, "Open a project", start, FILTER)
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path, *, ask: bool = False) -> bool:
+        """Open a file; the present project stays when it cannot be read."""
+        if ask and not self.may_leave():
+            return False
+        if self._trying(lambda: self.session.load(path)):
+            self._remember(path.resolve())
+            return True
+        return False
+
+    def open_demo(self, *, ask: bool = True) -> None:
+        """The demo project, as a copy that is not saved anywhere yet."""
+        if not ask or self.may_leave():
+            self._trying(lambda: self.session.open_copy(demo_project()))
+
+    # ------------------------------------------------------------- save
+
+    def save(self) -> bool:
+        """Save where it was opened from, or ask."""
+        path = self.session.path
+        if path is None:
+            return self.save_as()
+        return self.save_path(path)
+
+    def save_as(self) -> bool:
+        """Ask for a file and save there."""
+        folder = self.session.path.parent if self.session.path else Path.home()
+        stem = self.session.project.title.replace("/", "-")
+        name, _ = QFileDialog.getSaveFileName(
+            self.window, "Save the project", str(folder / f"{stem}.jadeite"), FILTER
+        )
+        if not name:
+            return False
+        path = Path(name)
+        return self.save_path(path if path.suffix else path.with_suffix(".jadeite"))
+
+    def save_path(self, path: Path) -> bool:
+        """Save to a file."""
+        if self._trying(lambda: self.session.save(path)):
+            self._remember(path.resolve())
+            return True
+        return False
+
+    # ------------------------------------------------------------- write, print
+
+    def paper(self) -> str:
+        """Paper of the printed pages."""
+        choice = str(self.settings.value("paper", "a4"))
+        return choice if choice in PAPERS else "a4"
+
+    def write(self) -> None:
+        """Ask for a folder and write every file of the job there."""
+        start = str(self.settings.value("folder", str(Path.home())))
+        name = QFileDialog.getExistingDirectory(self.window, "Write the files into a folder", start)
+        if name:
+            self.settings.setValue("folder", name)
+            self.write_to(Path(name))
+
+    def write_to(self, folder: Path) -> list[Path]:
+        """Write every file of the job into a folder."""
+        work, sheets = self.session.work, self.session.sheets
+        if sheets is None or work.blocked:
+            reason = work.findings[0].message if work.findings else "The sheets are not ready yet."
+            self.session.trouble.emit(f"Nothing written. {reason}")
+            return []
+        out: list[Path] = []
+        self._trying(lambda: out.extend(export_all(work, sheets, folder, paper=self.paper())))
+        if out:
+            self.said.emit(f"{len(out)} files written to {folder}")
+        return out
+
+    def show_folder(self) -> None:
+        """Open the folder that was last written to."""
+        folder = str(self.settings.value("folder", str(Path.home())))
+        QDesktopServices.openUrl(QUrl.fromLocalFile(folder))
+
+    def pages(self) -> list[Page]:
+        """The printed job; empty while there is nothing to print."""
+        work, sheets = self.session.work, self.session.sheets
+        if work.design is None or sheets is None:
+            self.session.trouble.emit("Nothing to print yet. Add a thing first.")
+            return []
+        return print_pages(work, sheets, self.paper())
+
+    def print(self) -> None:
+        """Ask for a printer and print."""
+        pages = self.pages()
+        if pages:
+            printer = new_printer(pages)
+            if QPrintDialog(printer, self.window).exec():
+                print_pages_on(printer, pages)
+
+    def preview(self) -> QPrintPreviewDialog | None:
+        """Show the pages as they will be printed."""
+        pages = self.pages()
+        if not pages:
+            return None
+        dialog = QPrintPreviewDialog(new_printer(pages), self.window)
+        dialog.setWindowTitle("Print preview: print at 100 %")
+
+        def paint(printer: QPrinter) -> None:
+            print_pages_on(printer, pages)
+
+        dialog.paintRequested.connect(paint)
+        dialog.resize(900, 760)
+        dialog.show()
+        return dialog
+
+    # ------------------------------------------------------------- recovery
+
+    def look_for_left_over(self, folder: Path) -> None:
+        """Offer what a window that died has left."""
+        found = left_over(folder)
+        if found:
+            self.recovered.emit(found)
+
+    def recover(self, found: Recovered) -> None:
+        """Open what was left; its old journal goes once the new one has it."""
+        if self._trying(lambda: self.session.open_copy(found.project, found.path)):
+            found.journal.unlink(missing_ok=True)
+
+    def forget(self, found: Recovered) -> None:
+        """The maker does not want it."""
+        found.journal.unlink(missing_ok=True)

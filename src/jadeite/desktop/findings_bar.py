@@ -1,0 +1,146 @@
+"""The findings: the worst in one line, opening upward to all of them."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from jadeite.core.findings import Finding
+from jadeite.desktop.widgets import button, clear_layout, label, set_role
+
+__all__ = ["FindingsBar"]
+
+WORDS = {"note": "Note", "look": "A look", "blocked": "Blocked"}
+LIST_HEIGHT = 190
+
+
+class _Row(QFrame):
+    """One finding: what, where, by how much, and its cure."""
+
+    pointed = pyqtSignal(object)
+    cured = pyqtSignal(object)
+
+    def __init__(self, finding: Finding) -> None:
+        super().__init__()
+        self.finding = finding
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAccessibleName(f"{WORDS[finding.level.word]}: {finding.message}")
+        line = QHBoxLayout(self)
+        line.setContentsMargins(12, 3, 6, 3)
+        line.setSpacing(12)
+        role = {"note": "head", "look": "look", "blocked": "blocked"}[finding.level.word]
+        line.addWidget(label(WORDS[finding.level.word], role))
+        words = label(finding.message, wrap=True)
+        words.setToolTip(f"Where: {finding.where}" if finding.where else "")
+        line.addWidget(words, 1)
+        if finding.cure is not None:
+            self.cure_button = button(
+                finding.cure.label,
+                lambda: self.cured.emit(finding),
+                "",
+                "Makes this change; Ctrl+Z takes it back.",
+            )
+            line.addWidget(self.cure_button)
+
+    def enterEvent(self, event: object) -> None:
+        self.pointed.emit(self.finding)
+
+    def leaveEvent(self, event: object) -> None:
+        self.pointed.emit(None)
+
+    def focusInEvent(self, event: object) -> None:
+        self.pointed.emit(self.finding)
+
+    def focusOutEvent(self, event: object) -> None:
+        self.pointed.emit(None)
+
+
+class FindingsBar(QFrame):
+    """At the foot of the window."""
+
+    pointed = pyqtSignal(object)  # Finding or None
+    cured = pyqtSignal(object)  # Finding
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setProperty("role", "finding-settled")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self._list = QScrollArea()
+        self._list.setWidgetResizable(True)
+        self._list.setFrameShape(QFrame.Shape.NoFrame)
+        self._list.setMaximumHeight(LIST_HEIGHT)
+        self._list.setVisible(False)
+        inner = QWidget()
+        self._rows = QVBoxLayout(inner)
+        self._rows.setContentsMargins(0, 4, 0, 4)
+        self._rows.setSpacing(2)
+        self._list.setWidget(inner)
+        column.addWidget(self._list)
+        foot = QWidget()
+        foot.setMinimumHeight(34)
+        self._line = QHBoxLayout(foot)
+        self._line.setContentsMargins(12, 2, 8, 2)
+        self._line.setSpacing(10)
+        column.addWidget(foot)
+        self._findings: tuple[Finding, ...] = ()
+        self._shown: tuple[Finding, ...] | None = None
+        self._trouble = ""
+        self.more = button("", self.toggle, "plain", "Opens the list of everything found.")
+        self.more.setAccessibleName("Show all findings")
+        self.first: _Row | None = None
+        self.show_findings(())
+
+    def show_findings(self, findings: tuple[Finding, ...]) -> None:
+        """Everything to be said, worst first."""
+        self._findings, self._trouble = findings, ""
+        self._render()
+
+    def say(self, words: str) -> None:
+        """Something that was refused just now; the next change takes it away."""
+        self._trouble, self._shown = words, None
+        self._render()
+
+    def _render(self) -> None:
+        if self._shown == self._findings and not self._trouble:
+            return
+        self._shown = self._findings if not self._trouble else None
+        self.more.setParent(None)
+        clear_layout(self._line)
+        clear_layout(self._rows)
+        self.first = None
+        rest = self._findings[1:]
+        if self._trouble:
+            set_role(self, "finding-blocked")
+            self._line.addWidget(label("Not done", "blocked"))
+            self._line.addWidget(label(self._trouble, wrap=True), 1)
+            rest = self._findings
+        elif not self._findings:
+            set_role(self, "finding-settled")
+            self._line.addWidget(label("Settled", "settled"))
+            self._line.addWidget(label("Nothing to look at: it closes, it fits, it holds."), 1)
+        else:
+            set_role(self, f"finding-{self._findings[0].level.word}")
+            self.first = self._row(self._findings[0])
+            self.first.layout().setContentsMargins(0, 0, 0, 0)  # type: ignore[union-attr]
+            self._line.addWidget(self.first, 1)
+        for finding in rest:
+            self._rows.addWidget(self._row(finding))
+        self.more.setText(f"{len(rest)} more" if not self._list.isVisible() else "close")
+        self.more.setVisible(bool(rest))
+        if not rest:
+            self._list.setVisible(False)
+        self._line.addWidget(self.more)
+
+    def _row(self, finding: Finding) -> _Row:
+        row = _Row(finding)
+        row.pointed.connect(self.pointed)
+        row.cured.connect(self.cured)
+        return row
+
+    def toggle(self) -> None:
+        """Open or close the list."""
+        shown = not self._list.isVisible()
+        self._list.setVisible(shown)
+        self.more.setText("close" if shown else f"{self._rows.count()} more")

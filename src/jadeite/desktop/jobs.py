@@ -1,0 +1,103 @@
+"""Long jobs in a process of their own, so that the window never waits."""
+
+from __future__ import annotations
+
+import logging
+import sys
+
+from PyQt6.QtCore import QObject, QProcess, pyqtSignal
+
+from jadeite.worker import frame, unframe
+
+__all__ = ["Job"]
+
+log = logging.getLogger(__name__)
+
+
+class Job(QObject):
+    """One kind of job; a new request replaces the one under way.
+
+    The process stays ready between requests.  Cancelling ends it; the next
+    request starts another.
+    """
+
+    progressed = pyqtSignal(float, str)
+    succeeded = pyqtSignal(object, object)  # result, what it was asked for
+    failed = pyqtSignal(str)
+    cancelled = pyqtSignal()
+
+    def __init__(self, kind: str, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._kind = kind
+        self._process: QProcess | None = None
+        self._buffer = bytearray()
+        self._ticket = 0
+        self._wanted: object = None
+        self.busy = False
+
+    def start(self, wanted: object, *arguments: object) -> None:
+        """Ask for a result; ``wanted`` comes back with it."""
+        if self.busy:
+            self._end_process()
+        self._ticket += 1
+        self._wanted = wanted
+        self.busy = True
+        if self._process is None:
+            self._begin_process()
+        assert self._process is not None
+        self._process.write(frame((self._ticket, self._kind, arguments)))
+
+    def cancel(self) -> None:
+        """Stop the job under way; its result never arrives."""
+        if self.busy:
+            self._end_process()
+            self.busy = False
+            self.cancelled.emit()
+
+    def close(self) -> None:
+        """End the process for good."""
+        self.busy = False
+        self._end_process()
+
+    def _begin_process(self) -> None:
+        process = QProcess(self)
+        process.setProcessChannelMode(QProcess.ProcessChannelMode.SeparateChannels)
+        process.readyReadStandardOutput.connect(self._read)
+        process.finished.connect(self._on_finished)
+        process.start(sys.executable, ["-m", "jadeite.worker"])
+        self._process, self._buffer = process, bytearray()
+
+    def _end_process(self) -> None:
+        process, self._process = self._process, None
+        if process is not None:
+            process.readyReadStandardOutput.disconnect(self._read)
+            process.finished.disconnect(self._on_finished)
+            process.kill()
+            process.waitForFinished(500)
+            process.deleteLater()
+
+    def _on_finished(self) -> None:
+        process, self._process = self._process, None
+        if process is not None:
+            words = bytes(process.readAllStandardError().data()).decode(errors="replace")
+            log.error("the job ended by itself: %s", words)
+            process.deleteLater()
+        if self.busy:
+            self.busy = False
+            self.failed.emit("The calculation ended unexpectedly; change something to try again.")
+
+    def _read(self) -> None:
+        if self._process is None:
+            return
+        self._buffer += self._process.readAllStandardOutput().data()
+        for kind, ticket, *rest in unframe(self._buffer):
+            if ticket != self._ticket:
+                continue
+            if kind == "progress":
+                self.progressed.emit(*rest)
+            elif kind == "done":
+                self.busy = False
+                self.succeeded.emit(rest[0], self._wanted)
+            else:
+                self.busy = False
+                self.failed.emit(rest[0])

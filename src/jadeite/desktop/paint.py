@@ -1,0 +1,143 @@
+"""Paint a picture with Qt: in a widget, an image, or on a printer."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPainterPath, QPen, QPolygonF
+
+from jadeite.core.nets.model import Floats
+from jadeite.core.pictures import Label, Path, Picture
+from jadeite.desktop.theme import base_font
+
+__all__ = ["contains", "paint_picture"]
+
+SHADOW_ALPHA = 46
+SHADOW_SHRINK = 6  # the shadow is painted this much smaller and enlarged softly
+
+
+def polygon(points: Floats) -> QPolygonF:
+    """Points (n, 2) as a Qt polygon."""
+    return QPolygonF([QPointF(x, y) for x, y in points.tolist()])
+
+
+def _path(item: Path) -> QPainterPath:
+    out = QPainterPath()
+    out.setFillRule(Qt.FillRule.OddEvenFill)
+    for ring in item.rings:
+        out.addPolygon(polygon(ring))
+        if item.closed:
+            out.closeSubpath()
+    return out
+
+
+def contains(item: Path, x: float, y: float) -> bool:
+    """Whether a point lies in a filled path."""
+    return _path(item).contains(QPointF(x, y))
+
+
+def paint_picture(painter: QPainter, picture: Picture, width: int = 0, height: int = 0) -> None:
+    """Paint everything; width and height bound the soft shadow, 0 for a hard one."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    if picture.shadow:
+        _paint_shadow(painter, picture, width, height)
+    for item in picture.items:
+        if isinstance(item, Path):
+            _paint_path(painter, item)
+        else:
+            _paint_label(painter, item)
+
+
+def _paint_shadow(painter: QPainter, picture: Picture, width: int, height: int) -> None:
+    shape = QPainterPath()
+    shape.setFillRule(Qt.FillRule.WindingFill)
+    for points in picture.shadow:
+        x, y = points[:, 0], points[:, 1]
+        area = float((x * _next(y) - _next(x) * y).sum())
+        shape.addPolygon(polygon(points if area > 0 else points[::-1]))
+        shape.closeSubpath()
+    colour = QColor(picture.shadow_colour)
+    if not width or not height:
+        colour.setAlpha(SHADOW_ALPHA // 2)
+        painter.fillPath(shape, colour)
+        return
+    small = QImage(
+        max(1, width // SHADOW_SHRINK),
+        max(1, height // SHADOW_SHRINK),
+        QImage.Format.Format_ARGB32_Premultiplied,
+    )
+    small.fill(Qt.GlobalColor.transparent)
+    colour.setAlpha(SHADOW_ALPHA)
+    brush = QPainter(small)
+    brush.setRenderHint(QPainter.RenderHint.Antialiasing)
+    brush.scale(1 / SHADOW_SHRINK, 1 / SHADOW_SHRINK)
+    brush.fillPath(shape, colour)
+    brush.end()
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    painter.drawImage(QRectF(0, 0, width, height), small)
+    painter.restore()
+
+
+def _next(values: Floats) -> Floats:
+    import numpy as np
+
+    return np.roll(values, -1)
+
+
+def _paint_path(painter: QPainter, item: Path) -> None:
+    if item.opacity < 1:
+        painter.setOpacity(item.opacity)
+    if item.fill:
+        painter.setBrush(QColor(item.fill))
+    else:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+    if item.stroke:
+        pen = QPen(QColor(item.stroke.colour), item.stroke.width)
+        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        if item.stroke.dash:
+            pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+            pen.setDashPattern([d / item.stroke.width for d in item.stroke.dash])
+        else:
+            pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+        painter.setPen(pen)
+    else:
+        painter.setPen(Qt.PenStyle.NoPen)
+    if item.closed and len(item.rings) == 1:
+        painter.drawPolygon(polygon(item.rings[0]))
+    elif item.closed:
+        painter.drawPath(_path(item))
+    else:
+        for ring in item.rings:
+            painter.drawPolyline(polygon(ring))
+    if item.opacity < 1:
+        painter.setOpacity(1.0)
+
+
+def _paint_label(painter: QPainter, item: Label) -> None:
+    font = base_font(weight=item.weight)
+    device = painter.device()
+    font.setPixelSize(100)  # measure large, so that small sizes on paper keep their shape
+    metrics = QFontMetricsF(font, device) if device is not None else QFontMetricsF(font)
+    scale = item.size / 100
+    width = metrics.horizontalAdvance(item.text) * scale
+    painter.save()
+    painter.translate(item.x, item.y)
+    if item.turn:
+        painter.rotate(item.turn)
+    if item.pill:
+        height = item.size * 1.6
+        box = QRectF(-width / 2 - item.size * 0.55, -height / 2, width + item.size * 1.1, height)
+        painter.setBrush(QColor(item.pill))
+        painter.setPen(QPen(QColor(item.edge or item.pill), item.size * 0.07))
+        painter.drawRoundedRect(box, height / 2, height / 2)
+    left = {"start": 0.0, "middle": -width / 2, "end": -width}[item.anchor]
+    painter.setPen(QColor(item.colour))
+    if item.size >= 8:  # in a window, let the font be hinted at its own size
+        font.setPixelSize(max(1, round(item.size)))
+        painter.setFont(font)
+        painter.drawText(QPointF(left, item.size * 0.35), item.text)
+    else:
+        painter.scale(scale, scale)
+        painter.setFont(font)
+        painter.drawText(QPointF(left / scale, 35.0), item.text)
+    painter.restore()

@@ -1,0 +1,324 @@
+"""The open document: its history, what is computed from it, and its safety.
+
+Widgets read ``work`` and ``sheets`` and ask for changes; they never keep a
+document of their own.
+"""
+
+from __future__ import annotations
+
+import logging
+import os
+from dataclasses import replace
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from jadeite.core.contents import Arrangement
+from jadeite.core.errors import FieldError, FileError, JadeiteError
+from jadeite.core.findings import Finding, Level
+from jadeite.core.formats import load_project, save_project
+from jadeite.core.formats.journal import Journal
+from jadeite.core.pipeline import SheetWork, Work, boards_of, quick_arrangement, work_up
+from jadeite.core.project import Project, changed, with_change
+from jadeite.core.shapes import family_by_key
+from jadeite.desktop.jobs import Job
+
+__all__ = ["Session"]
+
+HISTORY = 400  # documents kept for undo; from memory
+SETTLE = 120  # ms without a change before sheets are laid out; from memory
+
+log = logging.getLogger(__name__)
+ArrangeKey = tuple[object, ...]
+
+
+def _arrange_key(project: Project) -> ArrangeKey:
+    """What an arrangement depends on."""
+    shape, boards = project.shape, tuple(sorted(project.boards.items()))
+    return (
+        project.contents,
+        project.inside,
+        shape.key,
+        tuple(sorted(shape.options.items())),
+        boards,
+    )
+
+
+class Session(QObject):
+    """One open project."""
+
+    changed = pyqtSignal()  # the document or what is computed from it
+    sheets_changed = pyqtSignal()
+    arranging = pyqtSignal(bool)
+    saved_changed = pyqtSignal()
+    trouble = pyqtSignal(str)
+
+    def __init__(self, journal_folder: Path, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.path: Path | None = None
+        self._history: list[Project] = [Project()]
+        self._now = 0
+        self._saved: Project | None = self._history[0]
+        self.arrangements: dict[str, Arrangement] = {}
+        self._arranged_for: ArrangeKey | None = None
+        self.sheets: SheetWork | None = None
+        self._sheets_for: Project | None = None
+        self.sheets_busy = False
+        self.journal_folder = journal_folder
+        self._journal = self._new_journal()
+        self.arrange_job = Job("arrange", self)
+        self.arrange_job.succeeded.connect(self._on_arranged)
+        self.arrange_job.failed.connect(self._on_arrange_failed)
+        self.arrange_job.cancelled.connect(lambda: self.arranging.emit(False))
+        self.sheets_job = Job("sheets", self)
+        self.sheets_job.succeeded.connect(self._on_sheets)
+        self.sheets_job.failed.connect(self._on_sheets_failed)
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(SETTLE)
+        self._settle.timeout.connect(self._ask_sheets)
+        self.work: Work = work_up(self.project, None)
+
+    # ------------------------------------------------------------- document
+
+    @property
+    def project(self) -> Project:
+        """The document as it now is."""
+        return self._history[self._now]
+
+    @property
+    def dirty(self) -> bool:
+        """Whether something is not saved."""
+        return self.project != self._saved
+
+    @property
+    def can_undo(self) -> bool:
+        """Whether there is an earlier document."""
+        return self._now > 0
+
+    @property
+    def can_redo(self) -> bool:
+        """Whether there is a later document."""
+        return self._now + 1 < len(self._history)
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """Everything to be said, worst first."""
+        found = [*self.work.findings, *(self.sheets.findings if self.sheets else ())]
+        return tuple(sorted(found, key=lambda f: -f.level))
+
+    def apply(self, project: Project) -> None:
+        """Make a changed document the present one."""
+        if project == self.project:
+            return
+        del self._history[self._now + 1 :]
+        self._history.append(project)
+        if len(self._history) > HISTORY:
+            del self._history[0]
+        self._now = len(self._history) - 1
+        self._document_changed()
+
+    def edit(self, **fields: object) -> None:
+        """Change fields of the document; a refused value is said, nothing is lost."""
+        try:
+            self.apply(changed(self.project, **fields))
+        except FieldError as error:
+            self.trouble.emit(str(error))
+
+    def set_field(self, path: str, value: object) -> None:
+        """Change one dotted field."""
+        try:
+            self.apply(with_change(self.project, path, value))
+        except FieldError as error:
+            self.trouble.emit(str(error))
+
+    def cure(self, finding: Finding) -> None:
+        """Make the change that ends a finding."""
+        if finding.cure is None:
+            return
+        project = self.project
+        try:
+            for path, value in finding.cure.changes:
+                project = with_change(project, path, value)
+        except FieldError as error:
+            self.trouble.emit(str(error))
+            return
+        self.apply(project)
+
+    def undo(self) -> None:
+        """Back to the document before."""
+        if self.can_undo:
+            self._now -= 1
+            self._document_changed()
+
+    def redo(self) -> None:
+        """Forward again."""
+        if self.can_redo:
+            self._now += 1
+            self._document_changed()
+
+    def _document_changed(self) -> None:
+        try:
+            self._journal.record(self.project, self.path)
+        except FileError as error:
+            log.warning("journal: %s", error)
+            self.trouble.emit(f"Autosave does not work: {error}")
+        self.recompute()
+        self.saved_changed.emit()
+
+    # ------------------------------------------------------------- computing
+
+    def arrangement(self) -> Arrangement | None:
+        """The arrangement in use."""
+        return self.arrangements.get(self.project.objective)
+
+    def recompute(self) -> None:
+        """Compute at once what is quick, and ask for the rest."""
+        project = self.project
+        key = _arrange_key(project)
+        try:
+            if key != self._arranged_for:
+                self._arrange(project, key)
+            elif project.contents and self.arrangement() is None:
+                self._quick(project)
+            self.work = work_up(project, self.arrangement())
+        except JadeiteError as error:
+            self._refuse(error)
+        self._settle.start()
+        self.changed.emit()
+
+    def _refuse(self, error: JadeiteError) -> None:
+        """A key that does not exist: say so, and keep the rest of the work."""
+        finding = Finding(Level.BLOCKED, "unknown-key", str(error))
+        self.work = replace(self.work, project=self.project, findings=(finding,), design=None)
+
+    def _arrange(self, project: Project, key: ArrangeKey) -> None:
+        before = self._arranged_for
+        self._arranged_for = key
+        if not project.contents:
+            self.arrangements = {}
+            self.arrange_job.cancel()
+            return
+        same_things = before is not None and before[:2] == key[:2]
+        if not same_things or self.arrangement() is None:
+            self.arrangements = {}
+            self._quick(project)
+        self.arrange_job.start(key, project)
+        self.arranging.emit(True)
+
+    def _quick(self, project: Project) -> None:
+        found = quick_arrangement(project)
+        if found is not None:
+            self.arrangements[project.objective] = found
+
+    def _on_arranged(self, result: object, wanted: object) -> None:
+        self.arranging.emit(False)
+        if wanted != self._arranged_for or not isinstance(result, dict):
+            return
+        self.arrangements = result
+        self.work = work_up(self.project, self.arrangement())
+        self._settle.start()
+        self.changed.emit()
+
+    def _on_arrange_failed(self, words: str) -> None:
+        self.arranging.emit(False)
+        self.trouble.emit(words)
+
+    def _ask_sheets(self) -> None:
+        if self.work.design is None:
+            self.sheets, self._sheets_for = None, None
+            self.sheets_job.cancel()
+            self.sheets_changed.emit()
+            return
+        if self._sheets_for == self.project and self.sheets is not None:
+            return
+        self.sheets_busy = True
+        self.sheets_job.start(self.project, self.project, self.arrangement())
+        self.sheets_changed.emit()
+
+    def _on_sheets(self, result: object, wanted: object) -> None:
+        self.sheets_busy = False
+        if wanted is not self.project and wanted != self.project:
+            return
+        self.sheets = result if isinstance(result, SheetWork) else None
+        self._sheets_for = self.project
+        self.sheets_changed.emit()
+
+    def _on_sheets_failed(self, words: str) -> None:
+        self.sheets_busy = False
+        self.trouble.emit(words)
+        self.sheets_changed.emit()
+
+    def settled(self) -> bool:
+        """Whether nothing is being computed."""
+        return not (self.arrange_job.busy or self.sheets_job.busy or self._settle.isActive())
+
+    # ------------------------------------------------------------- files
+
+    def _new_journal(self) -> Journal:
+        number = (
+            sum(1 for _ in self.journal_folder.glob(f"{os.getpid()}-*"))
+            if (self.journal_folder.is_dir())
+            else 0
+        )
+        return Journal(self.journal_folder, f"{os.getpid()}-{number}")
+
+    def _open(self, project: Project, path: Path | None, saved: Project | None) -> None:
+        self._journal.close()
+        self._history, self._now = [project], 0
+        self.path, self._saved = path, saved
+        self.arrangements, self._arranged_for, self._sheets_for = {}, None, None
+        self.sheets = None
+        family_by_key(project.shape.key)
+        self.recompute()
+        self.saved_changed.emit()
+
+    def new(self) -> None:
+        """An empty document."""
+        self._open(Project(), None, Project())
+
+    def load(self, path: Path) -> None:
+        """Open a file.
+
+        Raises
+        ------
+        JadeiteError
+            It cannot be read; the present document stays.
+        """
+        project = load_project(path)
+        boards_of(project, family_by_key(project.shape.key))  # unknown keys are refused here
+        self._open(project, path.resolve(), project)
+
+    def open_copy(self, project: Project, path: Path | None = None) -> None:
+        """Open a document that is not saved: the demo, or a recovered one."""
+        self._open(project, path, None)
+        try:
+            self._journal.record(project, path)
+        except FileError as error:
+            self.trouble.emit(f"Autosave does not work: {error}")
+
+    def save(self, path: Path) -> None:
+        """Write the document whole.
+
+        Raises
+        ------
+        FileError
+            Nothing was written; the document stays unsaved.
+        """
+        save_project(self.project, path)
+        self.path, self._saved = path.resolve(), self.project
+        self._journal.close()
+        self.saved_changed.emit()
+
+    def close(self) -> None:
+        """End the jobs; the journal of a saved document is removed."""
+        self._settle.stop()
+        self.arrange_job.close()
+        self.sheets_job.close()
+        if not self.dirty:
+            self._journal.close()
+
+    def discard(self) -> None:
+        """Close without saving, as the maker wished."""
+        self._saved = self.project
+        self.close()

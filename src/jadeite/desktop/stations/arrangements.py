@@ -1,0 +1,157 @@
+"""Two or three arrangements side by side, each with its inside and its board."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton
+
+from jadeite.core.contents import OBJECTIVES, Arrangement
+from jadeite.core.pictures import LIGHT, Camera, Palette, Scene, SceneStyle
+from jadeite.core.pipeline import Work, work_up
+from jadeite.core.units import System, format_area, format_size
+from jadeite.desktop.paint import paint_picture
+from jadeite.desktop.session import Session
+from jadeite.desktop.theme import base_font
+from jadeite.desktop.widgets import Card, button, label
+
+__all__ = ["ArrangementTiles"]
+
+SHORT = {"least-board": "least board", "lowest": "lowest", "smallest-footprint": "small base"}
+
+
+class _Tile(QPushButton):
+    """One arrangement, drawn in its open tray."""
+
+    def __init__(self, key: str) -> None:
+        super().__init__()
+        self.key = key
+        self.setProperty("role", "tile")
+        self.setCheckable(True)
+        self.setFixedHeight(124)
+        self.setMinimumWidth(84)
+        self.palette_: Palette = LIGHT
+        self.system: System = "mm"
+        self.work: Work | None = None
+        self._scene: Scene | None = None
+
+    def sizeHint(self) -> QSize:
+        return QSize(90, 124)
+
+    def show_work(self, work: Work | None) -> None:
+        """Draw another arrangement."""
+        self.work, self._scene = work, None
+        if work is not None and work.design is not None and work.lift is not None:
+            pose = work.lift.pose(work.lift.at("fill"))
+            lids = frozenset(work.design.lifts)
+            self._scene = Scene(work.design, pose.matrices, work.bodies, pose.contents, hidden=lids)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        if self.work is None or self._scene is None:
+            return
+        p = self.palette_
+        painter = QPainter(self)
+        painter.save()
+        painter.translate(4, 4)
+        width, height = self.width() - 8, 66
+        camera = self._scene.fitted(Camera(26, 42), width, height, (3, 3, 3, 3))
+        style = SceneStyle(
+            p, self.work.project.colours, 0.6, dimensions=False, names=False, shadow=False
+        )
+        paint_picture(painter, self._scene.draw(camera, style))
+        painter.restore()
+        painter.setFont(base_font(9.5, 600))
+        painter.setPen(QColor(p.ink))
+        centre = Qt.AlignmentFlag.AlignHCenter
+        painter.drawText(0, 70, self.width(), 17, centre, SHORT[self.key])
+        painter.setFont(base_font(9))
+        painter.setPen(QColor(p.quiet))
+        size = format_size(self.work.inside, self.system, places=0, unit=False).replace(" ", "")
+        size = painter.fontMetrics().elidedText(size, Qt.TextElideMode.ElideRight, self.width() - 4)
+        painter.drawText(0, 87, self.width(), 16, centre, size)
+        area = format_area(self.work.sizes["board-area"].value, self.system)
+        painter.drawText(0, 103, self.width(), 16, centre, area)
+        painter.end()
+
+
+class ArrangementTiles(Card):
+    """Offers the arrangements; the chosen objective is a decision of the document."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__("Arranged for")
+        self.session = session
+        line = QHBoxLayout()
+        line.setSpacing(6)
+        self.tiles: dict[str, _Tile] = {}
+        for key in OBJECTIVES:
+            tile = _Tile(key)
+            tile.clicked.connect(lambda _=False, k=key: self.session.edit(objective=k))
+            self.tiles[key] = tile
+            line.addWidget(tile, 1)
+        self.body.addLayout(line)
+        busy = QHBoxLayout()
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setAccessibleName("Arranging the contents")
+        self.stop = button(
+            "Stop", session.arrange_job.cancel, "plain", "Keeps the arrangement found so far."
+        )
+        busy.addWidget(self.progress, 1)
+        busy.addWidget(self.stop)
+        self.body.addLayout(busy)
+        self.words = label("", "small", wrap=True)
+        self.add(self.words)
+        session.arrange_job.progressed.connect(
+            lambda share, _: self.progress.setValue(round(100 * share))
+        )
+        self._shown: tuple[object, ...] = ()
+        self.set_busy(False)
+
+    def set_busy(self, busy: bool) -> None:
+        """Show or hide the progress."""
+        self.progress.setValue(0)
+        self.progress.setVisible(busy)
+        self.stop.setVisible(busy)
+
+    def show_arrangements(self, system: System, palette: Palette) -> None:
+        """Draw what has been found."""
+        found = self.session.arrangements
+        self.setVisible(bool(found))
+        project = self.session.project
+        key = (
+            tuple((k, id(a)) for k, a in found.items()),
+            project.shape,
+            project.boards,
+            project.colours,
+            system,
+            palette.dark,
+            project.objective,
+        )
+        if key == self._shown:
+            return
+        self._shown = key
+        for name, tile in self.tiles.items():
+            arrangement = found.get(name)
+            tile.setVisible(arrangement is not None)
+            tile.palette_, tile.system = palette, system
+            tile.setChecked(name == project.objective)
+            if arrangement is not None:
+                work = self.session.work
+                if arrangement is not self.session.arrangement():
+                    work = work_up(project, arrangement)
+                tile.show_work(work)
+                tile.setAccessibleName(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
+                tile.setToolTip(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
+        best = self.session.arrangement()
+        if best is not None:
+            self.words.setText(
+                "No other arrangement does better."
+                if best.exact
+                else "A good arrangement; not proved to be the best."
+            )
+
+    @staticmethod
+    def _sizes(arrangement: Arrangement, system: System) -> str:
+        return f"inside {format_size(arrangement.inside, system)}"

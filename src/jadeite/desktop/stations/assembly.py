@@ -1,0 +1,166 @@
+"""Assembly: adhesive, batch, and the step at hand with its timer."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QElapsedTimer, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QProgressBar
+
+from jadeite.core.assembly import ADHESIVES, Step, batch_seconds
+from jadeite.core.reckoning import reckon
+from jadeite.core.units import format_duration
+from jadeite.desktop.stations.base import Panel, ResultsCard
+from jadeite.desktop.widgets import Card, Segmented, button, label
+
+__all__ = ["AssemblyPanel"]
+
+
+class AssemblyPanel(Panel):
+    """One step at a time, with the time that it holds."""
+
+    step_shown = pyqtSignal(int)
+
+    def build(self) -> None:
+        """Make the widgets, once."""
+        self.number = 0
+        step = Card("Step")
+        self.title = label("", "title", wrap=True)
+        step.add(self.title)
+        self.detail = label("", "", wrap=True)
+        step.add(self.detail)
+        self.caution = label("", "look", wrap=True)
+        step.add(self.caution)
+        self.times = label("", "small", wrap=True)
+        step.add(self.times)
+        self.hold = button("", self.toggle_timer, "main", "Starts or stops the timer (space bar).")
+        self.hold.setMinimumHeight(44)
+        step.add(self.hold)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        step.add(self.progress)
+        line = QHBoxLayout()
+        self.back = button("Back", lambda: self.go(self.number - 1), "", "The step before.")
+        self.next = button("Next", lambda: self.go(self.number + 1), "", "The next step.")
+        line.addWidget(self.back)
+        line.addStretch(1)
+        line.addWidget(self.next)
+        step.body.addLayout(line)
+        self.column.addWidget(step)
+        card = Card("How")
+        self.adhesive = QComboBox()
+        for adhesive in ADHESIVES:
+            self.adhesive.addItem(adhesive.title, adhesive.key)
+        self.adhesive.setFixedWidth(168)
+        self.adhesive.activated.connect(
+            lambda _: self.session.edit(adhesive=self.adhesive.currentData())
+        )
+        card.row("Glue", self.adhesive)
+        self.order = Segmented(
+            (("operation", "one step on all"), ("piece", "box by box")), "Order of a batch"
+        )
+        self.order.chosen.connect(lambda v: self.session.edit(batch_order=v))
+        card.add(label("Order of a batch"))
+        card.add(self.order)
+        self.batch = label("", "small", wrap=True)
+        card.add(self.batch)
+        self.column.addWidget(card)
+        self.results = ResultsCard("The whole")
+        self.column.addWidget(self.results)
+        self._timer = QTimer(self)
+        self._timer.setInterval(100)
+        self._timer.timeout.connect(self._tick)
+        self._clock = QElapsedTimer()
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """Every step of the plan."""
+        plan = self.session.work.assembly
+        return plan.steps if plan is not None else ()
+
+    def go(self, number: int) -> None:
+        """Show a step."""
+        if not self.steps:
+            return
+        self.number = max(0, min(number, len(self.steps) - 1))
+        self._timer.stop()
+        self._show_step()
+        self.step_shown.emit(self.number)
+
+    def refresh(self) -> None:
+        """Show the document as it now is."""
+        work, project = self.session.work, self.session.project
+        plan = work.assembly
+        self.adhesive.setCurrentIndex(self.adhesive.findData(project.adhesive))
+        self.order.set_value(project.batch_order)
+        self.setEnabled(plan is not None)
+        if plan is None:
+            self.title.setText("Nothing to assemble yet")
+            return
+        self.number = min(self.number, len(plan.steps) - 1)
+        self._show_step()
+        holds = sum(step.hold for step in plan.steps)
+        waits = sum(step.wait for step in plan.steps)
+        whole = reckon(
+            "One box",
+            plan.seconds,
+            "hands, holding, and waiting until glue may be handled",
+            reckon("hands", plan.hands, "every step", unit="s"),
+            reckon("holding", holds, "every seam", unit="s"),
+            reckon("waiting", waits, "before the box is filled", unit="s"),
+            unit="s",
+        )
+        dry = reckon(
+            "Fully dry after", plan.dry_at, "the last seam and the glue's drying time", unit="s"
+        )
+        self.results.show_results([("whole", whole, ""), ("dry", dry, "")], self.system)
+        times = batch_seconds(plan, project.copies)
+        if project.copies > 1:
+            self.batch.setText(
+                f"{project.copies} boxes: one finished sample, then step by step on the others, "
+                f"{format_duration(times['operation'])}; box by box, "
+                f"{format_duration(times['piece'])}. Step by step is quicker for the hands; box "
+                "by box shows a mistake early."
+            )
+        else:
+            self.batch.setText("Set the number of boxes at Sheets to compare both orders.")
+
+    def _show_step(self) -> None:
+        step = self.steps[self.number]
+        self.title.setText(f"{self.number + 1} of {len(self.steps)}: {step.title}")
+        self.detail.setText(step.detail)
+        self.caution.setText(step.caution)
+        self.caution.setVisible(bool(step.caution))
+        words = f"Hands {format_duration(step.hands)}"
+        if step.wait:
+            words += f" · wait {format_duration(step.wait)} before it"
+        if step.dry:
+            words += f" · dry after {format_duration(step.dry)}"
+        self.times.setText(words)
+        self.hold.setVisible(step.hold > 0)
+        self.progress.setVisible(step.hold > 0)
+        self.progress.setRange(0, max(1, round(step.hold * 10)))
+        self.progress.setValue(0)
+        self.hold.setText(f"Hold {format_duration(step.hold)}")
+        self.back.setEnabled(self.number > 0)
+        self.next.setEnabled(self.number + 1 < len(self.steps))
+
+    def toggle_timer(self) -> None:
+        """Start the hold timer, or stop it; without a hold, go on."""
+        if self._timer.isActive():
+            self._timer.stop()
+            self._show_step()
+        elif self.steps and self.steps[self.number].hold > 0:
+            self._clock.start()
+            self._timer.start()
+            self._tick()
+        else:
+            self.go(self.number + 1)
+
+    def _tick(self) -> None:
+        hold = self.steps[self.number].hold
+        gone = self._clock.elapsed() / 1000
+        self.progress.setValue(round(gone * 10))
+        if gone >= hold:
+            self._timer.stop()
+            self.hold.setText("Held: let go")
+        else:
+            self.hold.setText(f"Hold {hold - gone:.0f} s more")

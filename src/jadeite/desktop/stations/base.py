@@ -1,0 +1,82 @@
+"""What every station's figures have in common."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
+
+from jadeite.core.pictures import LIGHT, Palette
+from jadeite.core.reckoning import Reckoning
+from jadeite.core.units import System
+from jadeite.desktop.session import Session
+from jadeite.desktop.widgets import Card, ReckoningRow, clear_layout
+
+__all__ = ["Panel", "ResultsCard"]
+
+
+class ResultsCard(Card):
+    """Results that open to show their reckoning; what was open stays open."""
+
+    def __init__(self, title: str = "Results") -> None:
+        super().__init__(title)
+        self._open: set[str] = set()
+        self.rows: dict[str, ReckoningRow] = {}
+        self._holder = QVBoxLayout()
+        self._holder.setSpacing(6)
+        self.body.addLayout(self._holder)
+        self._shown: tuple[object, ...] = ()
+
+    def show_results(self, values: Iterable[tuple[str, Reckoning, str]], system: System) -> None:
+        """Rows of (key, reckoning, title or empty)."""
+        rows = tuple(values)
+        if self._shown == (rows, system):
+            return
+        self._shown = (rows, system)
+        for key, row in self.rows.items():
+            if row.why is not None and not row.why.isHidden():
+                self._open.add(key)
+            else:
+                self._open.discard(key)
+        clear_layout(self._holder)
+        self.rows = {}
+        for key, value, title in rows:
+            row = ReckoningRow(value, system, title)
+            if key in self._open and hasattr(row, "button"):
+                row.button.setChecked(True)
+            self.rows[key] = row
+            self._holder.addWidget(row)
+        self.setVisible(bool(rows))
+
+
+class Panel(QScrollArea):
+    """The right column of one station."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.system: System = "mm"
+        self.palette_: Palette = LIGHT
+        self.setWidgetResizable(True)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        inner = QWidget()
+        self.column = QVBoxLayout(inner)
+        self.column.setContentsMargins(0, 0, 2, 0)
+        self.column.setSpacing(12)
+        self.setWidget(inner)
+        self.build()
+        self.column.addStretch(1)
+
+    def build(self) -> None:
+        """Make the widgets, once."""
+
+    def refresh(self) -> None:
+        """Show the document as it now is."""
+
+    def set_look(self, system: System, palette: Palette) -> None:
+        """Units and colours."""
+        self.system, self.palette_ = system, palette
+        self.refresh()

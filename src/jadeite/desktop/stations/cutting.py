@@ -1,0 +1,135 @@
+"""Cutting: the cutter, its settings by board, and the time."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QVBoxLayout
+
+from jadeite.core.cutting import PROFILES
+from jadeite.core.reckoning import Mark, constant, given, reckon
+from jadeite.core.units import format_duration
+from jadeite.desktop.stations.base import Panel, ResultsCard
+from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
+
+__all__ = ["CuttingPanel"]
+
+
+class CuttingPanel(Panel):
+    """Cutter, settings, time; for hand cutting the printed pages."""
+
+    print_asked = pyqtSignal()
+
+    def build(self) -> None:
+        """Make the widgets, once."""
+        card = Card("Cut with")
+        self.cutter = QComboBox()
+        for profile in PROFILES:
+            self.cutter.addItem(profile.title, profile.key)
+        self.cutter.setAccessibleName("Cutter")
+        self.cutter.activated.connect(lambda _: self.session.edit(cutter=self.cutter.currentData()))
+        card.add(self.cutter)
+        self.heavier = Segmented(
+            (("second-pass", "second pass"), ("pressure", "firmer pressure")), "For heavy card"
+        )
+        self.heavier.chosen.connect(lambda v: self.session.edit(heavier=v))
+        card.add(label("For heavy card"))
+        card.add(self.heavier)
+        card.add(
+            label(
+                "A second pass is the safer for thick card: firmer pressure drags thin "
+                "corners. A test cut decides.",
+                "small",
+                wrap=True,
+            )
+        )
+        self.printed = button(
+            "Print the pages …",
+            self.print_asked.emit,
+            "",
+            "The nets at true size, to be cut out by hand.",
+        )
+        card.add(self.printed)
+        self.column.addWidget(card)
+        self.settings = Card("Settings, in order")
+        self._list = QVBoxLayout()
+        self._list.setSpacing(4)
+        self.settings.body.addLayout(self._list)
+        self.column.addWidget(self.settings)
+        self.results = ResultsCard()
+        self.column.addWidget(self.results)
+        habits = Card("Four habits")
+        for words in (
+            "Clear the space behind the cutter.",
+            "Look before you unload.",
+            "Save the small cut-outs.",
+            "Keep a knife for what did not come free.",
+        ):
+            habits.add(label(words, "small", wrap=True))
+        habits.add(
+            label(
+                "Blades and hooks are sharp: cut away from your hand. Local rules and the "
+                "maker's instructions come first.",
+                "look",
+                wrap=True,
+            )
+        )
+        self.column.addWidget(habits)
+        self._shown: object = None
+
+    def refresh(self) -> None:
+        """Show the document as it now is."""
+        project, sheets = self.session.project, self.session.sheets
+        self.cutter.setCurrentIndex(self.cutter.findData(project.cutter))
+        self.heavier.set_value(project.heavier)
+        if sheets is None:
+            self.results.show_results([], self.system)
+            self.settings.setVisible(False)
+            return
+        plan = sheets.cutting
+        by_hand = plan.profile.by_hand
+        self.printed.setVisible(by_hand)
+        self.settings.setVisible(bool(plan.sheets))
+        changes = plan.setting_changes
+        if changes != self._shown:
+            self._shown = changes
+            clear_layout(self._list)
+            for number, (sheet, setting) in enumerate(changes):
+                words = f"Sheet {sheet + 1} on: {setting}"
+                if number:
+                    words = f"Change the setting. {words}"
+                self._list.addWidget(label(words, "look" if number else "", wrap=True))
+        profile = plan.profile
+        paths = [p for s in plan.sheets for p in s.paths]
+        cut = sum(p.length * p.passes for p in paths if p.role == "cut")
+        score = sum(p.length for p in paths if p.role == "score")
+        moving = cut / profile.speed("cut") + score / profile.speed("score")
+        lifts = profile.lift * len(paths)
+        change = profile.tool_change * plan.tool_changes
+        load = profile.loading * len(plan.sheets)
+        terms = (
+            reckon(
+                f"cutting {cut / 1000:.1f} m, scoring {score / 1000:.1f} m",
+                moving,
+                "length over speed, every pass",
+                unit="s",
+            ),
+            constant(f"{len(paths)} lifts", lifts, "s", Mark.MEMORY),
+            constant(f"{plan.tool_changes} tool changes", change, "s", Mark.MEMORY),
+            constant(f"{len(plan.sheets)} sheets loaded", load, "s", Mark.MEMORY),
+            reckon(
+                "ways between",
+                plan.seconds - moving - lifts - change - load,
+                "with the tool up",
+                unit="s",
+            ),
+        )
+        time = reckon("Time", plan.seconds, "path, lifts, tool changes, loading", *terms, unit="s")
+        self.results.show_results(
+            [
+                ("time", time, "Cutting time" if not by_hand else "Time with the knife"),
+                ("tools", given("Tool changes", plan.tool_changes, ""), ""),
+                ("changes", given("Setting changes", max(0, len(changes) - 1), ""), ""),
+            ],
+            self.system,
+        )
+        self.results.setToolTip(f"In all {format_duration(plan.seconds)}")

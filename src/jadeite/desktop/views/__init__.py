@@ -1,0 +1,8 @@
+"""What stands in the centre of the window beside the table."""
+
+from jadeite.desktop.views.board_chart import BoardChart
+from jadeite.desktop.views.notebook_chart import NotebookChart
+from jadeite.desktop.views.sheets_view import SheetsView
+from jadeite.desktop.views.timeline import Timeline
+
+__all__ = ["BoardChart", "NotebookChart", "SheetsView", "Timeline"]

@@ -1,0 +1,50 @@
+"""What the drawn views share."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize
+from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from jadeite.core.pictures import LIGHT, Palette, Picture
+from jadeite.core.units import System
+from jadeite.desktop.paint import paint_picture
+
+__all__ = ["Chart"]
+
+
+class Chart(QWidget):
+    """A widget that paints one picture of the session."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.setMinimumSize(QSize(300, 240))
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.palette_: Palette = LIGHT
+        self.system: System = "mm"
+
+    def set_look(self, palette: Palette, system: System) -> None:
+        """Colours and units."""
+        self.palette_, self.system = palette, system
+        self.update()
+
+    def picture(self) -> Picture:
+        """What is shown, in pixels."""
+        return Picture()
+
+    def image(self) -> QImage:
+        """The view as an image, for the clipboard."""
+        out = QImage(self.size() * 2, QImage.Format.Format_ARGB32)
+        out.setDevicePixelRatio(2)
+        out.fill(QColor(self.palette_.table))
+        painter = QPainter(out)
+        paint_picture(painter, self.picture())
+        painter.end()
+        return out
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(self.palette_.table))
+        paint_picture(painter, self.picture())
+        painter.end()

@@ -1,0 +1,158 @@
+"""Every sheet that will be cut, at one scale; or one sheet as the blade sees it."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent
+
+from jadeite.core.cutting import CutterProfile, SheetCut, place_at
+from jadeite.core.pictures import Label, Picture, sheet_picture
+from jadeite.core.pictures.flat import AROUND
+from jadeite.core.units import format_duration
+from jadeite.desktop.session import Session
+from jadeite.desktop.views.chart import Chart
+
+__all__ = ["SheetsView"]
+
+SPACE = 26.0  # pixels between sheets
+
+
+class SheetsView(Chart):
+    """Sheets side by side; with ``playing`` one sheet with what is cut so far."""
+
+    sheet_chosen = pyqtSignal(int)
+
+    def __init__(self, session: Session, *, playing: bool = False) -> None:
+        super().__init__("The sheet as the blade sees it" if playing else "Sheets, at one scale")
+        self.session, self.playing = session, playing
+        self.sheet = 0
+        self.time = 1.0  # share of the time that has run
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._cells: list[tuple[float, float, float, float]] = []
+
+    def set_time(self, share: float) -> None:
+        """Play back: go to a share of the sheet's time."""
+        self.time = share
+        self.update()
+
+    def choose(self, sheet: int) -> None:
+        """Show another sheet."""
+        count = len(self._cuts())
+        if count:
+            self.sheet = max(0, min(sheet, count - 1))
+            self.sheet_chosen.emit(self.sheet)
+            self.update()
+
+    def _cuts(self) -> tuple[SheetCut, ...]:
+        return self.session.sheets.cutting.sheets if self.session.sheets else ()
+
+    def _grid(self, cuts: tuple[SheetCut, ...]) -> tuple[int, float]:
+        """Columns, and pixels per mm, that show all sheets as large as can be."""
+        widest = max(c.sheet.stock.width for c in cuts)
+        tallest = max(c.sheet.stock.height for c in cuts)
+        best = (1, 0.0)
+        for columns in range(1, len(cuts) + 1):
+            rows = math.ceil(len(cuts) / columns)
+            across = (self.width() - SPACE * (columns + 1)) / columns - 2 * AROUND
+            down = (self.height() - SPACE * (rows + 1)) / rows - 2 * AROUND
+            scale = min(across / widest, down / tallest)
+            if scale > best[1]:
+                best = (columns, scale)
+        return best[0], max(best[1], 0.02)
+
+    def picture(self) -> Picture:
+        """All sheets, or the one that is being cut."""
+        out = Picture()
+        p = self.palette_
+        design, cuts = self.session.work.design, self._cuts()
+        if not cuts or design is None:
+            words = (
+                "Laying out the pieces …"
+                if self.session.sheets_busy
+                else (
+                    "No piece fits a sheet at hand: add a larger sheet on the right."
+                    if design
+                    else "Add contents first; the sheets follow by themselves."
+                )
+            )
+            out.add(Label(words, self.width() / 2, self.height() / 2, 15, p.quiet))
+            return out
+        self.sheet = min(self.sheet, len(cuts) - 1)
+        shown = (cuts[self.sheet],) if self.playing else cuts
+        columns, scale = self._grid(shown)
+        pieces = {piece.name: piece for piece in design.pieces}
+        colours = self.session.project.colours
+        widest = max(c.sheet.stock.width for c in shown) * scale + 2 * AROUND
+        tallest = max(c.sheet.stock.height for c in shown) * scale + 2 * AROUND
+        rows = math.ceil(len(shown) / columns)
+        left = (self.width() - columns * widest - (columns - 1) * SPACE) / 2
+        top = (self.height() - rows * tallest - (rows - 1) * SPACE) / 2
+        self._cells = []
+        for i, cut in enumerate(shown):
+            number = self.sheet if self.playing else i
+            done = None
+            if self.playing:
+                done = place_at(cut, self.time * cut.seconds, self._profile())
+            title = f"Sheet {number + 1}: {cut.sheet.stock.name}, {cut.board.title.lower()}"
+            picture = sheet_picture(
+                cut, pieces, p, colours, scale, 1.0, done=done, system=self.system, title=title
+            )
+            x = left + (i % columns) * (widest + SPACE)
+            y = top + (i // columns) * (tallest + SPACE)
+            self._cells.append((x, y, widest, tallest))
+            out.items.extend(picture.moved(x, y).items)
+        if self.playing:
+            self._add_clock(out, shown[0])
+        return out
+
+    def _profile(self) -> CutterProfile:
+        assert self.session.sheets is not None
+        return self.session.sheets.cutting.profile
+
+    def _add_clock(self, out: Picture, cut: SheetCut) -> None:
+        p = self.palette_
+        seconds = self.time * cut.seconds
+        index, _ = place_at(cut, seconds, self._profile())
+        words = {
+            "score": "scoring",
+            "inner": "cutting out the inside",
+            "outline": "cutting the outline",
+            "pen": "drawing",
+            "perforate": "perforating",
+        }
+        now = (
+            "loading the sheet"
+            if index < 0
+            else (
+                f"{words[cut.paths[index].step]} {index + 1} of {len(cut.paths)}, "
+                f"{cut.paths[index].piece}"
+            )
+        )
+        if self.time >= 1.0:
+            now = "done: look before you unload"
+        clock = f"{format_duration(seconds)} of {format_duration(cut.seconds)}"
+        out.add(Label(clock, self.width() - 16, 20, 14, p.ink, "end", 600))
+        out.add(Label(now, self.width() - 16, 40, 13, p.quiet, "end"))
+        out.add(Label(cut.setting, 16, 20, 13, p.quiet, "start"))
+        if len(self._cuts()) > 1:
+            words_ = f"sheet {self.sheet + 1} of {len(self._cuts())}: arrow keys go on"
+            out.add(Label(words_, 16, 40, 13, p.quiet, "start"))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        at: QPointF = event.position()
+        for i, (x, y, w, h) in enumerate(self._cells):
+            if not self.playing and x <= at.x() <= x + w and y <= at.y() <= y + h:
+                self.choose(i)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        if step is None:
+            super().keyPressEvent(event)
+        else:
+            self.choose(self.sheet + step)

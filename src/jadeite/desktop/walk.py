@@ -1,0 +1,75 @@
+"""Walk the stations and save a picture of each, for the demo and the README."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QTimer
+from PyQt6.QtWidgets import QApplication
+
+from jadeite.desktop.docket import STATIONS
+from jadeite.desktop.window import Window
+
+__all__ = ["Walk"]
+
+PAUSE = 60  # ms between looks
+PATIENCE = 600  # looks; after that the picture is taken as it is
+
+
+class Walk(QObject):
+    """Opens every station in turn, waits until it has settled, and saves it."""
+
+    def __init__(self, window: Window, folder: Path) -> None:
+        super().__init__(window)
+        self.window, self.folder = window, folder
+        folder.mkdir(parents=True, exist_ok=True)
+        window.resize(1280, 800)
+        self._todo: list[tuple[str, Callable[[], None]]] = []
+        for number, (key, _) in enumerate(STATIONS, start=1):
+            self._todo.append((f"{number}-{key}", lambda k=key: self._open(k)))
+        self._todo.append(("8-shape-flat", lambda: self._shape(0.0)))
+        self._todo.append(("9-shape-half-lifted", lambda: self._shape(0.45)))
+        self._todo.append(("10-shape-closed", lambda: self._shape(1.0)))
+        self._todo.append(("11-shape-dark", self._dark))
+        self._looks = 0
+        self._name = ""
+        self._timer = QTimer(self)
+        self._timer.setInterval(PAUSE)
+        self._timer.timeout.connect(self._look)
+        self._timer.start()
+
+    def _open(self, key: str) -> None:
+        self.window.open_station(key)
+        if key == "cutting":
+            self.window.centre.playback.set_value(0.62)
+        if key == "assembly":
+            panel = self.window.panels["assembly"]
+            glue = [i for i, s in enumerate(panel.steps) if s.operation == "glue"]  # type: ignore[attr-defined]
+            panel.go(glue[0] if glue else 0)  # type: ignore[attr-defined]
+
+    def _shape(self, lift: float) -> None:
+        self.window.open_station("shape")
+        self.window.centre.lift.set_value(lift)
+        self.window.centre.table.key_shown = lift == 0.0
+
+    def _dark(self) -> None:
+        self.window.set_theme("dark")
+        self._shape(0.8)
+
+    def _look(self) -> None:
+        self._looks += 1
+        if not self.window.session.settled() and self._looks < PATIENCE:
+            return
+        if self._name:
+            self.window.grab().save(str(self.folder / f"{self._name}.png"))
+            print(self.folder / f"{self._name}.png", flush=True)
+            self._name = ""
+        if not self._todo:
+            self._timer.stop()
+            self.window.session.discard()
+            QApplication.exit(0)
+            return
+        self._name, act = self._todo.pop(0)
+        act()
+        self._looks = 0

@@ -1,0 +1,435 @@
+"""The window: docket, table, figures, findings."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray, QSettings
+from PyQt6.QtGui import (
+    QAction,
+    QActionGroup,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QGuiApplication,
+    QKeySequence,
+)
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFrame,
+    QHBoxLayout,
+    QLineEdit,
+    QMainWindow,
+    QMenuBar,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from jadeite.core.findings import Finding
+from jadeite.core.formats.journal import Recovered
+from jadeite.core.pictures import LIGHT
+from jadeite.core.units import System
+from jadeite.desktop.centre import Centre
+from jadeite.desktop.commands import Commands
+from jadeite.desktop.docket import STATIONS, Docket
+from jadeite.desktop.findings_bar import FindingsBar
+from jadeite.desktop.session import Session
+from jadeite.desktop.stations import (
+    AssemblyPanel,
+    BoardPanel,
+    ContentsPanel,
+    CuttingPanel,
+    NotebookPanel,
+    Panel,
+    ShapePanel,
+    SheetsPanel,
+)
+from jadeite.desktop.summary import docket_entries, docket_totals
+from jadeite.desktop.theme import apply_theme, icon, palette_for
+from jadeite.desktop.widgets import Segmented, button, label
+
+__all__ = ["Window"]
+
+
+class Window(QMainWindow):
+    """One open project, at one of seven stations."""
+
+    def __init__(self, state_folder: Path, settings: QSettings) -> None:
+        super().__init__()
+        self.settings = settings
+        self.session = Session(state_folder / "journal", self)
+        self.commands = Commands(self.session, self, settings)
+        self.system: System = "inches" if settings.value("units") == "inches" else "mm"
+        self.theme = str(settings.value("theme", "desktop"))
+        self.station = ""
+        self.setWindowTitle("Jadeite")
+        self.setMinimumSize(1000, 660)
+        self.setAcceptDrops(True)
+        self._recovered: list[Recovered] = []
+        self._build()
+        self._build_menus()
+        self._connect()
+        self.set_theme(self.theme)
+        geometry = settings.value("geometry")
+        if not (isinstance(geometry, QByteArray) and self.restoreGeometry(geometry)):
+            self.resize(1280, 800)
+        self.open_station("contents")
+
+    # ------------------------------------------------------------- building
+
+    def _build(self) -> None:
+        holder = QWidget()
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(0, 0, 0, 8)
+        column.setSpacing(0)
+        column.addWidget(self._build_top())
+        middle = QHBoxLayout()
+        middle.setContentsMargins(14, 14, 12, 8)
+        middle.setSpacing(14)
+        self.docket = Docket()
+        middle.addWidget(self.docket)
+        self.centre = Centre(self.session)
+        middle.addWidget(self.centre, 1)
+        self.figures = QStackedWidget()
+        self.figures.setFixedWidth(322)
+        self.panels: dict[str, Panel] = {
+            "contents": ContentsPanel(self.session),
+            "shape": ShapePanel(self.session),
+            "board": BoardPanel(self.session),
+            "sheets": SheetsPanel(self.session),
+            "cutting": CuttingPanel(self.session),
+            "assembly": AssemblyPanel(self.session),
+            "notebook": NotebookPanel(self.session),
+        }
+        for panel in self.panels.values():
+            self.figures.addWidget(panel)
+        middle.addWidget(self.figures)
+        column.addLayout(middle, 1)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(14, 0, 14, 0)
+        self.findings = FindingsBar()
+        foot.addWidget(self.findings)
+        column.addLayout(foot)
+        self.setCentralWidget(holder)
+
+    def _build_top(self) -> QFrame:
+        top = QFrame()
+        top.setProperty("role", "top")
+        top.setFixedHeight(44)
+        line = QHBoxLayout(top)
+        line.setContentsMargins(8, 0, 14, 0)
+        line.setSpacing(10)
+        self.menus = QMenuBar()
+        self.menus.setNativeMenuBar(False)
+        self.menus.setSizePolicy(
+            self.menus.sizePolicy().Policy.Maximum, self.menus.sizePolicy().Policy.Preferred
+        )
+        line.addWidget(self.menus)
+        self.title = QLineEdit()
+        self.title.setAccessibleName("Title of the project")
+        self.title.setToolTip("Title of the project; click to change it.")
+        self.title.setMaxLength(120)
+        self.title.setFixedWidth(190)
+        self.title.setStyleSheet(
+            "QLineEdit { border: none; background: transparent; "
+            "font-weight: 700; font-size: 11.5pt; }"
+        )
+        self.title.editingFinished.connect(self._change_title)
+        line.addWidget(self.title)
+        self.occasion = label("", "quiet")
+        line.addWidget(self.occasion)
+        self.saved = label("", "quiet")
+        line.addWidget(self.saved)
+        line.addStretch(1)
+        self.undo_button = button("Undo", self.session.undo, "plain", "Undo (Ctrl+Z)")
+        self.redo_button = button("Redo", self.session.redo, "plain", "Redo (Ctrl+Shift+Z)")
+        line.addWidget(self.undo_button)
+        line.addWidget(self.redo_button)
+        self.units = Segmented((("mm", "mm"), ("inches", "inches")), "Units")
+        self.units.setToolTip("How lengths are shown; the exact value is kept.")
+        self.units.chosen.connect(self.set_system)
+        line.addWidget(self.units)
+        self.write_button = button(
+            "Write the files",
+            self.commands.write,
+            "main",
+            "Cut files, step sheets and tables, into a folder (Ctrl+E).",
+        )
+        line.addWidget(self.write_button)
+        return top
+
+    def _action(self, words: str, run, keys: str = "", tip: str = "") -> QAction:  # type: ignore[no-untyped-def]
+        action = QAction(words, self)
+        if keys:
+            action.setShortcuts([QKeySequence(k) for k in keys.split("|")])
+        if tip:
+            action.setToolTip(tip)
+        action.triggered.connect(lambda _=False: run())
+        self.addAction(action)
+        return action
+
+    def _build_menus(self) -> None:
+        c = self.commands
+        file = self.menus.addMenu("&File")
+        edit = self.menus.addMenu("&Edit")
+        view = self.menus.addMenu("&View")
+        assert file is not None
+        assert edit is not None
+        assert view is not None
+        file.addAction(self._action("&New", c.new, "Ctrl+N"))
+        file.addAction(self._action("&Open …", c.open, "Ctrl+O"))
+        self.recent_menu = file.addMenu("Open &recent")
+        file.addAction(self._action("Open the &demo", c.open_demo))
+        file.addSeparator()
+        file.addAction(self._action("&Save", c.save, "Ctrl+S"))
+        file.addAction(self._action("Save &as …", c.save_as, "Ctrl+Shift+S"))
+        file.addSeparator()
+        file.addAction(self._action("&Write the files …", c.write, "Ctrl+E"))
+        file.addAction(self._action("Print pre&view …", c.preview, "Ctrl+Shift+P"))
+        file.addAction(self._action("&Print …", c.print, "Ctrl+P"))
+        paper = file.addMenu("Paper for &printing")
+        assert paper is not None
+        self._choices(
+            paper,
+            (("a4", "A4"), ("letter", "8.5 × 11 in")),
+            c.paper(),
+            lambda key: self.settings.setValue("paper", key),
+        )
+        file.addSeparator()
+        file.addAction(self._action("&Quit", self.close, "Ctrl+Q"))
+        self.undo_action = self._action("&Undo", self.session.undo, "Ctrl+Z")
+        self.redo_action = self._action("&Redo", self.session.redo, "Ctrl+Shift+Z|Ctrl+Y")
+        edit.addAction(self.undo_action)
+        edit.addAction(self.redo_action)
+        edit.addSeparator()
+        edit.addAction(self._action("&Copy the picture", self.copy_picture, "Ctrl+Shift+C"))
+        for number, (key, title) in enumerate(STATIONS, start=1):
+            view.addAction(self._action(title, lambda k=key: self.open_station(k), f"Alt+{number}"))
+        view.addSeparator()
+        view.addAction(self._action("&Fit", self.centre.table.fit, "F"))
+        view.addAction(self._action("&Key of the lines", self.centre.toggle_key, "K"))
+        view.addAction(self._action("&Play or hold", self.play, "Space"))
+        view.addAction(self._action("All f&indings", self.findings.toggle, "Ctrl+I"))
+        view.addSeparator()
+        themes = view.addMenu("&Theme")
+        assert themes is not None
+        self._choices(
+            themes,
+            (("desktop", "As the desktop"), ("light", "Light"), ("dark", "Dark")),
+            self.theme,
+            self.set_theme,
+        )
+        self._fill_recent()
+
+    def _choices(self, menu, choices, now: str, run) -> None:  # type: ignore[no-untyped-def]
+        group = QActionGroup(self)
+        for key, words in choices:
+            action = QAction(words, self)
+            action.setCheckable(True)
+            action.setChecked(key == now)
+            action.triggered.connect(lambda _=False, k=key: run(k))
+            group.addAction(action)
+            menu.addAction(action)
+
+    def _fill_recent(self) -> None:
+        assert self.recent_menu is not None
+        self.recent_menu.clear()
+        for path in self.commands.recent:
+            name = Path(path).name
+            action = self.recent_menu.addAction(f"{name}  ({Path(path).parent})")
+            assert action is not None
+            action.triggered.connect(
+                lambda _=False, p=path: self.commands.open_path(Path(p), ask=True)
+            )
+        self.recent_menu.setEnabled(not self.recent_menu.isEmpty())
+
+    def _connect(self) -> None:
+        self.docket.opened.connect(self.open_station)
+        self.session.changed.connect(self.refresh)
+        self.session.sheets_changed.connect(self.refresh_sheets)
+        self.session.saved_changed.connect(self._show_saved)
+        self.session.trouble.connect(self.findings.say)
+        self.findings.pointed.connect(self._point_at)
+        self.findings.cured.connect(self.session.cure)
+        self.commands.recent_changed.connect(self._fill_recent)
+        self.commands.said.connect(self._say)
+        self.commands.recovered.connect(self._offer)
+        shape, assembly = self.panels["shape"], self.panels["assembly"]
+        board, cutting = self.panels["board"], self.panels["cutting"]
+        assert isinstance(shape, ShapePanel)
+        assert isinstance(assembly, AssemblyPanel)
+        assert isinstance(board, BoardPanel)
+        assert isinstance(cutting, CuttingPanel)
+        self.centre.table.panel_chosen.connect(shape.choose)
+        self.centre.table.panel_chosen.connect(self._on_panel)
+        self.centre.board.picked.connect(board.choose_board)
+        self.centre.timeline.step_chosen.connect(assembly.go)
+        assembly.step_shown.connect(self.centre.show_step)
+        cutting.print_asked.connect(self.commands.preview)
+
+    # ------------------------------------------------------------- stations
+
+    def open_station(self, key: str) -> None:
+        """Open a station; the order is never forced."""
+        self.station = key
+        self.docket.choose(key)
+        self.figures.setCurrentWidget(self.panels[key])
+        self.centre.open_station(key)
+        if key == "assembly":
+            panel = self.panels[key]
+            assert isinstance(panel, AssemblyPanel)
+            panel.go(panel.number)
+
+    def play(self) -> None:
+        """The space bar: play the lift, the cutting, or hold a seam."""
+        if self.station == "assembly":
+            panel = self.panels["assembly"]
+            assert isinstance(panel, AssemblyPanel)
+            panel.toggle_timer()
+        else:
+            self.centre.play()
+
+    def _on_panel(self, where: object) -> None:
+        if where is not None and self.station not in ("shape", "assembly"):
+            self.open_station("shape")
+
+    def _point_at(self, finding: object) -> None:
+        marked: frozenset[tuple[str, str]] = frozenset()
+        design = self.session.work.design
+        if isinstance(finding, Finding) and design is not None and finding.where:
+            piece, _, panel = finding.where.partition("/")
+            names = {p.name: p for p in design.pieces}
+            if piece in names:
+                panels = [panel] if panel else [p.name for p in names[piece].panels]
+                marked = frozenset((piece, p) for p in panels)
+        self.centre.table.set_marked(marked)
+
+    # ------------------------------------------------------------- look
+
+    def set_system(self, system: str) -> None:
+        """Metric or inches; only the display changes."""
+        self.system = "inches" if system == "inches" else "mm"
+        self.settings.setValue("units", self.system)
+        self._apply_look()
+        self.refresh()
+
+    def set_theme(self, choice: str) -> None:
+        """Light, dark, or as the desktop."""
+        self.theme = choice
+        self.settings.setValue("theme", choice)
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        self.palette_ = palette_for(choice)
+        apply_theme(app, self.palette_)
+        self._apply_look()
+        self.refresh()
+
+    def _apply_look(self) -> None:
+        p = self.palette_
+        self.units.set_value(self.system)
+        self.docket.set_palette(p)
+        self.centre.set_look(p, self.system)
+        for panel in self.panels.values():
+            panel.set_look(self.system, p)
+        self.setWindowIcon(icon("app", LIGHT.ink, 64))
+
+    # ------------------------------------------------------------- showing
+
+    def refresh(self) -> None:
+        """Show the document as it now is, everywhere."""
+        self.centre.show_work()
+        for panel in self.panels.values():
+            panel.refresh()
+        self.refresh_sheets()
+        self._show_saved()
+
+    def refresh_sheets(self) -> None:
+        """Show what follows from the layout."""
+        for key in ("sheets", "cutting", "shape"):
+            self.panels[key].refresh()
+        self.centre.update_charts()
+        self.docket.show_entries(
+            docket_entries(self.session, self.system), docket_totals(self.session)
+        )
+        self.findings.show_findings(self.session.findings)
+        ready = self.session.work.design is not None and not self.session.work.blocked
+        self.write_button.setEnabled(ready and self.session.sheets is not None)
+
+    def _show_saved(self) -> None:
+        project = self.session.project
+        if not self.title.hasFocus():
+            self.title.setText(project.title)
+            self.title.setCursorPosition(0)
+        self.occasion.setText(project.occasion)
+        self.saved.setText(
+            "not saved yet"
+            if self.session.dirty
+            else ("saved" if self.session.path else "nothing to save")
+        )
+        name = self.session.path.name if self.session.path else project.title
+        self.setWindowTitle(f"{name}{' *' if self.session.dirty else ''} – Jadeite")
+        for enabled, parts in (
+            (self.session.can_undo, (self.undo_button, self.undo_action)),
+            (self.session.can_redo, (self.redo_button, self.redo_action)),
+        ):
+            for part in parts:
+                part.setEnabled(enabled)
+
+    def _change_title(self) -> None:
+        words = self.title.text().strip()
+        if words and words != self.session.project.title:
+            self.session.edit(title=words)
+        self._show_saved()
+
+    def _say(self, words: str) -> None:
+        self.saved.setText(words)
+
+    def copy_picture(self) -> None:
+        """Put what the centre shows on the clipboard."""
+        clipboard = QGuiApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setImage(self.centre.image())
+            self._say("picture copied")
+
+    # ------------------------------------------------------------- recovery, files
+
+    def _offer(self, found: list[Recovered]) -> None:
+        self.centre.offer(found, self._take_back, self._forget)
+
+    def _take_back(self, found: Recovered) -> None:
+        if self.commands.may_leave():
+            self.commands.recover(found)
+
+    def _forget(self, found: Recovered) -> None:
+        self.commands.forget(found)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        if event is None:
+            return
+        data = event.mimeData()
+        if data is not None and any(u.toLocalFile().endswith(".jadeite") for u in data.urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        if event is None:
+            return
+        data = event.mimeData()
+        if data is None:
+            return
+        for url in data.urls():
+            path = url.toLocalFile()
+            if path.endswith(".jadeite"):
+                event.acceptProposedAction()
+                self.commands.open_path(Path(path), ask=True)
+                return
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        if event is None:
+            return
+        if not self.commands.may_leave():
+            event.ignore()
+            return
+        self.settings.setValue("geometry", self.saveGeometry())
+        self.session.discard()
+        event.accept()

@@ -1,0 +1,98 @@
+"""A process for long jobs of the core; the window starts it and may end it.
+
+It reads one pickled request after another from standard input and writes
+pickled replies to standard output, each with its length before it.  Both ends
+are this program.
+"""
+
+from __future__ import annotations
+
+import pickle
+import struct
+import sys
+from collections.abc import Callable
+from typing import Any, BinaryIO
+
+from jadeite.core.contents import OBJECTIVES, Arrangement
+from jadeite.core.errors import JadeiteError
+from jadeite.core.pipeline import SheetWork, arrange_contents, plan_sheets, work_up
+from jadeite.core.project import Project, changed
+
+__all__ = ["frame", "main", "unframe"]
+
+HEADER = struct.Struct(">Q")
+Step = Callable[[float, str], None]
+
+
+def frame(message: object) -> bytes:
+    """A message with its length before it."""
+    data = pickle.dumps(message, protocol=pickle.HIGHEST_PROTOCOL)
+    return HEADER.pack(len(data)) + data
+
+
+def unframe(buffer: bytearray) -> list[Any]:
+    """Take every whole message off the front of a buffer."""
+    out = []
+    while len(buffer) >= HEADER.size:
+        (length,) = HEADER.unpack_from(buffer)
+        if len(buffer) < HEADER.size + length:
+            break
+        out.append(pickle.loads(bytes(buffer[HEADER.size : HEADER.size + length])))
+        del buffer[: HEADER.size + length]
+    return out
+
+
+def arrange_all(project: Project, step: Step) -> dict[str, Arrangement]:
+    """The best arrangement for every objective, the chosen one first."""
+    keys = [project.objective, *(k for k in OBJECTIVES if k != project.objective)]
+    out = {}
+    for number, key in enumerate(keys):
+
+        def part(fraction: float, text: str, number: int = number) -> None:
+            step((number + fraction) / len(keys), text)
+
+        found = arrange_contents(changed(project, objective=key), part)
+        if found is not None:
+            out[key] = found
+    return out
+
+
+def sheets(project: Project, arrangement: Arrangement | None, step: Step) -> SheetWork | None:
+    """Layout and cutting plan of a project."""
+    work = work_up(project, arrangement)
+    return None if work.design is None else plan_sheets(project, work.design, step)
+
+
+JOBS: dict[str, Callable[..., object]] = {"arrange": arrange_all, "sheets": sheets}
+
+
+def _read(source: BinaryIO) -> Any:
+    head = source.read(HEADER.size)
+    if len(head) < HEADER.size:
+        return None
+    (length,) = HEADER.unpack(head)
+    return pickle.loads(source.read(length))
+
+
+def main() -> None:
+    """Serve requests (ticket, job, arguments) until the input ends."""
+    source, sink = sys.stdin.buffer, sys.stdout.buffer
+
+    def send(*message: object) -> None:
+        sink.write(frame(message))
+        sink.flush()
+
+    while (request := _read(source)) is not None:
+        ticket, job, arguments = request
+
+        def step(fraction: float, text: str, ticket: int = ticket) -> None:
+            send("progress", ticket, fraction, text)
+
+        try:
+            send("done", ticket, JOBS[job](*arguments, step))
+        except JadeiteError as error:
+            send("failed", ticket, str(error))
+
+
+if __name__ == "__main__":
+    main()

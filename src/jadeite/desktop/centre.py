@@ -61,7 +61,16 @@ class Centre(QFrame):
         line.addWidget(self.key_button)
         column.addWidget(self.foot)
         self.playback = LiftBar("the cutting of this sheet", CUT_SECONDS)
-        column.addWidget(self.playback)
+        self.play_foot = QWidget()
+        line = QHBoxLayout(self.play_foot)
+        line.setContentsMargins(0, 0, 12, 0)
+        line.setSpacing(4)
+        line.addWidget(self.playback, 1)
+        self.sheet_back = button("Sheet before", lambda: self._other_sheet(-1), "plain")
+        self.sheet_next = button("Next sheet", lambda: self._other_sheet(1), "plain")
+        line.addWidget(self.sheet_back)
+        line.addWidget(self.sheet_next)
+        column.addWidget(self.play_foot)
         self.timeline = Timeline(session)
         column.addWidget(self.timeline)
         self.lift.moved.connect(self.table.set_lift)
@@ -87,8 +96,9 @@ class Centre(QFrame):
         }
         self.stack.setCurrentWidget(views.get(key, self.table))
         self.foot.setVisible(key in ("contents", "shape"))
-        self.playback.setVisible(key == "cutting")
+        self.play_foot.setVisible(key == "cutting")
         self.timeline.setVisible(key == "assembly")
+        self.table.dimensions = key != "assembly"
         if key != "assembly":
             self.table.set_hidden(frozenset())
             self.table.set_marked(frozenset())
@@ -116,8 +126,18 @@ class Centre(QFrame):
             self.table.notice = ""
         self.update_charts()
 
+    def _other_sheet(self, step: int) -> None:
+        self.cutting.choose(self.cutting.sheet + step)
+        self.update_charts()
+
     def update_charts(self) -> None:
         """Paint the drawn views again."""
+        sheets = self.session.sheets
+        count = len(sheets.cutting.sheets) if sheets is not None else 0
+        for part in (self.sheet_back, self.sheet_next):
+            part.setVisible(count > 1)
+        self.sheet_back.setEnabled(self.cutting.sheet > 0)
+        self.sheet_next.setEnabled(self.cutting.sheet + 1 < count)
         for view in (self.board, self.sheets, self.cutting, self.notebook, self.timeline):
             view.update()
 

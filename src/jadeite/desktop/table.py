@@ -19,6 +19,8 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from jadeite.core.folding import transform
+from jadeite.core.nets.model import Floats
 from jadeite.core.pictures import (
     LIGHT,
     Camera,
@@ -29,6 +31,7 @@ from jadeite.core.pictures import (
     Scene,
     SceneStyle,
     Stroke,
+    fitted,
     mix,
     net_key,
     round_scale,
@@ -70,6 +73,7 @@ class TableView(QWidget):
         self.marked: frozenset[tuple[str, str]] = frozenset()
         self.hidden: frozenset[str] = frozenset()
         self.notice = ""
+        self.dimensions = True
         self._yaw, self._pitch = 28.0, 36.0
         self._by_hand = False  # the maker has turned the view while it lay flat
         self._zoom, self._pan = 1.0, QPointF(0.0, 0.0)
@@ -185,17 +189,35 @@ class TableView(QWidget):
             self.work.bodies,
             pose.contents,
             flat=lift < FLAT,
+            flatness=self.work.lift.flatness(lift),
             hidden=self.hidden,
+        )
+
+    def _points(self, lift: float) -> Floats | None:
+        """Every corner of what is shown at a lift."""
+        work = self.work
+        if work is None or work.design is None or work.lift is None:
+            return None
+        matrices = work.lift.pose(lift).matrices
+        return np.concatenate(
+            [
+                transform(matrices[piece.name][panel.name], panel.outline)
+                for piece in work.design.pieces
+                if piece.name not in self.hidden
+                for panel in piece.panels
+            ]
         )
 
     def _prepare_fits(self) -> None:
         assert self.work is not None
         assert self.work.lift is not None
-        for stop, _ in self.work.lift.stops:
-            scene = self._make_scene(stop)
-            if scene is None:
+        stops = [stop for stop, _ in self.work.lift.stops]
+        between = [stops[-2] + (stops[-1] - stops[-2]) * s for s in (0.2, 0.4, 0.55, 0.7, 0.85)]
+        for stop in sorted({*stops, *between}):
+            points = self._points(stop)
+            if points is None:
                 continue
-            camera = scene.fitted(self._view(stop), self.width(), self.height(), MARGINS)
+            camera = fitted(points, self._view(stop), self.width(), self.height(), MARGINS)
             if stop < FLAT and not self._by_hand:
                 pixels = self.logicalDpiX() / 25.4
                 scale, self._scale_words = round_scale(camera.scale, pixels)
@@ -247,6 +269,7 @@ class TableView(QWidget):
                 chosen=self.chosen,
                 point_out=self.marked,
                 system=self.system,
+                dimensions=self.dimensions,
             )
             self._picture = self._scene.draw(self._camera, style)
         return self._picture
@@ -299,6 +322,8 @@ class TableView(QWidget):
         assert self.work.design is not None
         y = 20.0
         for piece in self.work.design.pieces:
+            if piece.name in self.hidden:
+                continue
             words = f"{piece.title} · {piece.board.title.lower()}"
             out.add(Label(words, self.width() - 16, y, 13, p.quiet, "end"))
             y += 19

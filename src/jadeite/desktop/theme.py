@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import atexit
+import tempfile
+from functools import cache
 from importlib.resources import files
+from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QRectF, QSize, Qt
 from PyQt6.QtGui import (
@@ -105,8 +109,27 @@ def apply_theme(app: QApplication, p: Palette) -> None:
     app.setStyleSheet(_style(p))
 
 
+@cache
+def _icon_file(name: str, colour: str) -> str:
+    """An icon in a colour as a file, for the style sheet; removed at the end."""
+    folder = Path(_icon_folder())
+    path = folder / f"{name}-{colour.lstrip('#')}.svg"
+    source = (files("jadeite.assets") / "icons" / f"{name}.svg").read_text(encoding="utf-8")
+    path.write_text(source.replace("currentColor", colour), encoding="utf-8")
+    return path.as_posix()
+
+
+@cache
+def _icon_folder() -> str:
+    folder = tempfile.TemporaryDirectory(prefix="jadeite-")
+    atexit.register(folder.cleanup)
+    return folder.name
+
+
 def _style(p: Palette) -> str:
+    up, down = _icon_file("up", p.quiet), _icon_file("down", p.quiet)
     return f"""
+QWidget {{ font-family: "{FAMILY}"; font-size: {BASE_POINTS}pt; }}
 QMainWindow, QDialog {{ background: {p.ground}; }}
 QToolTip {{ background: {p.sheet}; color: {p.ink}; border: 1px solid {p.line}; padding: 5px 7px; }}
 QLabel[role="title"] {{ font-size: 13pt; font-weight: 700; }}
@@ -152,7 +175,8 @@ QPushButton[role="plain"]:focus {{ border: 2px solid {p.jade}; padding: 3px 6px;
 QPushButton[role="link"] {{ background: transparent; border: none; color: {p.river_text};
   font-family: "{FAMILY} SemiBold"; padding: 1px 2px; text-align: right; }}
 QPushButton[role="link"]:hover {{ text-decoration: underline; }}
-QPushButton[role="link"]:focus {{ border: 1px solid {p.river}; border-radius: 3px; padding: 0 1px; }}
+QPushButton[role="link"]:focus {{ border: 1px solid {p.river}; border-radius: 3px;
+  padding: 0 1px; }}
 QPushButton[role="segment"] {{ border-radius: 0; margin: 0; padding: 3px 9px; }}
 QPushButton[role="segment"]:checked {{ background: {p.jade}; color: {p.on_jade};
   border-color: {p.jade}; }}
@@ -172,8 +196,13 @@ QLineEdit:focus, QSpinBox:focus, QComboBox:focus, QPlainTextEdit:focus {{
   border: 2px solid {p.jade}; padding: 2px 6px; }}
 QLineEdit[state="wrong"] {{ border: 2px solid {p.brick}; padding: 2px 6px; }}
 QComboBox QAbstractItemView {{ background: {p.sheet}; color: {p.ink};
-  selection-background-color: {p.jade_wash}; selection-color: {p.ink}; border: 1px solid {p.line}; }}
-QComboBox::drop-down {{ border: none; width: 18px; }}
+  selection-background-color: {p.jade_wash}; selection-color: {p.ink};
+  border: 1px solid {p.line}; }}
+QComboBox::drop-down {{ border: none; width: 22px; }}
+QComboBox::down-arrow {{ image: url("{down}"); width: 14px; height: 14px; }}
+QSpinBox::up-button, QSpinBox::down-button {{ border: none; width: 20px; }}
+QSpinBox::up-arrow {{ image: url("{up}"); width: 12px; height: 12px; }}
+QSpinBox::down-arrow {{ image: url("{down}"); width: 12px; height: 12px; }}
 QMenuBar {{ background: {p.ground}; color: {p.ink}; }}
 QMenuBar::item:selected {{ background: {p.jade_wash}; }}
 QMenu {{ background: {p.sheet}; color: {p.ink}; border: 1px solid {p.line}; padding: 4px; }}

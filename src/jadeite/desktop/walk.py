@@ -25,6 +25,7 @@ class Walk(QObject):
         self.window, self.folder = window, folder
         folder.mkdir(parents=True, exist_ok=True)
         window.resize(1280, 800)
+        window.set_theme("light", remember=False)
         self._todo: list[tuple[str, Callable[[], None]]] = []
         for number, (key, _) in enumerate(STATIONS, start=1):
             self._todo.append((f"{number}-{key}", lambda k=key: self._open(k)))
@@ -42,7 +43,7 @@ class Walk(QObject):
     def _open(self, key: str) -> None:
         self.window.open_station(key)
         if key == "cutting":
-            self.window.centre.playback.set_value(0.62)
+            self.window.centre.playback.set_value(0.86)
         if key == "assembly":
             panel = self.window.panels["assembly"]
             glue = [i for i, s in enumerate(panel.steps) if s.operation == "glue"]  # type: ignore[attr-defined]
@@ -54,7 +55,7 @@ class Walk(QObject):
         self.window.centre.table.key_shown = lift == 0.0
 
     def _dark(self) -> None:
-        self.window.set_theme("dark")
+        self.window.set_theme("dark", remember=False)
         self._shape(0.8)
 
     def _look(self) -> None:

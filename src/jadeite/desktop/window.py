@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QSettings
+from PyQt6.QtCore import QByteArray, QSettings, Qt
 from PyQt6.QtGui import (
     QAction,
     QActionGroup,
@@ -70,7 +70,7 @@ class Window(QMainWindow):
         self._build()
         self._build_menus()
         self._connect()
-        self.set_theme(self.theme)
+        self.set_theme(self.theme, remember=False)
         geometry = settings.value("geometry")
         if not (isinstance(geometry, QByteArray) and self.restoreGeometry(geometry)):
             self.resize(1280, 800)
@@ -92,7 +92,7 @@ class Window(QMainWindow):
         self.centre = Centre(self.session)
         middle.addWidget(self.centre, 1)
         self.figures = QStackedWidget()
-        self.figures.setFixedWidth(322)
+        self.figures.setFixedWidth(328)
         self.panels: dict[str, Panel] = {
             "contents": ContentsPanel(self.session),
             "shape": ShapePanel(self.session),
@@ -125,7 +125,7 @@ class Window(QMainWindow):
         self.menus.setSizePolicy(
             self.menus.sizePolicy().Policy.Maximum, self.menus.sizePolicy().Policy.Preferred
         )
-        line.addWidget(self.menus)
+        line.addWidget(self.menus, alignment=Qt.AlignmentFlag.AlignVCenter)
         self.title = QLineEdit()
         self.title.setAccessibleName("Title of the project")
         self.title.setToolTip("Title of the project; click to change it.")
@@ -314,10 +314,11 @@ class Window(QMainWindow):
         self._apply_look()
         self.refresh()
 
-    def set_theme(self, choice: str) -> None:
+    def set_theme(self, choice: str, *, remember: bool = True) -> None:
         """Light, dark, or as the desktop."""
         self.theme = choice
-        self.settings.setValue("theme", choice)
+        if remember:
+            self.settings.setValue("theme", choice)
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         self.palette_ = palette_for(choice)

@@ -75,6 +75,13 @@ class Lift:
         """Position of the lift once the pieces lie the way they are folded."""
         return next((s.end for s in self.stages if s.kind == "turn"), 0.0)
 
+    def flatness(self, value: float) -> float:
+        """1 while the nets lie flat, 0 once the last fold is made."""
+        last = max((s.end for s in self.stages if s.kind == "folds"), default=self.turned)
+        if value <= self.turned:
+            return 1.0
+        return max(0.0, 1 - (value - self.turned) / max(last - self.turned, 1e-9))
+
     def at(self, kind: str) -> float:
         """Position of the lift at the end of its ``fill`` or ``lid`` stage."""
         return next(s.end for s in self.stages if s.kind == kind)

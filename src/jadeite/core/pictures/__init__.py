@@ -1,6 +1,6 @@
 """Vector pictures: one drawing for the window, the step sheets and the files."""
 
-from jadeite.core.pictures.camera import FROM_ABOVE, Camera, round_scale
+from jadeite.core.pictures.camera import FROM_ABOVE, Camera, fitted, round_scale
 from jadeite.core.pictures.flat import net_key, net_picture, sheet_picture
 from jadeite.core.pictures.palette import DARK, LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
@@ -18,6 +18,7 @@ __all__ = [
     "Scene",
     "SceneStyle",
     "Stroke",
+    "fitted",
     "mix",
     "net_key",
     "net_picture",

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from jadeite.core.nets.model import Floats
 
-__all__ = ["FROM_ABOVE", "Camera", "round_scale"]
+__all__ = ["FROM_ABOVE", "Camera", "fitted", "round_scale"]
 
 FROM_ABOVE = 90.0  # degrees of pitch
 SCALES = (10, 5, 4, 3, 2, 1.5, 1, 1 / 1.5, 0.5, 0.4, 1 / 3, 0.25, 0.2, 0.1, 0.05, 0.02, 0.01)
@@ -72,3 +72,21 @@ def round_scale(most: float, units_per_mm: float) -> tuple[float, str]:
             words = f"{ratio:g} : 1" if ratio >= 1 else f"1 : {1 / ratio:g}"
             return ratio * units_per_mm, words
     return most, "small"
+
+
+def fitted(
+    points: Floats, camera: Camera, width: float, height: float, margins: tuple[float, ...]
+) -> Camera:
+    """The camera moved and scaled so that all points (n, 3) are in the picture.
+
+    ``margins`` are left, top, right and bottom, in picture units.
+    """
+    flat = points @ camera.axes.T
+    span = np.maximum(np.ptp(flat, axis=0), 1.0)
+    left, top, right, bottom = margins
+    room = (max(width - left - right, 40.0), max(height - top - bottom, 40.0))
+    scale = float(min(room[0] / span[0], room[1] / span[1]))
+    middle = (flat.min(axis=0) + flat.max(axis=0)) / 2
+    x = left + room[0] / 2 - float(middle[0]) * scale
+    y = top + room[1] / 2 - float(middle[1]) * scale
+    return replace(camera, scale=scale, centre=(0.0, 0.0, 0.0), x=x, y=y)

@@ -257,7 +257,7 @@ def _draw_sheet_marks(
         )
     )
     picture.add(
-        Label(f"{cut.sheet.used:.0%} used", x1, y1 - 14 * unit, 12 * unit, quiet, anchor="end")
+        Label(f"{cut.sheet.used:.0%} used", x1, y0 + 14 * unit, 12 * unit, quiet, anchor="end")
     )
     along_y = stock.height >= stock.width
     gx, gy = x1 - 16 * unit, y1 + 16 * unit

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from jadeite.core.nets.model import Design, Dimension, Floats
+from jadeite.core.nets.model import Design, Dimension, Floats, Piece
 from jadeite.core.pictures.camera import Camera
 from jadeite.core.pictures.palette import Palette
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
@@ -18,6 +18,13 @@ STAND_OFF = 20.0  # hairlines between a panel and its dimension line
 TICK = 4.5  # hairlines
 SHORTEST = 16.0  # hairlines; a shorter line would hide behind its own label
 TEXT = 12.5  # hairlines
+
+
+def _beyond(piece: Piece, dim: Dimension) -> float:
+    """How far in mm the flat net reaches beyond a dimension's line, the way it stands off."""
+    away = np.array(dim.away[:2])
+    start = np.array(dim.start[:2])
+    return max(float(((panel.outline - start) @ away).max()) for panel in piece.panels)
 
 
 class Marks:
@@ -54,15 +61,18 @@ class Marks:
         design: Design,
         matrices: Mapping[str, Mapping[str, Floats]],
         hidden: frozenset[str],
-        *,
-        flat: bool,
+        flatness: float,
     ) -> None:
-        """Every dimension of the design where its panel now is."""
+        """Every dimension of the design where its panel now is.
+
+        With ``flatness`` 1 the lines stand clear of the whole flat net.
+        """
         for dimension in design.dimensions:
             if dimension.piece not in hidden:
-                self._dimension(dimension, matrices[dimension.piece][dimension.panel], flat)
+                clear = _beyond(design.piece(dimension.piece), dimension) * flatness
+                self._dimension(dimension, matrices[dimension.piece][dimension.panel], clear)
 
-    def _dimension(self, dim: Dimension, matrix: Floats, flat: bool) -> None:
+    def _dimension(self, dim: Dimension, matrix: Floats, clear: float) -> None:
         u = self.unit
         ends = np.array([dim.start, dim.end]) @ matrix[:3, :3].T + matrix[:3, 3]
         a, b = self.camera.project(ends)
@@ -74,21 +84,13 @@ class Marks:
         size = float(np.linalg.norm(away))
         if size < 0.15:  # it would stand off towards the viewer
             return
-        out = away / size * STAND_OFF * u * max(size, 0.6)
+        out = away / size * STAND_OFF * u * max(size, 0.6) + away * clear * self.camera.scale
         p, q = a + out, b + out
         river = self.palette.river
         thin = Stroke(river, 0.5 * u)
-        self.picture.add(
-            Path(
-                (
-                    np.array([a + out * 0.15, a + out * 1.2]),
-                    np.array([b + out * 0.15, b + out * 1.2]),
-                ),
-                closed=False,
-                stroke=thin,
-                opacity=0.7,
-            )
-        )
+        over = 4 * u * out / max(float(np.linalg.norm(out)), 1e-9)
+        extensions = (np.array([a + over, p + over]), np.array([b + over, q + over]))
+        self.picture.add(Path(extensions, closed=False, stroke=thin, opacity=0.7))
         along = line / length
         tick = (along + np.array([-along[1], along[0]])) * TICK * u * 0.7
         self.picture.add(
@@ -138,5 +140,6 @@ class Marks:
                     12 * u,
                     self.palette.river_text,
                     weight=600,
+                    pill=self.palette.river_wash if self.palette.dark else None,
                 )
             )

@@ -7,14 +7,14 @@ is kept while the view turns.  Drawing walks it and paints from back to front.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from jadeite.core.folding import Body, OrderItem, build_order, transform
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Piece
-from jadeite.core.pictures.camera import Camera
+from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.marks import Marks
 from jadeite.core.pictures.palette import Palette, mix, shade
@@ -23,7 +23,7 @@ from jadeite.core.pictures.primitives import Path, Picture, Stroke
 __all__ = ["CUT", "MOUNTAIN", "VALLEY", "Scene", "SceneStyle"]
 
 NONE, CUT, MOUNTAIN, VALLEY = 0, 1, 2, 3
-LIGHT_FROM = np.array([-0.42, -0.38, 0.82])  # a lamp at the left, in front
+LIGHT_FROM = np.array([-0.33, -0.24, 0.91])  # a lamp at the left, in front
 AMBIENT, DIFFUSE = 0.70, 0.40
 REVERSE = 0.84  # the reverse of the board is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
@@ -76,6 +76,8 @@ class Scene:
         None leaves the contents out.
     flat : bool
         Draw lines as they are cut and scored.
+    flatness : float
+        1 keeps dimension lines clear of the flat net, 0 close to their edge.
     """
 
     def __init__(
@@ -86,9 +88,11 @@ class Scene:
         contents: Floats | None = None,
         *,
         flat: bool = False,
+        flatness: float = 0.0,
         hidden: frozenset[str] = frozenset(),
     ) -> None:
         self.design, self.matrices, self.flat = design, matrices, flat
+        self.flatness = 1.0 if flat else flatness
         self.faces: list[_Face] = []
         items: list[OrderItem] = []
         self.points: list[Floats] = []
@@ -152,27 +156,9 @@ class Scene:
     def fitted(
         self, camera: Camera, width: float, height: float, margins: tuple[float, ...]
     ) -> Camera:
-        """The camera moved and scaled so that everything is in the picture.
-
-        ``margins`` are left, top, right and bottom.
-        """
-        corners = np.array(
-            [
-                [x, y, z]
-                for x in (self.low[0], self.high[0])
-                for y in (self.low[1], self.high[1])
-                for z in (self.low[2], self.high[2])
-            ]
-        )
-        flat = corners @ camera.axes.T
-        span = np.maximum(np.ptp(flat, axis=0), 1.0)
-        left, top, right, bottom = margins
-        room = (max(width - left - right, 40.0), max(height - top - bottom, 40.0))
-        scale = float(min(room[0] / span[0], room[1] / span[1]))
-        middle = (flat.min(axis=0) + flat.max(axis=0)) / 2
-        x = left + room[0] / 2 - float(middle[0]) * scale
-        y = top + room[1] / 2 - float(middle[1]) * scale
-        return replace(camera, scale=scale, centre=(0.0, 0.0, 0.0), x=x, y=y)
+        """The camera moved and scaled so that everything is in the picture."""
+        points = np.concatenate(self.points) if self.points else np.zeros((1, 3))
+        return fitted(points, camera, width, height, margins)
 
     # ------------------------------------------------------------------ paint
 
@@ -194,7 +180,7 @@ class Scene:
                     self._draw_face(picture, item, face, camera, style, towards)
         marks = Marks(picture, camera, style.palette, style.unit, style.system)
         if style.dimensions:
-            marks.dimensions(self.design, self.matrices, self.hidden, flat=self.flat)
+            marks.dimensions(self.design, self.matrices, self.hidden, self.flatness)
         if style.names:
             marks.names(self.body_places)
         return picture
@@ -262,7 +248,7 @@ class Scene:
         """The cut edge of the board, where it faces the viewer."""
         back = camera.project(points - offset)
         light = mix(colour, "#ffffff", 0.45)
-        stroke = Stroke(mix(light, style.palette.ink, 0.55), 0.4 * style.unit)
+        stroke = Stroke(mix(light, colour, 0.5), 0.3 * style.unit)
         n = len(points)
         for i in range(n):
             if flags[i] != CUT:

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QPushButton,
+    QSizePolicy,
     QSpinBox,
     QVBoxLayout,
     QWidget,
@@ -134,7 +135,7 @@ class ContentsPanel(Panel):
         self.inside_from.chosen.connect(self._set_inside_from)
         card.add(self.inside_from)
         self.inside_words = label("", "strong")
-        card.row("Length × width × height", self.inside_words)
+        card.row("Inside", self.inside_words, "Length × width × height")
         self.inside_edits: list[LengthEdit] = []
         self.inside_row = QWidget()
         line = QHBoxLayout(self.inside_row)
@@ -288,6 +289,8 @@ class ContentsPanel(Panel):
             row.setProperty("role", "tile")
             row.setCheckable(True)
             row.setChecked(i == self.chosen)
+            row.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            row.setToolTip(row.text())
             row.setStyleSheet("text-align: left; padding: 4px 8px;")
             row.clicked.connect(lambda _=False, n=i: self._choose(n))
             away = button("remove", lambda n=i: self.remove_thing(n), "plain")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QPushButton, QSizePolicy
 
 from jadeite.core.pictures import LIGHT, mix
 from jadeite.desktop.theme import base_font
@@ -19,8 +19,14 @@ class _Tile(QPushButton):
         self.palette_ = LIGHT
         self.setProperty("role", "tile")
         self.setAccessibleName(words)
-        self.setMinimumSize(size)
-        self.setFixedHeight(size.height())
+        self._size = size
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        return self._size
+
+    def minimumSizeHint(self) -> QSize:
+        return self._size
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)

@@ -16,7 +16,7 @@ from jadeite.desktop.views.chart import Chart
 
 __all__ = ["BoardChart"]
 
-LEFT, RIGHT, TOP = 54.0, 34.0, 64.0
+LEFT, RIGHT, TOP = 36.0, 24.0, 64.0
 SCORES = {"no": "no score", "light": "light score", "yes": "score", "wheel": "score, wheel"}
 
 
@@ -76,100 +76,122 @@ class BoardChart(Chart):
         p = self.palette_
         work = self.session.work
         mass = mass_of_contents(self.session.project)
+        sags = self._sags()
         words = "Boards along their weight"
-        if work.design is not None and mass > 0:
+        if sags:
             words += f", and how the floor sags under {number_text(mass, 0)} g"
         out.add(Label(words, 22, 28, 16, p.ink, "start", 600))
-        sags = self._sags()
+        larger = self._larger(sags)
         tail = (
-            "Sag is drawn ten times larger than life; it counts when the box is lifted or hung."
+            f"Sag drawn {larger:g} times larger than life, floor to scale; it counts when the box "
+            "is lifted or hung."
             if sags
             else "Give the contents a weight to see the floor sag."
         )
         out.add(Label(tail, 22, 50, 13, p.quiet, "start"))
         columns = self._columns()
         step = columns[1][1] - columns[0][1]
-        self._draw_axis(out, columns)
-        lightest = lightest_that_holds(*work.inside[:2], mass) if work.design else ""
+        lightest = lightest_that_holds(*work.inside[:2], mass) if sags else ""
         for board, x in columns:
-            self._draw_column(out, board, x, step, sags.get(board.key), board.key == lightest)
+            self._draw_column(out, board, x, step, board.key == lightest)
+            if sags:
+                self._draw_sag(out, sags[board.key], x, step / 2 - 16, larger)
+        y = self._axis_y()
+        ends = np.array([[LEFT - 22, y], [self.width() - RIGHT + 12, y]])
+        out.add(Path((ends,), closed=False, stroke=Stroke(p.ink, 1.5)))
+        out.add(Label("lighter", LEFT - 22, y + 128, 12, p.quiet, "start"))
+        out.add(Label("heavier", self.width() - RIGHT + 12, y + 128, 12, p.quiet, "end"))
         return out
 
     def _axis_y(self) -> float:
-        return self.height() - 128.0
+        return self.height() - 148.0
 
-    def _draw_axis(self, out: Picture, columns: list[tuple[Board, float]]) -> None:
-        p, y = self.palette_, self._axis_y()
-        ends = np.array([[LEFT - 20, y], [self.width() - RIGHT + 10, y]])
-        out.add(Path((ends,), closed=False, stroke=Stroke(p.ink, 1.5)))
-        out.add(Label("lighter", LEFT - 20, y + 100, 12, p.quiet, "start"))
-        out.add(Label("heavier", self.width() - RIGHT + 10, y + 100, 12, p.quiet, "end"))
+    def _deepest(self) -> float:
+        """Pixels that the deepest sag may take."""
+        return max(40.0, self._axis_y() - TOP - 200.0)
 
-    def _draw_column(
-        self, out: Picture, board: Board, x: float, step: float, sag: Sag | None, best: bool
-    ) -> None:
+    def _larger(self, sags: dict[str, Sag]) -> float:
+        """A round enlargement at which sags and limits fill the room there is."""
+        most = max(
+            (max(min(s.sag.value, 3 * s.limit.value), s.limit.value) for s in sags.values()),
+            default=1.0,
+        )
+        pixels = self.logicalDpiX() / 25.4
+        for larger in (100, 50, 40, 30, 25, 20, 15, 10, 8, 5, 4, 3, 2):
+            if most * pixels * larger <= self._deepest():
+                return float(larger)
+        return 1.0
+
+    def _draw_column(self, out: Picture, board: Board, x: float, step: float, best: bool) -> None:
         p = self.palette_
         axis = self._axis_y()
-        half = step / 2 - 6
+        half = step / 2 - 4
         used = board.key == self._in_use()
         box = np.array(
-            [[x - half, TOP + 8], [x + half, TOP + 8], [x + half, axis + 84], [x - half, axis + 84]]
+            [
+                [x - half, TOP + 6],
+                [x + half, TOP + 6],
+                [x + half, axis + 112],
+                [x - half, axis + 112],
+            ]
         )
         if used:
             out.add(Path((box,), fill=p.jade_wash, stroke=Stroke(p.jade, 2)))
         elif best:
             out.add(Path((box,), stroke=Stroke(p.jade, 1.2, (4, 4))))
-        # the board itself: a stack as thick as the board, to scale 20 : 1
-        thick = board.thickness * 20
+        y = TOP + 24
+        if used:
+            out.add(Label("in use", x, y, 13, p.jade_text, weight=600))
+        if best:
+            out.add(Label("lightest", x, y + 18, 12.5, p.jade_text))
+            out.add(Label("that holds", x, y + 33, 12.5, p.jade_text))
+        # the board's edge, twenty times its thickness
+        thick = board.thickness * 20 * self.logicalDpiX() / 25.4 * 0.5
         slab = np.array(
             [
-                [x - half + 12, axis - thick],
-                [x + half - 12, axis - thick],
-                [x + half - 12, axis],
-                [x - half + 12, axis],
+                [x - half + 14, axis - thick],
+                [x + half - 14, axis - thick],
+                [x + half - 14, axis],
+                [x - half + 14, axis],
             ]
         )
         out.add(Path((slab,), fill=mix(p.sand, p.sheet, 0.45), stroke=Stroke(p.ink, 1)))
-        out.add(Label(board.title, x, axis + 18, 13, p.jade_text if used else p.ink, weight=600))
-        out.add(Label(f"{board.grammage:.0f} g/m²", x, axis + 37, 13, p.ink))
-        out.add(Label(f"{number_text(board.thickness, 2)} mm thick", x, axis + 55, 12, p.quiet))
-        passes = "1 pass" if board.passes == 1 else f"{board.passes} passes"
-        out.add(Label(f"{SCORES[board.score]}, {passes}", x, axis + 72, 12, p.quiet))
-        y = TOP + 30
-        if used:
-            out.add(Label("in use", x, y, 12.5, p.jade_text, weight=600))
-        y += 18
-        if best:
-            out.add(Label("lightest that holds", x, y, 12.5, p.jade_text))
-        y += 24
-        if sag is not None:
-            self._draw_sag(out, sag, x, half - 12, y)
         curl = format_length(smallest_roll(board).value, self.system)
-        out.add(Label(f"curls to {curl}", x, axis - thick - 16, 12, p.quiet))
+        out.add(Label(f"curls to {curl}", x, axis - thick - 14, 12, p.quiet))
+        title = board.title.replace("Extra-heavy", "Extra-h.") if step < 100 else board.title
+        passes = "1 pass" if board.passes == 1 else f"{board.passes} passes"
+        lines = (
+            (title, 13.0, p.jade_text if used else p.ink, 600),
+            (f"{board.grammage:.0f} g/m²", 13.0, p.ink, 400),
+            (f"{number_text(board.thickness, 2)} mm", 12.0, p.quiet, 400),
+            (SCORES[board.score], 12.0, p.quiet, 400),
+            (passes, 12.0, p.quiet, 400),
+        )
+        for i, (text, size, colour, weight) in enumerate(lines):
+            out.add(Label(text, x, axis + 20 + 19 * i, size, colour, weight=weight))
 
-    def _draw_sag(self, out: Picture, sag: Sag, x: float, half: float, y: float) -> None:
-        """A floor on two walls, sagging ten times its true sag, beside its limit."""
+    def _draw_sag(self, out: Picture, sag: Sag, x: float, half: float, larger: float) -> None:
+        """A floor between two walls, enlarged, beside its limit."""
         p = self.palette_
-        pixels = self.logicalDpiX() / 25.4 * 10
-        most = max(30.0, self._axis_y() - y - 130)
-        deep = min(sag.sag.value * pixels, most)
-        limit = min(sag.limit.value * pixels, most)
+        pixels = self.logicalDpiX() / 25.4 * larger
+        y = TOP + 96.0
+        deep = min(sag.sag.value * pixels, self._deepest() + 20)
+        limit = sag.limit.value * pixels
         colour = p.jade_text if sag.holds else p.amber_text
         walls = (
-            np.array([[x - half, y], [x - half, y + 26]]),
-            np.array([[x + half, y], [x + half, y + 26]]),
+            np.array([[x - half, y - 22], [x - half, y]]),
+            np.array([[x + half, y - 22], [x + half, y]]),
         )
+        t = np.linspace(-1, 1, 41)
+        floor = np.column_stack([x + half * t, y + deep * (1 - t * t)])
+        out.add(Path((floor,), fill=mix(colour, p.table, 0.8)))
         out.add(Path(walls, closed=False, stroke=Stroke(p.ink, 2)))
-        t = np.linspace(-1, 1, 33)
-        floor = np.column_stack([x + half * t, y + 26 + deep * (1 - t * t)])
-        top = np.array([[x + half, y + 26], [x - half, y + 26]])
-        out.add(Path((np.vstack([floor, top]),), fill=mix(colour, p.table, 0.75)))
         out.add(Path((floor,), closed=False, stroke=Stroke(colour, 2.5)))
-        line = np.array([[x - half, y + 26 + limit], [x + half, y + 26 + limit]])
-        out.add(Path((line,), closed=False, stroke=Stroke(p.brick, 1, (3, 3))))
-        words = f"{number_text(sag.sag.value, 1)} mm"
-        if sag.sag.value * pixels > most:
-            words += " (cut off)"
-        low = y + 26 + max(deep, limit)
-        out.add(Label(words, x, low + 16, 13.5, colour, weight=600))
-        out.add(Label(f"limit {number_text(sag.limit.value, 1)} mm", x, low + 34, 12, p.brick_text))
+        line = np.array([[x - half - 4, y + limit], [x + half + 4, y + limit]])
+        out.add(Path((line,), closed=False, stroke=Stroke(p.brick, 1.2, (3, 3))))
+        low = y + max(deep, limit)
+        cut = " +" if sag.sag.value * pixels > deep + 1e-6 else ""
+        out.add(
+            Label(f"{number_text(sag.sag.value, 2)} mm{cut}", x, low + 17, 13.5, colour, weight=600)
+        )
+        out.add(Label(f"limit {number_text(sag.limit.value, 2)}", x, low + 35, 12, p.brick_text))

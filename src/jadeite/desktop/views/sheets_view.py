@@ -48,6 +48,10 @@ class SheetsView(Chart):
     def _cuts(self) -> tuple[SheetCut, ...]:
         return self.session.sheets.cutting.sheets if self.session.sheets else ()
 
+    def _head(self) -> float:
+        """Room for the clock above a sheet that is played back."""
+        return 44.0 if self.playing else 0.0
+
     def _grid(self, cuts: tuple[SheetCut, ...]) -> tuple[int, float]:
         """Columns, and pixels per mm, that show all sheets as large as can be."""
         widest = max(c.sheet.stock.width for c in cuts)
@@ -56,7 +60,7 @@ class SheetsView(Chart):
         for columns in range(1, len(cuts) + 1):
             rows = math.ceil(len(cuts) / columns)
             across = (self.width() - SPACE * (columns + 1)) / columns - 2 * AROUND
-            down = (self.height() - SPACE * (rows + 1)) / rows - 2 * AROUND
+            down = (self.height() - self._head() - SPACE * (rows + 1)) / rows - 2 * AROUND
             scale = min(across / widest, down / tallest)
             if scale > best[1]:
                 best = (columns, scale)
@@ -88,7 +92,8 @@ class SheetsView(Chart):
         tallest = max(c.sheet.stock.height for c in shown) * scale + 2 * AROUND
         rows = math.ceil(len(shown) / columns)
         left = (self.width() - columns * widest - (columns - 1) * SPACE) / 2
-        top = (self.height() - rows * tallest - (rows - 1) * SPACE) / 2
+        head = self._head()
+        top = head + (self.height() - head - rows * tallest - (rows - 1) * SPACE) / 2
         self._cells = []
         for i, cut in enumerate(shown):
             number = self.sheet if self.playing else i
@@ -137,7 +142,7 @@ class SheetsView(Chart):
         out.add(Label(now, self.width() - 16, 40, 13, p.quiet, "end"))
         out.add(Label(cut.setting, 16, 20, 13, p.quiet, "start"))
         if len(self._cuts()) > 1:
-            words_ = f"sheet {self.sheet + 1} of {len(self._cuts())}: arrow keys go on"
+            words_ = f"sheet {self.sheet + 1} of {len(self._cuts())}"
             out.add(Label(words_, 16, 40, 13, p.quiet, "start"))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

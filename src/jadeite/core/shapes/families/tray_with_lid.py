@@ -234,6 +234,10 @@ def _dimensions(
         top = sign * box.floor_top
         floor = box.piece.panels[0].outline
         right, front = float(floor[1, 0]), float(floor[0, 1])
+        near = (0.0, 1.0, 0.0) if up else (0.0, -1.0, 0.0)  # pieces are folded good side down
+        front *= -near[1]
+        side = -1.0 if name == "tray" else 1.0  # clear of the other piece
+        corner = (0.0, near[1], 1.0 if up else -1.0)  # away from the wall, and to the front
         wall = box.wall_height
         out += [
             Dimension(
@@ -242,25 +246,25 @@ def _dimensions(
                 "floor",
                 (-x / 2, front, top),
                 (x / 2, front, top),
-                (0.0, -1.0, 0.0),
+                near,
                 x,
             ),
             Dimension(
                 f"{name} inside, width",
                 name,
                 "floor",
-                (right, -y / 2, top),
-                (right, y / 2, top),
-                (1.0, 0.0, 0.0),
+                (side * right, -y / 2, top),
+                (side * right, y / 2, top),
+                (side, 0.0, 0.0),
                 y,
             ),
             Dimension(
                 f"{name} inside, height",
                 name,
-                "left",
-                (-right - wall + z, -y / 2, 0.0),
-                (-right - wall, -y / 2, 0.0),
-                (0.0, -1.0, 0.0),
+                "right",
+                (right + wall - z, front, 0.0),
+                (right + wall, front, 0.0),
+                corner,
                 z,
             ),
         ]

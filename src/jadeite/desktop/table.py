@@ -262,6 +262,11 @@ class TableView(QWidget):
         if self._picture is None:
             self._camera = self._current_camera()
             assert self.work is not None
+            assert self.work.design is not None
+            assert self.work.lift is not None
+            covered = self.work.lift.covered(self.lift)
+            lids = self.work.design.lifts
+            below = [p.name for p in self.work.design.pieces if p.name not in lids]
             style = SceneStyle(
                 self.palette_,
                 self.work.project.colours,
@@ -270,6 +275,8 @@ class TableView(QWidget):
                 point_out=self.marked,
                 system=self.system,
                 dimensions=self.dimensions,
+                names=not covered,
+                undimensioned=frozenset(below) if covered else frozenset(),
             )
             self._picture = self._scene.draw(self._camera, style)
         return self._picture
@@ -328,8 +335,12 @@ class TableView(QWidget):
             out.add(Label(words, self.width() - 16, y, 13, p.quiet, "end"))
             y += 19
         if self.lift < FLAT and not self._by_hand and self._zoom == 1.0:
-            words = f"from above, scale {self._scale_words}, good side up"
+            unit = "mm" if self.system == "mm" else "inches"
+            words = f"from above, scale {self._scale_words}, good side up; inside lengths, {unit}"
             out.add(Label(words, 16, 20, 13, p.quiet, "start"))
+        elif self.dimensions:
+            unit = "mm" if self.system == "mm" else "inches"
+            out.add(Label(f"lengths are inside, in {unit}", 16, 20, 13, p.quiet, "start"))
         if self.key_shown:
             self._add_key(out)
         if self.pointed is not None and self._drag is None:

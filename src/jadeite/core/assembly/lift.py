@@ -82,6 +82,10 @@ class Lift:
             return 1.0
         return max(0.0, 1 - (value - self.turned) / max(last - self.turned, 1e-9))
 
+    def covered(self, value: float) -> bool:
+        """Whether a lid hides what lies below it."""
+        return any(s.kind == "lid" and value > (s.start + s.end) / 2 for s in self.stages)
+
     def at(self, kind: str) -> float:
         """Position of the lift at the end of its ``fill`` or ``lid`` stage."""
         return next(s.end for s in self.stages if s.kind == kind)

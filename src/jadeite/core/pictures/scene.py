@@ -36,7 +36,8 @@ class SceneStyle:
     """How a scene is painted.
 
     ``unit`` is the size of a hairline: 1 in the window, about 0.2 mm on
-    paper.  ``pointed`` and ``chosen`` are (piece, panel).
+    paper.  ``pointed`` and ``chosen`` are (piece, panel); ``undimensioned``
+    names pieces whose dimension lines are left out.
     """
 
     palette: Palette
@@ -44,6 +45,7 @@ class SceneStyle:
     unit: float = 1.0
     dimensions: bool = True
     names: bool = True
+    undimensioned: frozenset[str] = frozenset()
     shadow: bool = True
     pointed: tuple[str, str] | None = None
     chosen: tuple[str, str] | None = None
@@ -180,7 +182,8 @@ class Scene:
                     self._draw_face(picture, item, face, camera, style, towards)
         marks = Marks(picture, camera, style.palette, style.unit, style.system)
         if style.dimensions:
-            marks.dimensions(self.design, self.matrices, self.hidden, self.flatness)
+            hidden = self.hidden | style.undimensioned
+            marks.dimensions(self.design, self.matrices, hidden, self.flatness)
         if style.names:
             marks.names(self.body_places)
         return picture

@@ -28,7 +28,7 @@ OPTIONS = (
         18.0,
         "How far the lid reaches down, inside. A lid that would pass the table stops at it.",
         unit="mm",
-        low=6.0,
+        low=3.0,
         high=MAX_INSIDE,
     ),
     Option(

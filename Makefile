@@ -1,0 +1,56 @@
+# Everything starts from two commands: make demo, make test.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+STAMP := $(VENV)/.installed
+
+.PHONY: demo test lint bench soak screenshots schema system clean
+
+$(STAMP): requirements.lock pyproject.toml
+	@sh tools/system_packages.sh
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements.lock
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $(STAMP)
+
+system:
+	@sh tools/system_packages.sh
+
+# The window with the demo project; without a display, a virtual one and pictures.
+demo: $(STAMP) system
+	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then \
+	    $(BIN)/jadeite --demo; \
+	else \
+	    echo "No display here: starting Jadeite on a virtual one and walking the stations."; \
+	    sh tools/walk.sh $(BIN) build/demo && echo "A picture of each station is under build/demo/."; \
+	fi
+
+test: $(STAMP) system lint
+	$(BIN)/python -m pytest -n 2 tests
+
+lint: $(STAMP)
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports --no-logo || $(BIN)/lint-imports
+
+# Speed and memory, medians; not part of the tests.
+bench: $(STAMP) system
+	$(BIN)/python -m pytest benchmarks --benchmark-only --benchmark-columns=median,min,rounds -p no:xdist
+	$(BIN)/python benchmarks/whole_program.py
+
+# Longer searches than the tests have time for.
+soak: $(STAMP)
+	HYPOTHESIS_PROFILE=soak $(BIN)/python -m pytest -n 2 tests -m "soak or not soak" -k "property or soak"
+
+# The pictures of the README, from the demo project.
+screenshots: $(STAMP) system
+	sh tools/walk.sh $(BIN) build/screenshots
+	cp build/screenshots/*.png docs/screenshots/
+
+# The JSON schema of the project file.
+schema: $(STAMP)
+	$(BIN)/python -c "import json; from jadeite.core.formats import project_schema as s; print(json.dumps(s(), indent=1))" > docs/project.schema.json
+
+clean:
+	rm -rf build $(VENV)

@@ -1,0 +1,47 @@
+"""What every test needs."""
+
+from __future__ import annotations
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+from jadeite.core.boards import board_by_key
+from jadeite.core.contents import Block, Cylinder, FlatPack
+from jadeite.core.nets import Design
+from jadeite.core.project import Project, changed
+from jadeite.core.shapes import family_by_key, resolve_options
+
+COMMON = {"deadline": None, "suppress_health_check": [HealthCheck.too_slow]}
+settings.register_profile("ci", max_examples=60, derandomize=True, **COMMON)
+settings.register_profile("soak", max_examples=4000, **COMMON)
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "ci"))
+
+
+def build_tray(
+    inside: tuple[float, float, float] = (96.0, 64.0, 41.0),
+    board: str = "medium-card",
+    lid_board: str | None = None,
+    **options: float | str,
+) -> Design:
+    """A tray with lid; option names with underscores for hyphens."""
+    family = family_by_key("tray-with-lid")
+    chosen = {key.replace("_", "-"): value for key, value in options.items()}
+    boards = {"tray": board_by_key(board), "lid": board_by_key(lid_board or board)}
+    return family.build(inside, boards, resolve_options(family, chosen))
+
+
+EYEPIECE = Cylinder(name="eyepiece", count=2, mass=60, diameter=31, height=34, turn="upright")
+FILTER_CASE = Block(name="filter case", mass=28, length=48, width=34, height=14, turn="upright")
+CLOTH = FlatPack(
+    name="cloth", mass=6, goes_in="soft", width=90, height=60, thickness=4, turn="lying"
+)
+
+
+@pytest.fixture
+def eyepiece_box() -> Project:
+    """The box of the demo: two eyepieces, a filter case, a cloth."""
+    return changed(Project(), title="Eyepiece box", contents=(EYEPIECE, FILTER_CASE, CLOTH))

@@ -1,0 +1,120 @@
+"""The cutting plan: order, passes, settings, time."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from jadeite.core.boards import board_by_key
+from jadeite.core.cutting import PROFILES, cutting_plan, place_at, profile_by_key
+from jadeite.core.cutting.plan import ORDER, TRAVEL, setting_for
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.outline import loops_of
+from jadeite.core.project import Stock
+from jadeite.core.sheets import lay_out
+from tests.conftest import build_tray
+
+SHEET = Stock(name="12 × 12 in", width=304.8, height=304.8)
+
+
+def plan_of(design, profile: str = "large", copies: int = 1, heavier: str = "second-pass"):  # type: ignore[no-untyped-def]
+    """Layout and cutting plan on large sheets."""
+    cutter = profile_by_key(profile)
+    layout = lay_out(
+        design.pieces,
+        [SHEET],
+        copies=copies,
+        reach=cutter.reach,
+        margin=cutter.margin,
+        free_turns=False,
+    )
+    return cutting_plan(design.pieces, layout, cutter, heavier)
+
+
+def test_paths_come_in_the_order_of_working() -> None:
+    """Scores, inner cut-outs, outlines; small outlines before large."""
+    plan = plan_of(build_tray((120, 80, 20), lid_walls="double", lid_depth=19), copies=2)
+    for sheet in plan.sheets:
+        steps = [ORDER.index(path.step) for path in sheet.paths]
+        assert steps == sorted(steps)
+        outlines = [
+            float(np.prod(np.ptp(p.points, axis=0))) for p in sheet.paths if p.step == "outline"
+        ]
+        assert outlines == sorted(outlines)
+    assert {p.step for s in plan.sheets for p in s.paths} == {"score", "inner", "outline"}
+
+
+def test_every_line_is_cut_or_scored_once() -> None:
+    """Lengths agree with the pieces' own lines."""
+    design = build_tray()
+    plan = plan_of(design, copies=2)
+    paths = [p for s in plan.sheets for p in s.paths]
+    cut = sum(p.length for p in paths if p.role == "cut")
+    assert cut == pytest.approx(2 * sum(lp.length for pc in design.pieces for lp in loops_of(pc)))
+    assert sum(p.role == "score" for p in paths) == 2 * sum(len(p.folds) for p in design.pieces)
+
+
+def test_time_is_the_sum_of_its_parts() -> None:
+    """Worked from the profile: path over speed, lifts, changes, loading, ways between."""
+    plan = plan_of(build_tray(board="extra-heavy-card"))
+    profile = plan.profile
+    (sheet,) = plan.sheets
+    seconds, here = profile.loading, np.zeros(2)
+    for path in sheet.paths:
+        seconds += float(np.linalg.norm(path.points[0] - here)) / TRAVEL + profile.lift
+        speed = {"score": 80.0, "cut": 60.0}[path.role]
+        seconds += path.length * path.passes / speed
+        here = path.points[-1]
+    seconds += profile.tool_change  # from scoring tool to blade
+    assert sheet.seconds == pytest.approx(seconds)
+    assert plan.tool_changes == 1
+    assert {p.passes for p in sheet.paths if p.role == "cut"} == {2}
+
+
+def test_heavy_card_gets_its_second_pass_or_more_pressure() -> None:
+    """Both answers are offered."""
+    board, cutter = board_by_key("heavy-card"), profile_by_key("large")
+    assert setting_for(board, "second-pass", cutter) == ("Heavy card: usual pressure, 2 passes", 2)
+    assert setting_for(board, "pressure", cutter) == ("Heavy card: firmer pressure, one pass", 1)
+
+
+def test_settings_change_only_between_boards() -> None:
+    """The most common mistake is to forget the change, so it is listed."""
+    plan = plan_of(build_tray(board="heavy-card", lid_board="text"), copies=2)
+    changes = plan.setting_changes
+    assert len(changes) == 2
+    assert changes[1][0] > 0
+    assert plan_of(build_tray()).setting_changes == ((0, "Medium card: usual pressure, one pass"),)
+
+
+def test_play_back_knows_where_the_tool_is() -> None:
+    """Before the first path, in the middle of one, and at the end."""
+    plan = plan_of(build_tray())
+    (sheet,) = plan.sheets
+    assert place_at(sheet, 0.0, plan.profile) == (-1, 0.0)
+    index, share = place_at(sheet, sheet.starts[2] + 1e-6, plan.profile)
+    assert (index, round(share, 3)) == (2, 0.0)
+    assert place_at(sheet, sheet.seconds, plan.profile) == (len(sheet.paths) - 1, 1.0)
+
+
+def test_by_hand_is_slower_and_reaches_everything() -> None:
+    """The other choice."""
+    design = build_tray()
+    assert plan_of(design, "hand").seconds > plan_of(design, "large").seconds
+    assert profile_by_key("hand").by_hand
+
+
+@pytest.mark.parametrize(
+    ("key", "reach"),
+    [("small", (108, 292)), ("middle", (215, 292)), ("large", (292, 292)), ("long", (292, 597))],
+)  # common practice
+def test_usable_areas(key: str, reach: tuple[float, float]) -> None:
+    """Typical usable areas in mm."""
+    assert profile_by_key(key).reach == reach
+    assert len(PROFILES) == 5
+
+
+def test_unknown_cutter_names_the_choices() -> None:
+    """The cure lists the keys."""
+    with pytest.raises(FieldError, match="small, middle, large"):
+        profile_by_key("laser")

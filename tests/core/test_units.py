@@ -1,0 +1,123 @@
+"""Typing and showing lengths."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jadeite.core.errors import FieldError
+from jadeite.core.units import (
+    format_area,
+    format_duration,
+    format_length,
+    format_size,
+    number_text,
+    parse_length,
+    parse_size,
+)
+
+
+@pytest.mark.parametrize(
+    ("text", "mm"),
+    [
+        ("70", 70.0),
+        ("7 cm", 70.0),
+        ("7,5 cm", 75.0),
+        ("0.07 m", 70.0),
+        ("70mm", 70.0),
+        ("2 3/4 in", 2.75 * 25.4),  # the inch is 25.4 mm exactly (1959)
+        ('2.75"', 2.75 * 25.4),
+        ("2-3/4", 2.75 * 25.4),
+        ("3/8 in", 9.525),
+        ("1 inch", 25.4),
+        ("  12 inches ", 304.8),
+        (".5 in", 12.7),
+        ("1e1", 10.0),
+    ],
+)
+def test_lengths_as_people_write_them(text: str, mm: float) -> None:
+    """Each spelling of the interface is read."""
+    assert parse_length(text) == pytest.approx(mm, abs=1e-12)
+
+
+def test_a_bare_number_takes_the_unit_shown() -> None:
+    """In inches 2 means two inches."""
+    assert parse_length("2", "inches") == 50.8
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "",
+        "abc",
+        "12 furlongs",
+        "-5",
+        "0",
+        "1/0",
+        "nan",
+        "inf",
+        "1e999",
+        "10 km",
+        "5000.1",
+        "- 3 mm",
+        "9" * 70,
+        "1 2 3",
+        "2 3/4 in 5",
+    ],
+)
+def test_what_is_no_length_is_refused_by_field_and_cure(text: str) -> None:
+    """Zero, negative, NaN, 10 km and words name the field and say what to type."""
+    with pytest.raises(FieldError) as caught:
+        parse_length(text, field="lid depth")
+    assert str(caught.value).startswith("lid depth: ")
+    assert caught.value.cure
+
+
+@given(st.integers(1, 16 * 100))
+def test_property_sixteenths_survive_a_round_trip(sixteenths: int) -> None:
+    """A fraction shown in full is read back as itself."""
+    mm = float(Fraction(sixteenths, 16)) * 25.4
+    text = format_length(mm, "inches")
+    assert not text.startswith("about")
+    assert parse_length(text) == pytest.approx(mm, abs=1e-9)
+
+
+@given(st.floats(0.5, 4000.0))
+def test_property_a_rounded_fraction_says_so(mm: float) -> None:
+    """The display is within 1/32 inch, and says about unless it is the value."""
+    text = format_length(mm, "inches")
+    shown = parse_length(text.removeprefix("about ")) if text != "about 0 in" else 0.0
+    assert abs(shown - mm) <= 25.4 / 32 + 1e-9
+    assert text.startswith("about") == (abs(shown - mm) > 0.005)
+
+
+@given(st.floats(0.1, 5000.0))
+def test_property_millimetres_survive_to_their_places(mm: float) -> None:
+    """One place is shown."""
+    assert parse_length(format_length(mm)) == pytest.approx(mm, abs=0.0501)
+
+
+def test_sizes() -> None:
+    """Three lengths in one word, any unit, any sign between."""
+    assert parse_size("96x64x41mm") == (96.0, 64.0, 41.0)
+    assert parse_size("4 x 3 x 2 in") == pytest.approx((101.6, 76.2, 50.8))
+    assert parse_size("10cm×64×41mm") == (100.0, 64.0, 41.0)
+    assert format_size((96.0, 64.0, 41.0)) == "96.0 × 64.0 × 41.0 mm"
+    assert format_size((96.0, 25.4, 12.7), "inches") == "about 3 3/4 × 1 × 1/2 in"
+    for wrong in ("96x64", "96x64x0mm", "axbxc", "96x64x41x3"):
+        with pytest.raises(FieldError, match="size"):
+            parse_size(wrong)
+
+
+def test_numbers_for_people() -> None:
+    """No negative zero, a true minus, times in the words of a kitchen."""
+    assert number_text(-0.04) == "0.0"
+    assert number_text(-1.25, 1) == "−1.2"
+    assert number_text(math.nan) == "–"
+    assert format_area(41_000) == "0.041 m²"
+    assert format_area(25.4**2 * 12, "inches") == "12 sq in"
+    assert [format_duration(s) for s in (40, 840, 3960)] == ["40 s", "14 min", "1 h 06"]

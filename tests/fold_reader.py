@@ -1,0 +1,295 @@
+"""A reader of FOLD files that knows nothing of Jadeite.
+
+It proves closure from the file alone: the published FOLD 1.2 specification
+(Demaine, Ku, Lang) for the structure, plain vector geometry for the rest.
+Only the ``jadeite:`` keys that the file itself documents are used.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from shapely.geometry import Point, Polygon
+
+
+@dataclass
+class Face:
+    """A face in space."""
+
+    piece: str
+    panel: str
+    points: np.ndarray
+    normal: np.ndarray
+    thickness: float
+
+
+@dataclass
+class Model:
+    """Everything read from one file."""
+
+    data: dict
+    frames: list[dict]
+    faces: dict[tuple[str, str], Face]
+    joints: list[dict]
+    contents: list[dict]
+
+
+def inherited(frames: list[dict], number: int) -> dict:
+    """A frame with what it inherits (FOLD: frame_parent, frame_inherit)."""
+    frame = frames[number]
+    if frame.get("frame_inherit"):
+        return inherited(frames, frame["frame_parent"]) | frame
+    return frame
+
+
+def read(source: Path | str) -> Model:
+    """Read a file, or text."""
+    text = source.read_text(encoding="utf-8") if isinstance(source, Path) else source
+    data = json.loads(text)
+    head = {k: v for k, v in data.items() if k != "file_frames"}
+    frames = [head, *data.get("file_frames", [])]
+    faces = {}
+    for number, raw in enumerate(frames):
+        if "foldedForm" not in raw.get("frame_classes", []):
+            continue
+        frame = inherited(frames, number)
+        piece = frames[raw["frame_parent"]]["frame_title"]
+        places = np.array(frame["vertices_coords"], dtype=float)
+        for panel, ring in zip(frame["faces_jadeite:panel"], frame["faces_vertices"], strict=True):
+            points = places[ring]
+            faces[piece, panel] = Face(
+                piece, panel, points, newell(points), frame["jadeite:thickness_mm"]
+            )
+    return Model(data, frames, faces, data["jadeite:joints"], data["jadeite:contents"])
+
+
+def newell(points: np.ndarray) -> np.ndarray:
+    """Unit normal of a polygon, counter-clockwise (Newell's method)."""
+    after = np.roll(points, -1, axis=0)
+    normal = np.cross(points, after).sum(axis=0)
+    return normal / np.linalg.norm(normal)
+
+
+def structure_faults(model: Model) -> list[str]:
+    """Where the file breaks the FOLD specification or what the file promises."""
+    out = []
+    if model.data["file_spec"] != 1.2:
+        out.append("file_spec")
+    for number, raw in enumerate(model.frames):
+        frame = inherited(model.frames, number)
+        if raw.get("frame_unit") != "mm":
+            out.append(f"frame {number}: frame_unit")
+        n = len(frame["vertices_coords"])
+        edges = frame["edges_vertices"]
+        if len({tuple(sorted(e)) for e in edges}) != len(edges):
+            out.append(f"frame {number}: an edge stands twice")
+        if any(not 0 <= v < n for e in edges for v in e):
+            out.append(f"frame {number}: an edge names no vertex")
+        kinds = frame["edges_assignment"]
+        if not set(kinds) <= set("BMVFUCJ"):
+            out.append(f"frame {number}: unknown assignment")
+        count: dict[tuple[int, int], int] = {}
+        for ring, sides in zip(frame["faces_vertices"], frame["faces_edges"], strict=True):
+            for a, b, side in zip(ring, [*ring[1:], ring[0]], sides, strict=True):
+                key = (min(a, b), max(a, b))
+                count[key] = count.get(key, 0) + 1
+                if tuple(sorted(edges[side])) != key:
+                    out.append(f"frame {number}: faces_edges")
+        for edge, kind, angle in zip(edges, kinds, frame["edges_foldAngle"], strict=True):
+            faces = count.get((min(edge), max(edge)), 0)
+            if kind in "MV" and faces != 2:
+                out.append(f"frame {number}: a fold with {faces} faces")
+            if kind == "B" and (faces != 1 or angle not in (None, 0)):
+                out.append(f"frame {number}: a border with {faces} faces")
+            if (kind == "V" and not 0 < angle <= 180) or (kind == "M" and not -180 <= angle < 0):
+                out.append(f"frame {number}: sign of a fold angle")
+        names = frame["faces_jadeite:panel"]
+        if len(set(names)) != len(names):
+            out.append(f"frame {number}: panel names")
+        if "creasePattern" in raw.get("frame_classes", []):
+            flat = np.array(frame["vertices_coords"])
+            for ring in frame["faces_vertices"]:
+                shape = Polygon(flat[ring])
+                if not shape.is_valid or not shape.exterior.is_ccw:
+                    out.append(f"frame {number}: a face is not simple and counter-clockwise")
+    return out
+
+
+def stretch(model: Model) -> float:
+    """Largest change in mm of an edge's length between flat and folded."""
+    worst = 0.0
+    for number, raw in enumerate(model.frames):
+        if "foldedForm" not in raw.get("frame_classes", []):
+            continue
+        folded = np.array(inherited(model.frames, number)["vertices_coords"])
+        flat = np.array(model.frames[raw["frame_parent"]]["vertices_coords"])
+        for ring in inherited(model.frames, number)["faces_vertices"]:
+            gaps = [
+                np.linalg.norm(p[ring][:, None] - p[ring][None], axis=2) for p in (folded, flat)
+            ]
+            worst = max(worst, float(np.abs(gaps[0] - gaps[1]).max()))
+    return worst
+
+
+def fold_angle_fault(model: Model) -> float:
+    """Largest difference in degrees between a fold's angle in the file and in space."""
+    worst = 0.0
+    for number, raw in enumerate(model.frames):
+        if "foldedForm" not in raw.get("frame_classes", []):
+            continue
+        frame = inherited(model.frames, number)
+        places = np.array(frame["vertices_coords"])
+        owner: dict[tuple[int, int], int] = {}
+        for f, ring in enumerate(frame["faces_vertices"]):
+            for a, b in zip(ring, [*ring[1:], ring[0]], strict=True):
+                owner[a, b] = f
+        for (a, b), angle in zip(frame["edges_vertices"], frame["edges_foldAngle"], strict=True):
+            if angle is None or (a, b) not in owner or (b, a) not in owner:
+                continue
+            n1 = newell(places[frame["faces_vertices"][owner[a, b]]])
+            n2 = newell(places[frame["faces_vertices"][owner[b, a]]])
+            axis = (places[b] - places[a]) / np.linalg.norm(places[b] - places[a])
+            # face n1 lies left of a -> b; where the right one rises towards n1 (a valley),
+            # n2 leans back over the edge and n2 x n1 points along it
+            turn = math.degrees(math.atan2(float(np.cross(n2, n1) @ axis), float(n1 @ n2)))
+            worst = max(worst, abs(abs(turn) - abs(angle)))
+            if abs(turn) > 1 and (turn > 0) != (angle > 0):
+                worst = max(worst, 360.0)
+    return worst
+
+
+def flat_on(face: Face, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Points in a face's own plane coordinates, and their heights above it."""
+    x = face.points[1] - face.points[0]
+    x = x / np.linalg.norm(x)
+    y = np.cross(face.normal, x)
+    rel = points - face.points[0]
+    return np.column_stack([rel @ x, rel @ y]), rel @ face.normal
+
+
+def open_joints(model: Model) -> list[str]:
+    """Glue joints that do not close: parallel within 0.1 degree, at half the sum of
+    the thicknesses within 0.05 mm, with 95 % of the tab on its target."""
+    out = []
+    for joint in model.joints:
+        if joint["kind"] != "glue":
+            continue
+        tab, target = model.faces[tuple(joint["tab"])], model.faces[tuple(joint["target"])]
+        cosine = min(1.0, abs(float(tab.normal @ target.normal)))
+        if math.degrees(math.acos(cosine)) > 0.1:
+            out.append(f"{joint['title']}: angle")
+        flat, heights = flat_on(target, tab.points)
+        wanted = (tab.thickness + target.thickness) / 2
+        if np.abs(np.abs(heights) - wanted).max() > 0.05:
+            out.append(f"{joint['title']}: distance {np.abs(heights)} for {wanted}")
+        mine, its = Polygon(flat), Polygon(flat_on(target, target.points)[0])
+        if mine.intersection(its).area < 0.95 * mine.area:
+            out.append(f"{joint['title']}: landed")
+    return out
+
+
+def penetrations(model: Model) -> list[tuple[str, str]]:
+    """Pairs of faces where an edge of one pierces the inside of the other.
+
+    Middle surfaces that cross mean that the plies overlap by more than half the
+    sum of their thicknesses.  A touch (within 0.02 mm) does not count.
+    """
+    touch = 0.02
+    faces = list(model.faces.values())
+    points = np.concatenate([f.points for f in faces])
+    starts = np.cumsum([0, *(len(f.points) for f in faces)])
+    out = []
+    for i, face in enumerate(faces):
+        flat, heights = flat_on(face, points)
+        inner = None
+        low = np.minimum.reduceat(heights, starts[:-1])
+        high = np.maximum.reduceat(heights, starts[:-1])
+        own = flat[starts[i] : starts[i + 1]]
+        for j in np.nonzero((low < -touch) & (high > touch))[0]:
+            part = slice(starts[j], starts[j + 1])
+            if (flat[part].min(axis=0) > own.max(axis=0)).any():
+                continue
+            if (flat[part].max(axis=0) < own.min(axis=0)).any():
+                continue
+            if inner is None:
+                inner = Polygon(own).buffer(-touch)
+            a, b = heights[part], np.roll(heights[part], -1)
+            pierces = ((a < -touch) & (b > touch)) | ((a > touch) & (b < -touch))
+            ends = np.roll(flat[part], -1, axis=0)
+            for k in np.nonzero(pierces)[0]:
+                share = a[k] / (a[k] - b[k])
+                spot = flat[part][k] + (ends[k] - flat[part][k]) * share
+                if inner.contains(Point(spot)):
+                    other = faces[j]
+                    out.append((f"{face.piece}/{face.panel}", f"{other.piece}/{other.panel}"))
+    return out
+
+
+def inside_size(model: Model, piece: str) -> tuple[float, float, float]:
+    """The largest axis-parallel block inside an open box, clear of every ply.
+
+    Upright faces bound it sideways by their surface (half a thickness before
+    the middle surface); level faces below its middle bound it from below; its
+    top is the highest point of the box.
+    """
+    faces = [f for (p, _), f in model.faces.items() if p == piece]
+    spread = np.concatenate([f.points for f in faces])
+    low, high = spread.min(axis=0), spread.max(axis=0)
+    middle = (low + high) / 2
+    size = []
+    for axis in (0, 1):
+        upright = [f for f in faces if abs(f.normal[axis]) > 0.999]
+        lows = [
+            f.points[:, axis].max() + f.thickness / 2
+            for f in upright
+            if f.points[:, axis].mean() < middle[axis]
+        ]
+        highs = [
+            f.points[:, axis].min() - f.thickness / 2
+            for f in upright
+            if f.points[:, axis].mean() > middle[axis]
+        ]
+        size.append(min(highs) - max(lows))
+    level = [f for f in faces if abs(f.normal[2]) > 0.999]
+    if piece == "lid":  # open downwards
+        closed = [
+            f.points[:, 2].min() - f.thickness / 2
+            for f in level
+            if f.points[:, 2].mean() > middle[2]
+        ]
+        rims = [
+            f.points[:, 2].min() - f.thickness / 2
+            for f in level
+            if f.points[:, 2].mean() < middle[2]
+        ]
+        size.append(min(closed) - min([low[2], *rims]))
+    else:
+        closed = [
+            f.points[:, 2].max() + f.thickness / 2
+            for f in level
+            if f.points[:, 2].mean() < middle[2]
+        ]
+        rims = [
+            f.points[:, 2].max() + f.thickness / 2
+            for f in level
+            if f.points[:, 2].mean() > middle[2]
+        ]
+        size.append(max([high[2], *rims]) - max(closed))
+    return size[0], size[1], size[2]
+
+
+def outside_size(model: Model, piece: str) -> tuple[float, float]:
+    """Length and width of a box over every ply."""
+    out = []
+    for axis in (0, 1):
+        upright = [
+            f for (p, _), f in model.faces.items() if p == piece and abs(f.normal[axis]) > 0.999
+        ]
+        high = max(f.points[:, axis].max() + f.thickness / 2 for f in upright)
+        low = min(f.points[:, axis].min() - f.thickness / 2 for f in upright)
+        out.append(high - low)
+    return out[0], out[1]

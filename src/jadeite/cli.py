@@ -7,6 +7,7 @@ import json
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from typing import NoReturn
 
 from jadeite import __version__
 from jadeite.core.errors import FieldError, JadeiteError
@@ -16,8 +17,15 @@ __all__ = ["main"]
 COMMANDS = ("shapes", "new", "check", "export")
 
 
+class _Parser(argparse.ArgumentParser):
+    """Says what is wrong in one line."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(2, f"{self.prog}: {message}. See {self.prog} --help.\n")
+
+
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(
+    parser = _Parser(
         prog="jadeite",
         description="Size flat nets to their contents, prove that they close, plan the making.",
         epilog="Without a command the window opens: jadeite, jadeite FILE.jadeite, jadeite --demo.",
@@ -88,16 +96,16 @@ def _window(words: list[str]) -> int:
 
 
 def _shapes(options: argparse.Namespace) -> int:
-    from jadeite.core.shapes import families
+    from jadeite.core.shapes import all_families
 
     if options.json:
         rows = [
             {"key": f.key, "title": f.title, "options": [o.to_json() for o in f.options]}
-            for f in families()
+            for f in all_families()
         ]
         print(json.dumps(rows, indent=1, ensure_ascii=False))
         return 0
-    for family in families():
+    for family in all_families():
         print(f"{family.key}: {family.title}. {family.about}")
         for option in family.options:
             if option.choices:

@@ -18,7 +18,7 @@ from jadeite.core.findings import Level
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import piece_area
 from jadeite.core.pipeline import prove
-from jadeite.core.shapes import families, family_by_key, resolve_options
+from jadeite.core.shapes import all_families, family_by_key, resolve_options
 from tests import fold_reader
 from tests.conftest import build_tray
 
@@ -90,7 +90,7 @@ def test_soak_large_trays_close(inside, board, chosen) -> None:  # type: ignore[
     assert_closes(FAMILY.build(inside, boards, resolve_options(FAMILY, chosen)), inside)
 
 
-@pytest.mark.parametrize("family", families(), ids=lambda f: f.key)
+@pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
 def test_default_design_of_every_family_is_proved(family) -> None:  # type: ignore[no-untyped-def]
     """What every family owes with its defaults."""
     boards = {part: board_by_key("medium-card") for part, _ in family.parts}

@@ -28,8 +28,10 @@ MAX_DIGITS = 40  # of one number; no measure needs more
 
 
 def project_text(project: Project) -> str:
-    """The document as JSON; what keeps its default is left out."""
-    data = project.model_dump(mode="json", exclude_defaults=True)
+    """The document as JSON; fields that keep their default are left out."""
+    whole = project.model_dump(mode="json")
+    usual = Project().model_dump(mode="json")
+    data = {name: value for name, value in whole.items() if value != usual[name]}
     return (
         json.dumps({"format": FORMAT, "version": VERSION} | data, indent=1, ensure_ascii=False)
         + "\n"

@@ -45,6 +45,8 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
                 f"{piece.name}/{one}",
             )
         )
+    if found:
+        return tuple(found)  # the outline of such a net means nothing
     short: dict[str, float] = {}
     for line, number in fold_lines(piece):
         length = float(np.linalg.norm(line[1] - line[0]))

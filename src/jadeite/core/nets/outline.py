@@ -45,6 +45,11 @@ def loops_of(piece: Piece) -> tuple[Loop, ...]:
     """The cut lines of a piece: the outline first, then its holes.
 
     Walks the free edges of the mesh and crosses from panel to panel at folds.
+
+    Raises
+    ------
+    ValueError
+        Panels overlap, so that the walk finds no way back: a fault of the shape.
     """
     mesh = mesh_of(piece)
     after: dict[tuple[int, int], tuple[int, int]] = {}
@@ -61,8 +66,12 @@ def loops_of(piece: Piece) -> tuple[Loop, ...]:
             free.discard(half)
             ring.append(half[0])
             half = after[half]
+            turns = 0
             while (half[1], half[0]) in after and half not in free and half != start:
                 half = after[half[1], half[0]]
+                turns += 1
+                if turns > len(after):
+                    raise ValueError(f"{piece.name}: more than two panels share a fold")
             if half == start:
                 break
         points = _without_straight_corners(mesh.vertices[ring])

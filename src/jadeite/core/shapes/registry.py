@@ -18,7 +18,7 @@ __all__ = [
     "Option",
     "OptionValue",
     "ShapeFamily",
-    "families",
+    "all_families",
     "family_by_key",
     "register",
     "resolve_options",
@@ -124,7 +124,7 @@ def _load() -> None:
         importlib.import_module(f"{package.__name__}.{module.name}")
 
 
-def families() -> tuple[ShapeFamily, ...]:
+def all_families() -> tuple[ShapeFamily, ...]:
     """Every family, in the order of their titles."""
     _load()
     return tuple(sorted(_FAMILIES.values(), key=lambda f: f.title))

@@ -1,0 +1,191 @@
+"""The command line, as scripts use it."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+
+from jadeite import __version__, cli
+from jadeite.core.formats import load_project, save_project
+from jadeite.core.project import Project, changed
+
+
+def run(capsys: pytest.CaptureFixture[str], *words: str) -> tuple[int, str, str]:
+    """Exit code, output, errors."""
+    try:
+        code = cli.main(list(words))
+    except SystemExit as exit_:
+        code = int(exit_.code or 0)
+    captured = capsys.readouterr()
+    return code, captured.out, captured.err
+
+
+@pytest.fixture
+def box(tmp_path: Path) -> Path:
+    """A project made by the command line."""
+    file = tmp_path / "box.jadeite"
+    assert cli.main(["new", "tray-with-lid", "--inside", "96x64x41mm", "-o", str(file)]) == 0
+    return file
+
+
+def test_shapes_lists_options_with_ranges(capsys) -> None:  # type: ignore[no-untyped-def]
+    """The record that the format promises."""
+    code, out, _ = run(capsys, "shapes", "--json")
+    assert code == 0
+    (tray,) = json.loads(out)
+    assert tray["key"] == "tray-with-lid"
+    for option in tray["options"]:
+        assert {"key", "label", "unit", "default", "help"} <= set(option)
+        assert ("choices" in option) != ("min" in option and "max" in option)
+    depth = next(o for o in tray["options"] if o["key"] == "lid-depth")
+    assert depth["min"] < depth["default"] < depth["max"]
+    assert "tray-with-lid" in run(capsys, "shapes")[1]
+
+
+def test_new_sets_board_and_options(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """Only what was set is in the file."""
+    file = tmp_path / "a.jadeite"
+    code, _, err = run(
+        capsys,
+        "new",
+        "tray-with-lid",
+        "--board",
+        "craft-board",
+        "--inside",
+        "4x3x2in",
+        "--set",
+        "lid-depth=2 cm",
+        "--set",
+        "tabs=outside",
+        "-o",
+        str(file),
+    )
+    assert (code, err) == (0, "")
+    project = load_project(file)
+    assert project.shape.options == {"lid-depth": 20.0, "tabs": "outside"}
+    assert project.boards == {"tray": "craft-board", "lid": "craft-board"}
+    assert project.inside == pytest.approx((101.6, 76.2, 50.8))
+
+
+@pytest.mark.parametrize(
+    ("words", "part"),
+    [
+        (("new", "pyramid-of-gold"), "tray-with-lid"),
+        (("new", "tray-with-lid", "--inside", "0x60x40mm"), "inside, length"),
+        (("new", "tray-with-lid", "--inside=-5x60x40mm"), "inside, length"),
+        (("new", "tray-with-lid", "--inside", "nanx60x40mm"), "inside, length"),
+        (("new", "tray-with-lid", "--inside", "10000000x60x40mm"), "inside, length"),
+        (("new", "tray-with-lid", "--inside", "10x60x40mm"), "Use 15.0 mm"),
+        (("new", "tray-with-lid", "--inside", "twelve"), "three lengths"),
+        (("new", "tray-with-lid", "--board", "plywood"), "medium-card"),
+        (("new", "tray-with-lid", "--set", "lid-depth"), "option=value"),
+        (("new", "tray-with-lid", "--set", "colour=red"), "lid-depth"),
+        (("new", "tray-with-lid", "--set", "lid-depth=deep"), "lid-depth"),
+        (("new", "tray-with-lid", "--set", "tabs=both"), "inside, outside"),
+    ],
+)
+def test_bad_words_give_one_line_and_exit_two(words, part, capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """The field and the cure, no traceback, no file."""
+    file = tmp_path / "a.jadeite"
+    code, out, err = run(capsys, *words, "-o", str(file))
+    assert code == 2
+    assert out == ""
+    assert err.count("\n") == 1
+    assert part in err
+    assert not file.exists()
+
+
+def test_check_tells_sizes_findings_joints(capsys, box) -> None:  # type: ignore[no-untyped-def]
+    """And exits 0 when nothing blocks."""
+    code, out, _ = run(capsys, "check", str(box), "--json")
+    told = json.loads(out)
+    assert code == 0
+    assert set(told) == {"sizes", "findings", "joints"}
+    assert len([j for j in told["joints"] if j["kind"] == "glue"]) == 8
+    for joint in told["joints"]:
+        assert set(joint) == {"kind", "tab", "target", "angle_deg", "distance_mm", "landed"}
+    code, out, _ = run(capsys, "check", str(box))
+    assert code == 0
+    assert "8 of 8 glue joints" in out
+
+
+def test_a_piece_that_fits_no_sheet_needs_a_look_but_does_not_block(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """A finding, exit 0."""
+    file = tmp_path / "large.jadeite"
+    save_project(changed(Project(), inside=(600.0, 500.0, 100.0)), file)
+    code, out, _ = run(capsys, "check", str(file), "--json")
+    assert code == 0
+    finding = next(f for f in json.loads(out)["findings"] if f["code"] == "piece-fits-no-sheet")
+    assert finding["level"] == "look"
+    assert "larger sheet" in finding["message"]
+
+
+def test_contents_that_do_not_fit_block(capsys, tmp_path, eyepiece_box) -> None:  # type: ignore[no-untyped-def]
+    """Exit 1; the thing is named, with what lacks and a size that works."""
+    file = tmp_path / "tight.jadeite"
+    save_project(changed(eyepiece_box, inside=(80.0, 70.0, 40.0)), file)
+    code, out, _ = run(capsys, "check", str(file), "--json")
+    assert code == 1
+    finding = next(f for f in json.loads(out)["findings"] if f["level"] == "blocked")
+    assert finding["code"] == "contents-too-big"
+    assert "lacks 10.0 mm" in finding["message"]
+    assert finding["cure"]
+    code, _, err = run(capsys, "export", str(file), "-o", str(tmp_path / "out"))
+    assert code == 2
+    assert "Nothing was written" in err
+    assert not (tmp_path / "out").exists()
+
+
+def test_export_writes_and_lists(capsys, box, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """Only what is asked for."""
+    code, out, _ = run(capsys, "export", str(box), "-o", str(tmp_path / "o"), "--only", "svg,csv")
+    assert code == 0
+    listed = [Path(line) for line in out.splitlines()]
+    assert all(p.exists() for p in listed)
+    assert {p.suffix for p in listed} == {".svg", ".csv"}
+    code, _, err = run(capsys, "export", str(box), "-o", str(tmp_path / "p"), "--only", "doc")
+    assert (code, "svg,dxf,pdf" in err) == (2, True)
+
+
+def test_missing_files_help_and_version(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """Every command helps; a missing file is one line."""
+    for words in (
+        ["check", str(tmp_path / "no.jadeite")],
+        ["export", str(tmp_path / "no.jadeite"), "-o", str(tmp_path)],
+        [str(tmp_path / "no.jadeite")],
+    ):
+        code, _, err = run(capsys, *words)
+        assert code == 2
+        assert "no such file" in err
+        assert err.count("\n") == 1
+    assert run(capsys, "--version")[1].strip() == f"Jadeite {__version__}"
+    for words in (["--help"], *([c, "--help"] for c in cli.COMMANDS)):
+        code, out, _ = run(capsys, *words)
+        assert code == 0
+        assert "usage: jadeite" in out
+    assert run(capsys, "chekc")[0] == 2
+    assert run(capsys, "--nonsense")[0] == 2
+
+
+def test_unknown_keys_in_a_file_are_named(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """A shape or board that this version does not have."""
+    for text, part in (
+        ('{"format": "jadeite-project", "version": 1, "shape": {"key": "teapot"}}', "teapot"),
+        (
+            '{"format": "jadeite-project", "version": 1, "inside": [60, 50, 40],'
+            ' "boards": {"tray": "plywood"}}',
+            "plywood",
+        ),
+        (
+            '{"format": "jadeite-project", "version": 1, "inside": [60, 50, 40],'
+            ' "cutter": "laser"}',
+            "laser",
+        ),
+    ):
+        file = tmp_path / "a.jadeite"
+        file.write_text(text)
+        code, _, err = run(capsys, "check", str(file))
+        assert code == 2
+        assert part in err

@@ -1,0 +1,46 @@
+"""A real window with a state folder of its own."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from jadeite.desktop.app import application, new_window
+from jadeite.desktop.commands import demo_project
+from jadeite.desktop.window import Window
+
+
+@pytest.fixture(scope="session")
+def qapp_cls():  # type: ignore[no-untyped-def]
+    """The application with its fonts, made by our own start."""
+    from PyQt6.QtWidgets import QApplication
+
+    return QApplication
+
+
+@pytest.fixture
+def window(qtbot: QtBot, tmp_path: Path) -> Window:
+    """An open, empty window."""
+    application([])
+    made = new_window(tmp_path / "state", tmp_path / "config")
+    made.set_theme("light", remember=False)
+    qtbot.addWidget(made, before_close_func=lambda w: w.session.discard())
+    made.resize(1280, 800)
+    made.show()
+    qtbot.waitExposed(made)
+    return made
+
+
+def settle(qtbot: QtBot, window: Window) -> None:
+    """Wait until nothing is being computed."""
+    qtbot.waitUntil(window.session.settled, timeout=60_000)
+
+
+@pytest.fixture
+def demo(window: Window, qtbot: QtBot) -> Window:
+    """A window with the demo project, settled."""
+    window.session.open_copy(demo_project())
+    settle(qtbot, window)
+    return window

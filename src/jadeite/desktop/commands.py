@@ -40,6 +40,7 @@ class Commands(QObject):
     def __init__(self, session: Session, window: QWidget, settings: QSettings) -> None:
         super().__init__(window)
         self.session, self.window, self.settings = session, window, settings
+        self._printer: QPrinter | None = None
 
     def _trying(self, work: Callable[[], None]) -> bool:
         try:
@@ -188,7 +189,8 @@ class Commands(QObject):
         pages = self.pages()
         if not pages:
             return None
-        dialog = QPrintPreviewDialog(new_printer(pages), self.window)
+        self._printer = new_printer(pages)  # the dialog does not keep it alive
+        dialog = QPrintPreviewDialog(self._printer, self.window)
         dialog.setWindowTitle("Print preview: print at 100 %")
 
         def paint(printer: QPrinter) -> None:

@@ -288,6 +288,7 @@ def test_closing_asks_only_when_something_would_be_lost(demo, monkeypatch) -> No
 def test_units_change_only_the_display(demo, tmp_path) -> None:  # type: ignore[no-untyped-def]
     """Fractions to 1/16, said to be about; the exact value is kept."""
     before = demo.session.project
+    demo.open_station("shape")
     demo.units.buttons["inches"].click()
     assert "in" in docket_words(demo, "contents")
     edit = demo.panels["shape"]._editors["lid-depth"]

@@ -23,7 +23,7 @@ from jadeite.core.assembly import (
     assembly_plan,
     lift_of,
 )
-from jadeite.core.boards import CATALOGUE, Board, Sag, board_by_key, floor_sag
+from jadeite.core.boards import Board, Sag, board_by_key, floor_sag
 from jadeite.core.contents import Arrangement, arrange, first_arrangement
 from jadeite.core.contents.things import Block, Cylinder, FlatPack
 from jadeite.core.cutting import CuttingPlan, cutting_plan, profile_by_key
@@ -31,20 +31,14 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import (
     Body,
-    FoldedFace,
     JointReport,
-    body_gap,
     box_body,
-    crossings,
     cylinder_body,
-    fold_matrices,
-    folded_faces,
-    joint_reports,
-    loop_gap,
-    tabs_in_one_place,
 )
-from jadeite.core.nets import Design, flat_findings, piece_area
+from jadeite.core.judgement import board_findings, contents_findings, mass_of_contents
+from jadeite.core.nets import Design, piece_area
 from jadeite.core.project import Project
+from jadeite.core.proof import prove
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
 from jadeite.core.sheets import Layout, lay_out
@@ -58,15 +52,12 @@ __all__ = [
     "bodies_of",
     "mass_of_contents",
     "plan_sheets",
-    "prove",
     "quick_arrangement",
     "thing_names",
     "work_up",
 ]
 
 SMALLEST = 15.0  # mm; no hollow is smaller (see the tray's own range)
-INTO = 1e-6  # mm; rounding when contents lie against a face
-LOOP = 1e-6  # mm; rounding of folds that close a loop
 Size = tuple[float, float, float]
 
 
@@ -108,11 +99,6 @@ def quick_arrangement(project: Project) -> Arrangement | None:
         limit=project.inside,
         smallest=SMALLEST,
     )
-
-
-def mass_of_contents(project: Project) -> float:
-    """Mass in g of everything that goes in."""
-    return sum(thing.mass * thing.count for thing in project.contents)
 
 
 def thing_names(project: Project) -> list[str]:
@@ -205,159 +191,6 @@ def _inside(project: Project, arrangement: Arrangement | None) -> Size:
     return arrangement.inside
 
 
-def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]:
-    """Prove that a design closes; every failure blocks."""
-    reports = joint_reports(design)
-    found: list[Finding] = []
-    for r in reports:
-        if not r.closed:
-            found.append(
-                Finding(
-                    Level.BLOCKED,
-                    "joint-open",
-                    f"{r.joint.title}: does not close. Angle {r.angle:.2f}°, distance "
-                    f"{r.distance:.2f} mm for {r.wanted:.2f} mm, {r.landed:.0%} of it lands.",
-                    "/".join(r.joint.tab),
-                )
-            )
-    for one, other, area in tabs_in_one_place(reports):
-        found.append(
-            Finding(
-                Level.BLOCKED,
-                "tabs-in-one-place",
-                f"{one.title} and {other.title} claim the same {area:.1f} mm².",
-                "/".join(one.tab),
-            )
-        )
-    joined = frozenset((p.name, f.parent, f.child) for p in design.pieces for f in p.folds)
-    faces = folded_faces(design)
-    for a, b, length in crossings(faces, joined):
-        found.append(
-            Finding(
-                Level.BLOCKED,
-                "panels-cross",
-                f"{design.piece(a.piece).panel(a.panel).title} passes through "
-                f"{design.piece(b.piece).panel(b.panel).title} over {length:.1f} mm.",
-                f"{a.piece}/{a.panel}",
-            )
-        )
-    for piece in design.pieces:
-        gap = loop_gap(piece, fold_matrices(piece, design.placements[piece.name]))
-        if gap > LOOP:
-            found.append(
-                Finding(
-                    Level.BLOCKED,
-                    "loop-open",
-                    f"{piece.title}: a fold gapes by {gap:.2f} mm.",
-                    piece.name,
-                )
-            )
-        found += flat_findings(piece)
-    found += _hollow_findings(design, faces)
-    return reports, tuple(found)
-
-
-def _hollow_findings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Finding]:
-    centre, half = np.array(design.hollow.centre), np.array(design.hollow.size) / 2
-    room, face = body_gap(faces, centre - half, centre + half)
-    if room >= -INTO or face is None:
-        return []
-    panel = design.piece(face.piece).panel(face.panel)
-    return [
-        Finding(
-            Level.BLOCKED,
-            "hollow-small",
-            f"{panel.title} of the {face.piece} reaches {-room:.2f} mm into the hollow.",
-            f"{face.piece}/{face.panel}",
-        )
-    ]
-
-
-def _contents_findings(
-    project: Project, arrangement: Arrangement | None, inside: Size
-) -> list[Finding]:
-    if arrangement is None:
-        return []
-    out: list[Finding] = []
-    over = [need - have for need, have in zip(arrangement.inside, inside, strict=True)]
-    worst = max(range(3), key=lambda a: over[a])
-    if over[worst] > INTO:
-        axis = ("length", "width", "height")[worst]
-        thing = _culprit(project, arrangement, worst)
-        need = tuple(round(n + 0.049, 1) for n in arrangement.inside)
-        out.append(
-            Finding(
-                Level.BLOCKED,
-                "contents-too-big",
-                f"{thing} does not fit: the inside {axis} lacks {number_text(over[worst])} mm.",
-                "contents",
-                "contents",
-                Cure(f"Use {number_text(need[worst])} mm", (("inside", need),)),
-            )
-        )
-    if not arrangement.exact and sum(t.count for t in project.contents) > 6:
-        out.append(
-            Finding(
-                Level.NOTE,
-                "arrangement-quick",
-                "With more than six things the arrangement is a good one, not proved the best.",
-                "contents",
-                "contents",
-            )
-        )
-    if project.contents and mass_of_contents(project) == 0:
-        out.append(
-            Finding(
-                Level.NOTE,
-                "mass-unknown",
-                "No weight is given, so the floor's sag is not known.",
-                "contents",
-                "contents",
-            )
-        )
-    return out
-
-
-def _culprit(project: Project, arrangement: Arrangement, axis: int) -> str:
-    """Name of the thing that ends farthest along an axis."""
-    last = max(arrangement.places, key=lambda p: p.low[axis] + p.cell[axis])
-    name = project.contents[last.thing].name
-    return name[0].upper() + name[1:]
-
-
-def _board_findings(
-    project: Project, family: ShapeFamily, sag: Sag | None, inside: Size, mass: float
-) -> list[Finding]:
-    out: list[Finding] = []
-    part = family.parts[0][0]
-    if sag is not None and not sag.holds:
-        better = next(
-            (
-                b
-                for b in CATALOGUE
-                if b.thickness > board_by_key(project.board_of(part)).thickness
-                and floor_sag(b, inside[0], inside[1], mass).holds
-            ),
-            None,
-        )
-        cure = None
-        if better is not None:
-            cure = Cure(f"Use {better.title.lower()}", ((f"boards.{part}", better.key),))
-        tail = "" if better else " No board here holds it: divide the load or add a stiffener."
-        out.append(
-            Finding(
-                Level.LOOK,
-                "floor-sags",
-                f"The floor sags {number_text(sag.sag.value)} mm under {number_text(mass, 0)} g; "
-                f"beyond {number_text(sag.limit.value)} mm the eye sees it.{tail}",
-                f"{part}/floor",
-                "board",
-                cure,
-            )
-        )
-    return out
-
-
 def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     """Sizes, design, proof and findings of a project with an arrangement.
 
@@ -378,14 +211,14 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     sag = None
     try:
         inside = _inside(project, arrangement)
-        found += _contents_findings(project, arrangement, inside)
+        found += contents_findings(project, arrangement, inside)
         design = family.build(inside, boards, options)
         joints, proof = prove(design)
         found += proof
         found += design.findings
         if mass > 0:
             sag = floor_sag(boards[family.parts[0][0]], inside[0], inside[1], mass)
-        found += _board_findings(project, family, sag, inside, mass)
+        found += board_findings(project, family, sag, inside, mass)
     except FieldError as error:
         empty = error.field == "contents"
         found.append(

@@ -99,10 +99,11 @@ def _blurred(grey: Floats, radius: int) -> Floats:
         pad = [(0, 0), (0, 0)]
         pad[axis] = (radius + 1, radius)
         total = np.cumsum(np.pad(out, pad, mode="edge"), axis=axis)
-        n = out.shape[axis]
-        high = np.take(total, range(2 * radius + 1, 2 * radius + 1 + n), axis=axis)
-        low = np.take(total, range(n), axis=axis)
-        out = (high - low) / (2 * radius + 1)
+        n, reach = out.shape[axis], 2 * radius + 1
+        if axis == 0:
+            out = (total[reach : reach + n] - total[:n]) / reach
+        else:
+            out = (total[:, reach : reach + n] - total[:, :n]) / reach
     return out
 
 

@@ -13,6 +13,7 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
+    QPixmap,
     QRadialGradient,
     QResizeEvent,
     QWheelEvent,
@@ -74,6 +75,8 @@ class TableView(QWidget):
         self.hidden: frozenset[str] = frozenset()
         self.notice = ""
         self.dimensions = True
+        self._ground: QPixmap | None = None
+        self._ground_key: tuple[int, int, bool] | None = None
         self._yaw, self._pitch = 28.0, 36.0
         self._by_hand = False  # the maker has turned the view while it lay flat
         self._zoom, self._pan = 1.0, QPointF(0.0, 0.0)
@@ -306,14 +309,22 @@ class TableView(QWidget):
         painter.end()
 
     def _paint_ground(self, painter: QPainter) -> None:
-        """Lamp light on the table."""
+        """Lamp light on the table, painted once for each size and theme."""
         p = self.palette_
+        key = (self.width(), self.height(), p.dark)
+        if self._ground is not None and self._ground_key == key:
+            painter.drawPixmap(0, 0, self._ground)
+            return
         light = QRadialGradient(
             self.width() * 0.45, self.height() * 0.4, max(self.width(), self.height()) * 0.75
         )
         light.setColorAt(0.0, QColor(mix(p.table, p.sheet, 0.7)))
         light.setColorAt(1.0, QColor(p.table))
-        painter.fillRect(self.rect(), light)
+        self._ground, self._ground_key = QPixmap(self.size()), key
+        brush = QPainter(self._ground)
+        brush.fillRect(self.rect(), light)
+        brush.end()
+        painter.drawPixmap(0, 0, self._ground)
 
     def _paint_empty(self, painter: QPainter) -> None:
         words = self.notice or "Add a thing, or type the inside size: the box appears here."

@@ -222,8 +222,8 @@ class ReckoningRow(QWidget):
         line.addWidget(self.words)
         line.addStretch(1)
         text = reckoning_text(value, system)
-        opens = bool(value.inputs) or value.mark not in (Mark.GIVEN, Mark.RECKONED)
-        if opens:
+        self.opens = _opens(value)
+        if self.opens:
             self.button = QPushButton(text)
             self.button.setProperty("role", "link")
             self.button.setCheckable(True)
@@ -233,10 +233,33 @@ class ReckoningRow(QWidget):
             self.button.toggled.connect(self.open)
             line.addWidget(self.button)
         else:
-            line.addWidget(label(text, "strong"))
+            self.text = label(text, "strong")
+            line.addWidget(self.text)
         column.addLayout(line)
         self._column = column
         self.why: QFrame | None = None
+
+    def show_value(self, value: Reckoning, system: System, title: str = "") -> bool:
+        """Show another value in place; False when it needs another kind of row."""
+        if _opens(value) != self.opens:
+            return False
+        if value == self.reckoning and system == self._system:
+            return True
+        self.reckoning, self._system = value, system
+        text = reckoning_text(value, system)
+        self.words.setText(title or value.name)
+        if not self.opens:
+            self.text.setText(text)
+            return True
+        self.button.setText(text)
+        self.button.setAccessibleName(f"{self.words.text()}: {text}, open the reckoning")
+        if self.why is not None:
+            shown = not self.why.isHidden()
+            self.why.hide()
+            self.why.deleteLater()
+            self.why = None
+            self.open(shown)
+        return True
 
     def open(self, shown: bool) -> None:
         """Show or hide the terms."""
@@ -245,6 +268,11 @@ class ReckoningRow(QWidget):
             self._column.addWidget(self.why)
         if self.why is not None:
             self.why.setVisible(shown)
+
+
+def _opens(value: Reckoning) -> bool:
+    """Whether there is something to be asked about a value."""
+    return bool(value.inputs) or value.mark not in (Mark.GIVEN, Mark.RECKONED)
 
 
 def _why(value: Reckoning, system: System) -> QFrame:

@@ -62,7 +62,7 @@ class Window(QMainWindow):
         self.commands = Commands(self.session, self, settings)
         self.system: System = "inches" if settings.value("units") == "inches" else "mm"
         self.theme = str(settings.value("theme", "desktop"))
-        self.station = ""
+        self.station = "contents"
         self.setWindowTitle("Jadeite")
         self.setMinimumSize(1000, 660)
         self.setAcceptDrops(True)
@@ -274,6 +274,7 @@ class Window(QMainWindow):
         """Open a station; the order is never forced."""
         self.station = key
         self.docket.choose(key)
+        self.panels[key].refresh()  # only the open station is kept up to date
         self.figures.setCurrentWidget(self.panels[key])
         self.centre.open_station(key)
         if key == "assembly":
@@ -333,6 +334,7 @@ class Window(QMainWindow):
         self.centre.set_look(p, self.system)
         for panel in self.panels.values():
             panel.set_look(self.system, p)
+        self.panels[self.station].refresh()
         self.setWindowIcon(icon("app", LIGHT.ink, 64))
 
     # ------------------------------------------------------------- showing
@@ -340,15 +342,12 @@ class Window(QMainWindow):
     def refresh(self) -> None:
         """Show the document as it now is, everywhere."""
         self.centre.show_work()
-        for panel in self.panels.values():
-            panel.refresh()
         self.refresh_sheets()
         self._show_saved()
 
     def refresh_sheets(self) -> None:
         """Show what follows from the layout."""
-        for key in ("sheets", "cutting", "shape"):
-            self.panels[key].refresh()
+        self.panels[self.station].refresh()
         self.centre.update_charts()
         self.docket.show_entries(
             docket_entries(self.session, self.system), docket_totals(self.session)

@@ -20,7 +20,7 @@ from jadeite.core.folding import (
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import Design, Hollow, Piece
-from jadeite.core.pipeline import prove
+from jadeite.core.proof import prove
 from tests import fold_reader
 from tests.conftest import build_tray
 

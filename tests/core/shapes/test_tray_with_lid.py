@@ -17,7 +17,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Level
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import piece_area
-from jadeite.core.pipeline import prove
+from jadeite.core.proof import prove
 from jadeite.core.shapes import all_families, family_by_key, resolve_options
 from tests import fold_reader
 from tests.conftest import build_tray

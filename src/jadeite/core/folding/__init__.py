@@ -5,6 +5,7 @@ from jadeite.core.folding.closure import JointReport, joint_reports, tabs_in_one
 from jadeite.core.folding.collisions import crossings
 from jadeite.core.folding.kinematics import (
     FoldedFace,
+    closed_matrices,
     fold_matrices,
     folded_faces,
     loop_gap,
@@ -21,6 +22,7 @@ __all__ = [
     "body_gap",
     "box_body",
     "build_order",
+    "closed_matrices",
     "crossings",
     "cylinder_body",
     "fold_matrices",

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from jadeite.core.folding.kinematics import fold_matrices, transform
+from jadeite.core.folding.kinematics import closed_matrices, transform
 from jadeite.core.nets.model import Design, Floats, Joint
 
 __all__ = [
@@ -62,7 +62,7 @@ def joint_reports(
     ``matrices`` (piece, panel to 4 x 4) may be given to measure another pose.
     """
     if matrices is None:
-        matrices = {p.name: fold_matrices(p, design.placements[p.name]) for p in design.pieces}
+        matrices = closed_matrices(design)
     pieces = {piece.name: piece for piece in design.pieces}
     reports = []
     for joint in design.joints:

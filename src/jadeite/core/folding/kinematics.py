@@ -15,7 +15,15 @@ import numpy as np
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Fold, Piece
 
-__all__ = ["FoldedFace", "fold_matrices", "folded_faces", "loop_gap", "rotation", "transform"]
+__all__ = [
+    "FoldedFace",
+    "closed_matrices",
+    "fold_matrices",
+    "folded_faces",
+    "loop_gap",
+    "rotation",
+    "transform",
+]
 
 
 @dataclass(frozen=True, eq=False)
@@ -84,11 +92,22 @@ def fold_matrices(
     return out
 
 
-def folded_faces(design: Design) -> tuple[FoldedFace, ...]:
-    """Every panel of the closed thing in the shared space."""
+def closed_matrices(design: Design) -> dict[str, dict[str, Floats]]:
+    """Matrix of every panel of the closed thing, by piece and panel."""
+    return {p.name: fold_matrices(p, design.placements[p.name]) for p in design.pieces}
+
+
+def folded_faces(
+    design: Design, closed: Mapping[str, Mapping[str, Floats]] | None = None
+) -> tuple[FoldedFace, ...]:
+    """Every panel of the closed thing in the shared space.
+
+    ``closed`` may hand over :func:`closed_matrices`, or those of another pose.
+    """
+    closed = closed_matrices(design) if closed is None else closed
     faces = []
     for piece in design.pieces:
-        matrices = fold_matrices(piece, design.placements[piece.name])
+        matrices = closed[piece.name]
         mesh = mesh_of(piece)
         for panel, face in zip(piece.panels, mesh.faces, strict=True):
             m = matrices[panel.name]

@@ -102,11 +102,12 @@ def _insert(outline: list[tuple[float, float]], point: tuple[float, float]) -> N
 
 
 def _corner(outline: list[tuple[float, float]], point: tuple[float, float]) -> int:
-    """Number of the corner nearest to ``point``."""
-    return min(
-        range(len(outline)),
-        key=lambda i: abs(outline[i][0] - point[0]) + abs(outline[i][1] - point[1]),
-    )
+    """Number of the corner at ``point``."""
+    px, py = point
+    for i, (x, y) in enumerate(outline):
+        if abs(x - px) + abs(y - py) < 2 * COLLINEAR:
+            return i
+    raise ValueError(f"no corner at {point}")
 
 
 def _build(piece: Piece) -> Mesh:

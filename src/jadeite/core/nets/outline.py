@@ -31,7 +31,8 @@ class Loop:
 
 def _signed_area(points: Floats) -> float:
     x, y = points[:, 0], points[:, 1]
-    return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2
+    inner = np.dot(x[:-1], y[1:]) - np.dot(y[:-1], x[1:])
+    return float(inner + x[-1] * y[0] - y[-1] * x[0]) / 2
 
 
 def _without_straight_corners(points: Floats) -> Floats:

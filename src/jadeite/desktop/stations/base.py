@@ -34,6 +34,10 @@ class ResultsCard(Card):
         if self._shown == (rows, system):
             return
         self._shown = (rows, system)
+        if [key for key, _, _ in rows] == list(self.rows) and all(
+            self.rows[key].show_value(value, system, title) for key, value, title in rows
+        ):
+            return
         for key, row in self.rows.items():
             if row.why is not None and not row.why.isHidden():
                 self._open.add(key)
@@ -77,6 +81,5 @@ class Panel(QScrollArea):
         """Show the document as it now is."""
 
     def set_look(self, system: System, palette: Palette) -> None:
-        """Units and colours."""
+        """Units and colours, shown at the next refresh."""
         self.system, self.palette_ = system, palette
-        self.refresh()

@@ -1,0 +1,97 @@
+"""The proof that a design closes.
+
+Every joint is measured in the closed form, every pair of panels is tested for
+passing through one another, and the hollow must be free.  A failure blocks.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from jadeite.core.findings import Finding, Level
+from jadeite.core.folding import (
+    FoldedFace,
+    JointReport,
+    body_gap,
+    closed_matrices,
+    crossings,
+    folded_faces,
+    joint_reports,
+    loop_gap,
+    tabs_in_one_place,
+)
+from jadeite.core.nets import Design, flat_findings
+
+__all__ = ["prove"]
+
+INTO = 1e-6  # mm; rounding when the hollow lies against a face
+LOOP = 1e-6  # mm; rounding of folds that close a loop
+
+
+def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]:
+    """Prove that a design closes; every failure blocks."""
+    closed = closed_matrices(design)
+    reports = joint_reports(design, closed)
+    found: list[Finding] = []
+    for r in reports:
+        if not r.closed:
+            found.append(
+                Finding(
+                    Level.BLOCKED,
+                    "joint-open",
+                    f"{r.joint.title}: does not close. Angle {r.angle:.2f}°, distance "
+                    f"{r.distance:.2f} mm for {r.wanted:.2f} mm, {r.landed:.0%} of it lands.",
+                    "/".join(r.joint.tab),
+                )
+            )
+    for one, other, area in tabs_in_one_place(reports):
+        found.append(
+            Finding(
+                Level.BLOCKED,
+                "tabs-in-one-place",
+                f"{one.title} and {other.title} claim the same {area:.1f} mm².",
+                "/".join(one.tab),
+            )
+        )
+    joined = frozenset((p.name, f.parent, f.child) for p in design.pieces for f in p.folds)
+    faces = folded_faces(design, closed)
+    for a, b, length in crossings(faces, joined):
+        found.append(
+            Finding(
+                Level.BLOCKED,
+                "panels-cross",
+                f"{design.piece(a.piece).panel(a.panel).title} passes through "
+                f"{design.piece(b.piece).panel(b.panel).title} over {length:.1f} mm.",
+                f"{a.piece}/{a.panel}",
+            )
+        )
+    for piece in design.pieces:
+        gap = loop_gap(piece, closed[piece.name])
+        if gap > LOOP:
+            found.append(
+                Finding(
+                    Level.BLOCKED,
+                    "loop-open",
+                    f"{piece.title}: a fold gapes by {gap:.2f} mm.",
+                    piece.name,
+                )
+            )
+        found += flat_findings(piece)
+    found += _hollow_findings(design, faces)
+    return reports, tuple(found)
+
+
+def _hollow_findings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Finding]:
+    centre, half = np.array(design.hollow.centre), np.array(design.hollow.size) / 2
+    room, face = body_gap(faces, centre - half, centre + half)
+    if room >= -INTO or face is None:
+        return []
+    panel = design.piece(face.piece).panel(face.panel)
+    return [
+        Finding(
+            Level.BLOCKED,
+            "hollow-small",
+            f"{panel.title} of the {face.piece} reaches {-room:.2f} mm into the hollow.",
+            f"{face.piece}/{face.panel}",
+        )
+    ]

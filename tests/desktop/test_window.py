@@ -147,11 +147,11 @@ def test_turning_zooming_and_fitting(demo) -> None:  # type: ignore[no-untyped-d
     QTest.mouseMove(table, QPoint(260, 320))
     QTest.mouseRelease(table, LEFT, pos=QPoint(260, 320))
     assert table.view[0] != yaw
-    camera = table._current_camera()
+    camera = table.camera()
     at = QPointF(222.0, 333.0)
     spot = ((at.x() - camera.x) / camera.scale, (at.y() - camera.y) / camera.scale)
     table.zoom_by(1.7, at)
-    after = table._current_camera()
+    after = table.camera()
     assert after.scale == pytest.approx(camera.scale * 1.7)
     assert (at.x() - after.x) / after.scale == pytest.approx(spot[0])
     assert (at.y() - after.y) / after.scale == pytest.approx(spot[1])
@@ -164,7 +164,7 @@ def test_pointing_at_and_choosing_a_panel(demo, qtbot) -> None:  # type: ignore[
     demo.open_station("shape")
     demo.centre.lift.set_value(0.0)
     table = demo.centre.table
-    x, y = table._current_camera().project(
+    x, y = table.camera().project(
         __import__("numpy").array([[*demo.session.work.lift.spots["tray"], 0.0]])
     )[0]
     assert table.panel_at(QPointF(x, y)) == ("tray", "floor")

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 from PyQt6.QtCore import QPoint, QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -31,20 +29,16 @@ from jadeite.core.pictures import (
     Picture,
     Scene,
     SceneStyle,
-    Stroke,
-    fitted,
     mix,
-    net_key,
-    round_scale,
 )
-from jadeite.core.pictures.flat import line_strokes
+from jadeite.core.pictures.viewpoint import FLAT, ViewPoint
 from jadeite.core.pipeline import Work
-from jadeite.core.units import System, format_size
+from jadeite.core.units import System
+from jadeite.desktop.captions import add_boards, add_key, add_pointed
 from jadeite.desktop.paint import contains, paint_picture
 
 __all__ = ["TableView"]
 
-FLAT = 5e-4  # lift below which the nets lie flat
 MARGINS = (58.0, 56.0, 58.0, 44.0)  # pixels left, top, right, bottom, for dimension lines
 TURN = 0.45  # degrees for each pixel dragged
 ZOOM = 1.0015  # for each unit of the wheel
@@ -77,14 +71,9 @@ class TableView(QWidget):
         self.dimensions = True
         self._ground: QPixmap | None = None
         self._ground_key: tuple[int, int, bool] | None = None
-        self._yaw, self._pitch = 28.0, 36.0
-        self._by_hand = False  # the maker has turned the view while it lay flat
-        self._zoom, self._pan = 1.0, QPointF(0.0, 0.0)
+        self.viewpoint = ViewPoint(MARGINS)
         self._scene: Scene | None = None
         self._picture: Picture | None = None
-        self._fits: list[tuple[float, Camera]] = []
-        self._camera = Camera()
-        self._scale_words = ""
         self._drag: QPoint | None = None
         self._moved = False
         self._pan_drag = False
@@ -95,7 +84,8 @@ class TableView(QWidget):
     def set_work(self, work: Work) -> None:
         """Show a design, at the lift and from the side as before."""
         self.work = work
-        self._fits, self._scene, self._picture = [], None, None
+        self.viewpoint.forget_fits()
+        self._scene, self._picture = None, None
         if work.design is None:
             self.chosen = self.pointed = None
         elif self.chosen is not None:
@@ -124,7 +114,8 @@ class TableView(QWidget):
     def set_hidden(self, hidden: frozenset[str]) -> None:
         """Pieces left out, in the pictures of steps."""
         if hidden != self.hidden:
-            self.hidden, self._scene, self._picture, self._fits = hidden, None, None, []
+            self.hidden, self._scene, self._picture = hidden, None, None
+            self.viewpoint.forget_fits()
             self.update()
 
     def choose(self, where: tuple[str, str] | None) -> None:
@@ -135,52 +126,29 @@ class TableView(QWidget):
 
     def fit(self) -> None:
         """Everything in view again, from the usual side."""
-        self._yaw, self._pitch, self._by_hand = 28.0, 36.0, False
-        self._zoom, self._pan = 1.0, QPointF(0.0, 0.0)
-        self._fits, self._picture = [], None
+        self.viewpoint.reset()
+        self._picture = None
         self.update()
 
     def turn_by(self, yaw: float, pitch: float) -> None:
         """Turn the view by degrees."""
-        if self.lift < self._lifted_at():
-            view = self._view(self.lift)
-            self._yaw, self._pitch, self._by_hand = view.yaw, view.pitch, True
-        self._yaw += yaw
-        self._pitch = min(90.0, max(4.0, self._pitch + pitch))
-        self._fits, self._picture = [], None
+        self.viewpoint.turn(yaw, pitch, self.work.lift if self.work else None, self.lift)
+        self._picture = None
         self.update()
 
     def zoom_by(self, factor: float, at: QPointF) -> None:
         """Zoom so that what is under ``at`` stays there."""
-        new = min(40.0, max(0.2, self._zoom * factor))
-        factor = new / self._zoom
-        self._zoom = new
-        self._pan = at + (self._pan - at) * factor
+        self.viewpoint.zoom(factor, at.x(), at.y())
         self._picture = None
         self.update()
 
     @property
     def view(self) -> tuple[float, float, float]:
         """Yaw, pitch in degrees, and pixels per mm."""
-        camera = self._current_camera()
+        camera = self.camera()
         return camera.yaw, camera.pitch, camera.scale
 
     # ------------------------------------------------------------- camera
-
-    def _lifted_at(self) -> float:
-        """Lift from which the usual side view is reached."""
-        if self.work is None or self.work.lift is None:
-            return 0.1
-        turned = self.work.lift.turned
-        return turned if turned > 0 else self.work.lift.stops[1][0] * 0.6
-
-    def _view(self, lift: float) -> Camera:
-        """The direction of view at a lift: from above while flat."""
-        if self._by_hand:
-            return Camera(self._yaw, self._pitch)
-        share = min(1.0, lift / self._lifted_at())
-        share = share * share * (3 - 2 * share)
-        return Camera(self._yaw * share, 90.0 + (self._pitch - 90.0) * share)
 
     def _make_scene(self, lift: float) -> Scene | None:
         if self.work is None or self.work.design is None or self.work.lift is None:
@@ -196,11 +164,12 @@ class TableView(QWidget):
             hidden=self.hidden,
         )
 
-    def _points(self, lift: float) -> Floats | None:
+    def _points(self, lift: float) -> Floats:
         """Every corner of what is shown at a lift."""
         work = self.work
-        if work is None or work.design is None or work.lift is None:
-            return None
+        assert work is not None
+        assert work.design is not None
+        assert work.lift is not None
         matrices = work.lift.pose(lift).matrices
         return np.concatenate(
             [
@@ -211,48 +180,13 @@ class TableView(QWidget):
             ]
         )
 
-    def _prepare_fits(self) -> None:
-        assert self.work is not None
-        assert self.work.lift is not None
-        stops = [stop for stop, _ in self.work.lift.stops]
-        between = [stops[-2] + (stops[-1] - stops[-2]) * s for s in (0.2, 0.4, 0.55, 0.7, 0.85)]
-        for stop in sorted({*stops, *between}):
-            points = self._points(stop)
-            if points is None:
-                continue
-            camera = fitted(points, self._view(stop), self.width(), self.height(), MARGINS)
-            if stop < FLAT and not self._by_hand:
-                pixels = self.logicalDpiX() / 25.4
-                scale, self._scale_words = round_scale(camera.scale, pixels)
-                middle_x = MARGINS[0] + (self.width() - MARGINS[0] - MARGINS[2]) / 2
-                middle_y = MARGINS[1] + (self.height() - MARGINS[1] - MARGINS[3]) / 2
-                k = scale / camera.scale
-                camera = replace(
-                    camera,
-                    scale=scale,
-                    x=middle_x + (camera.x - middle_x) * k,
-                    y=middle_y + (camera.y - middle_y) * k,
-                )
-            self._fits.append((stop, camera))
-
-    def _current_camera(self) -> Camera:
-        if not self._fits:
-            self._prepare_fits()
-        stops = [stop for stop, _ in self._fits]
-        i = int(np.searchsorted(stops, self.lift, side="right")) - 1
-        i = min(max(i, 0), len(stops) - 1)
-        a = self._fits[i][1]
-        if i + 1 < len(stops):
-            b = self._fits[i + 1][1]
-            share = (self.lift - stops[i]) / (stops[i + 1] - stops[i])
-            share = share * share * (3 - 2 * share)
-            scale = a.scale * (b.scale / a.scale) ** share
-            x, y = a.x + (b.x - a.x) * share, a.y + (b.y - a.y) * share
-        else:
-            scale, x, y = a.scale, a.x, a.y
-        z = self._zoom
-        view = self._view(self.lift)
-        return replace(view, scale=scale * z, x=x * z + self._pan.x(), y=y * z + self._pan.y())
+    def camera(self) -> Camera:
+        """The camera of what is shown now."""
+        if self.work is None or self.work.lift is None:
+            return Camera()
+        size = (float(self.width()), float(self.height()))
+        pixels = self.logicalDpiX() / 25.4
+        return self.viewpoint.camera(self.work.lift, self.lift, self._points, size, pixels)
 
     # ------------------------------------------------------------- painting
 
@@ -263,7 +197,7 @@ class TableView(QWidget):
         if self._scene is None:
             return None
         if self._picture is None:
-            self._camera = self._current_camera()
+            camera = self.camera()
             assert self.work is not None
             assert self.work.design is not None
             assert self.work.lift is not None
@@ -281,7 +215,7 @@ class TableView(QWidget):
                 names=not covered,
                 undimensioned=frozenset(below) if covered else frozenset(),
             )
-            self._picture = self._scene.draw(self._camera, style)
+            self._picture = self._scene.draw(camera, style)
         return self._picture
 
     def image(self) -> QImage:
@@ -337,74 +271,27 @@ class TableView(QWidget):
         out = Picture()
         p = self.palette_
         assert self.work is not None
-        assert self.work.design is not None
-        y = 20.0
-        for piece in self.work.design.pieces:
-            if piece.name in self.hidden:
-                continue
-            words = f"{piece.title} · {piece.board.title.lower()}"
-            out.add(Label(words, self.width() - 16, y, 13, p.quiet, "end"))
-            y += 19
-        if self.lift < FLAT and not self._by_hand and self._zoom == 1.0:
-            unit = "mm" if self.system == "mm" else "inches"
-            words = f"from above, scale {self._scale_words}, good side up; inside lengths, {unit}"
-            out.add(Label(words, 16, 20, 13, p.quiet, "start"))
-        elif self.dimensions:
-            unit = "mm" if self.system == "mm" else "inches"
-            out.add(Label(f"lengths are inside, in {unit}", 16, 20, 13, p.quiet, "start"))
+        design = self.work.design
+        assert design is not None
+        add_boards(out, design, self.hidden, p, self.width())
+        unit = "mm" if self.system == "mm" else "inches"
+        words = f"lengths are inside, in {unit}" if self.dimensions else ""
+        if self.lift < FLAT and not self.viewpoint.moved:
+            scale = self.viewpoint.scale_words
+            words = f"from above, scale {scale}, good side up; inside lengths, {unit}"
+        out.add(Label(words, 16, 20, 13, p.quiet, "start"))
         if self.key_shown:
-            self._add_key(out)
+            add_key(out, p, self.height())
         if self.pointed is not None and self._drag is None:
-            self._add_pointed(out)
+            at = (self._pointer.x(), self._pointer.y())
+            add_pointed(out, design, self.pointed, at, self.width(), p, self.system)
         return out
-
-    def _add_key(self, out: Picture) -> None:
-        strokes = line_strokes(self.palette_, 1.0)
-        x, y = 16.0, self.height() - 24.0 - 20.0 * len(net_key())
-        for kind, words in net_key():
-            y += 20
-            line = np.array([[x, y], [x + 46, y]])
-            if kind == "glue":
-                marks = tuple(
-                    np.array([[x + i, y + 5], [x + i + 10, y - 5]]) for i in range(0, 40, 6)
-                )
-                stroke = Stroke(self.palette_.sand, 1.0)
-                out.add(Path(marks, closed=False, stroke=stroke))
-            else:
-                out.add(Path((line,), closed=False, stroke=strokes[kind]))
-            out.add(Label(words, x + 56, y, 12.5, self.palette_.ink, "start"))
-
-    def _add_pointed(self, out: Picture) -> None:
-        assert self.pointed is not None
-        assert self.work is not None
-        assert self.work.design is not None
-        piece_name, panel_name = self.pointed
-        piece = self.work.design.piece(piece_name)
-        panel = piece.panel(panel_name)
-        size = format_size(panel.size, self.system)
-        words = f"{piece.title}: {panel.title} · {size}"
-        if panel.title.startswith(piece.title):
-            words = f"{panel.title} · {size}"
-        half = len(words) * 3.7
-        x = min(max(self._pointer.x(), half + 14), self.width() - half - 14)
-        y = self._pointer.y() - 26 if self._pointer.y() > 50 else self._pointer.y() + 30
-        out.add(
-            Label(
-                words,
-                x,
-                y,
-                13,
-                self.palette_.ink,
-                weight=600,
-                pill=self.palette_.sheet,
-                edge=self.palette_.jade,
-            )
-        )
 
     # ------------------------------------------------------------- events
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        self._fits, self._picture = [], None
+        self.viewpoint.forget_fits()
+        self._picture = None
 
     def panel_at(self, at: QPointF) -> tuple[str, str] | None:
         """The panel seen at a point of the widget."""
@@ -439,7 +326,7 @@ class TableView(QWidget):
                 self._moved = True
                 self._drag = event.position().toPoint()
                 if self._pan_drag:
-                    self._pan += QPointF(step)
+                    self.viewpoint.shift(step.x(), step.y())
                     self._picture = None
                     self.update()
                 else:

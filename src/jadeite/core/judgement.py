@@ -23,6 +23,7 @@ def mass_of_contents(project: Project) -> float:
 def contents_findings(
     project: Project, arrangement: Arrangement | None, inside: Size
 ) -> list[Finding]:
+    """What needs a look about the things and the hollow (mm) that is to hold them."""
     if arrangement is None:
         return []
     out: list[Finding] = []
@@ -75,6 +76,7 @@ def _culprit(project: Project, arrangement: Arrangement, axis: int) -> str:
 def board_findings(
     project: Project, family: ShapeFamily, sag: Sag | None, inside: Size, mass: float
 ) -> list[Finding]:
+    """Whether the floor of the first part holds ``mass`` g, and what would."""
     out: list[Finding] = []
     part = family.parts[0][0]
     if sag is not None and not sag.holds:

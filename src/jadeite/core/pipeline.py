@@ -57,7 +57,7 @@ __all__ = [
     "work_up",
 ]
 
-SMALLEST = 15.0  # mm; no hollow is smaller (see the tray's own range)
+SMALLEST = 15.0  # mm; from memory, no hollow is smaller (the tray's own range)
 Size = tuple[float, float, float]
 
 

@@ -34,6 +34,7 @@ EXACT = 0.005  # mm; from memory, a display closer than this counts as exact
 
 System = Literal["mm", "inches"]
 
+# mm in one of each; exact
 _FACTORS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": INCH, '"': INCH}
 _NUMBER = r"[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?"
 _LENGTH = re.compile(

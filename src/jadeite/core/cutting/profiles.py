@@ -37,6 +37,7 @@ def _cutter(key: str, title: str, reach: tuple[float, float]) -> CutterProfile:
     return CutterProfile(key, title, reach, 0.0, _BLADE, 0.6, 45.0, 60.0)
 
 
+# as above: areas common practice, speeds from memory
 PROFILES = (
     _cutter("small", "Small cutter, 108 × 292 mm", (108.0, 292.0)),
     _cutter("middle", "Middle cutter, 215 × 292 mm", (215.0, 292.0)),

@@ -16,7 +16,7 @@ from jadeite.core.nets.model import Floats
 
 __all__ = ["OrderItem", "OrderTree", "build_order"]
 
-TOLERANCE = 1e-5  # mm
+TOLERANCE = 1e-5  # mm; rounding
 CANDIDATES = 5  # planes tried at each step; from memory, more gain little
 
 

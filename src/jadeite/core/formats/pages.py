@@ -30,7 +30,7 @@ from jadeite.core.units import System, format_duration
 
 __all__ = ["PAPERS", "Page", "print_pages", "step_picture"]
 
-PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}  # mm; ISO 216, ANSI/ASME Y14.1
+PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}  # mm; published: ISO 216, Y14.1
 MARGIN = 12.0  # mm; from memory, what home printers leave white and a little more
 OVERLAP = 10.0  # mm; from memory, tiles overlap by this
 CHECK = 50.0  # mm; side of the scale check square, design rule

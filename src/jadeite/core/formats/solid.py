@@ -10,7 +10,7 @@ from jadeite.core.nets.model import Floats
 
 __all__ = ["gltf_bytes"]
 
-METRE = 1000.0  # mm; glTF is in metres
+METRE = 1000.0  # mm; exact, glTF is in metres
 
 
 def _triangles(points: Floats, normal: Floats) -> tuple[Floats, list[list[int]]]:

@@ -12,7 +12,7 @@ from jadeite.core.nets.model import Floats, Piece
 
 __all__ = ["Loop", "fold_lines", "loops_of", "piece_area", "piece_polygon"]
 
-STRAIGHT = 1e-7  # mm; corners flatter than this are none
+STRAIGHT = 1e-7  # mm; rounding, corners flatter than this are none
 
 
 @dataclass(frozen=True, eq=False)

@@ -51,6 +51,10 @@ def piece_paths(
     fill: str,
     tag: tuple[str, str] | None = None,
 ) -> list[Path]:
+    """A net as paths: board, glue areas, scores by their mark, the cut lines.
+
+    ``to_picture`` carries flat mm (n, 2) into the picture.
+    """
     strokes = line_strokes(palette, unit)
     loops = loops_of(piece)
     rings = tuple(to_picture(loop.points) for loop in loops)

@@ -23,9 +23,9 @@ from jadeite.core.pictures.primitives import Path, Picture, Stroke
 __all__ = ["CUT", "MOUNTAIN", "VALLEY", "Scene", "SceneStyle"]
 
 NONE, CUT, MOUNTAIN, VALLEY = 0, 1, 2, 3
-LIGHT_FROM = np.array([-0.33, -0.24, 0.91])  # a lamp at the left, in front
+LIGHT_FROM = np.array([-0.33, -0.24, 0.91])  # from memory: a lamp at the left, in front
 AMBIENT, DIFFUSE = 0.70, 0.40
-REVERSE = 0.84  # the reverse of the board is darker
+REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
 GLUED = ("tab", "foot")
 WALLS_ON = 0.02  # lift below which lines are drawn as on the cutter

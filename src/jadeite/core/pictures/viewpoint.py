@@ -19,7 +19,7 @@ from jadeite.core.pictures.camera import FROM_ABOVE, Camera, fitted, round_scale
 
 __all__ = ["FLAT", "ViewPoint"]
 
-FLAT = 5e-4  # lift below which the nets lie flat
+FLAT = 5e-4  # from memory, lift below which the nets lie flat
 USUAL = (28.0, 36.0)  # yaw and pitch in degrees; from memory, shows three sides well
 LOWEST, HIGHEST = 4.0, FROM_ABOVE  # degrees of pitch
 LEAST, MOST = 0.2, 40.0  # of zoom; from memory

@@ -19,6 +19,7 @@ class SheetSize:
     height: float
 
 
+# mm; published or common practice, as each says
 SHEET_SIZES = (
     SheetSize("12x12in", "12 × 12 in", 12 * INCH, 12 * INCH),  # common practice
     SheetSize("letter", "8.5 × 11 in", 8.5 * INCH, 11 * INCH),  # published: ANSI/ASME Y14.1, A

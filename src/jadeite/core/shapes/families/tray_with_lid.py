@@ -21,6 +21,7 @@ __all__ = ["TRAY_WITH_LID"]
 MIN_INSIDE = 15.0  # mm; from memory, smaller walls leave no room for two tabs
 MAX_INSIDE = 1000.0  # mm; from memory, beyond any board here
 
+# defaults and ranges from memory
 OPTIONS = (
     Option(
         "lid-depth",

@@ -52,9 +52,7 @@ def _paint_shadow(painter: QPainter, picture: Picture, width: int, height: int) 
     shape = QPainterPath()
     shape.setFillRule(Qt.FillRule.WindingFill)
     for points in picture.shadow:
-        x, y = points[:, 0], points[:, 1]
-        area = float((x * _next(y) - _next(x) * y).sum())
-        shape.addPolygon(polygon(points if area > 0 else points[::-1]))
+        shape.addPolygon(polygon(points if _turns_left(points) else points[::-1]))
         shape.closeSubpath()
     colour = QColor(picture.shadow_colour)
     if not width or not height:
@@ -80,8 +78,13 @@ def _paint_shadow(painter: QPainter, picture: Picture, width: int, height: int) 
     painter.restore()
 
 
-def _next(values: Floats) -> Floats:
-    return np.roll(values, -1)
+def _turns_left(points: Floats) -> bool:
+    """Whether a ring has positive area; a loop over few corners beats an array."""
+    area, (x0, y0) = 0.0, points[-1].tolist()
+    for x, y in points.tolist():
+        area += x0 * y - x * y0
+        x0, y0 = x, y
+    return area > 0
 
 
 def _grey(image: QImage) -> Floats:

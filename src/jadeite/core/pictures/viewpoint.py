@@ -43,7 +43,7 @@ class ViewPoint:
         self.scale_words = ""
         self._yaw, self._pitch = USUAL
         self._zoom, self._pan = 1.0, np.zeros(2)
-        self._fits: list[tuple[float, Camera]] = []
+        self._fits: dict[float, Camera] = {}
 
     @property
     def moved(self) -> bool:
@@ -52,14 +52,14 @@ class ViewPoint:
 
     def forget_fits(self) -> None:
         """What is shown, or its size, has changed."""
-        self._fits = []
+        self._fits = {}
 
     def reset(self) -> None:
         """Everything in view again, from the usual side."""
         self._yaw, self._pitch = USUAL
         self.by_hand = False
         self._zoom, self._pan = 1.0, np.zeros(2)
-        self._fits = []
+        self._fits = {}
 
     def turn(self, yaw: float, pitch: float, lift: Lift | None, value: float) -> None:
         """Turn by degrees, from the direction that is seen now."""
@@ -68,7 +68,7 @@ class ViewPoint:
             self._yaw, self._pitch, self.by_hand = seen.yaw, seen.pitch, True
         self._yaw += yaw
         self._pitch = min(HIGHEST, max(LOWEST, self._pitch + pitch))
-        self._fits = []
+        self._fits = {}
 
     def zoom(self, factor: float, x: float, y: float) -> None:
         """Zoom so that what lies at (x, y) of the picture stays there."""
@@ -112,14 +112,20 @@ class ViewPoint:
         units_per_mm : float
             Of the picture at true size, for the round scale.
         """
-        if not self._fits:
-            self._fit(lift, points, size, units_per_mm)
-        stops = [stop for stop, _ in self._fits]
+        stops = [stop for stop, _ in lift.stops]
+        stops += [stops[-2] + (stops[-1] - stops[-2]) * share for share in ON_THE_WAY]
+        stops = sorted(set(stops))
         i = min(max(int(np.searchsorted(stops, value, side="right")) - 1, 0), len(stops) - 1)
-        a = self._fits[i][1]
+
+        def fit(stop: float) -> Camera:
+            if stop not in self._fits:
+                self._fits[stop] = self._fit(lift, stop, points(stop), size, units_per_mm)
+            return self._fits[stop]
+
+        a = fit(stops[i])
         scale, x, y = a.scale, a.x, a.y
         if i + 1 < len(stops):
-            b = self._fits[i + 1][1]
+            b = fit(stops[i + 1])
             share = _eased((value - stops[i]) / (stops[i + 1] - stops[i]))
             scale *= (b.scale / a.scale) ** share
             x, y = x + (b.x - x) * share, y + (b.y - y) * share
@@ -132,19 +138,11 @@ class ViewPoint:
         )
 
     def _fit(
-        self,
-        lift: Lift,
-        points: Callable[[float], Floats],
-        size: tuple[float, float],
-        units_per_mm: float,
-    ) -> None:
-        stops = [stop for stop, _ in lift.stops]
-        between = [stops[-2] + (stops[-1] - stops[-2]) * share for share in ON_THE_WAY]
-        for stop in sorted({*stops, *between}):
-            camera = fitted(points(stop), self.direction(lift, stop), *size, self.margins)
-            if stop < FLAT and not self.by_hand:
-                camera = self._rounded(camera, size, units_per_mm)
-            self._fits.append((stop, camera))
+        self, lift: Lift, stop: float, points: Floats, size: tuple[float, float], true: float
+    ) -> Camera:
+        """The camera that shows everything at a stop; ``true`` is units per mm at true size."""
+        camera = fitted(points, self.direction(lift, stop), *size, self.margins)
+        return self._rounded(camera, size, true) if stop < FLAT and not self.by_hand else camera
 
     def _rounded(self, camera: Camera, size: tuple[float, float], units_per_mm: float) -> Camera:
         """The camera at the next smaller round scale, about the middle of the room."""

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, QSize, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QPushButton, QWidget
 
 from jadeite.core.nets import Piece
 from jadeite.core.pictures import Camera, Scene, SceneStyle, net_picture
+from jadeite.core.pictures.palette import BOARD_COLOURS
 from jadeite.core.pipeline import Work
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes import Option
@@ -17,6 +18,8 @@ from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.widgets import Card, LengthEdit, Segmented, label
 
 __all__ = ["ShapePanel", "ShelfTile", "shape_results"]
+
+REDRAW = 140  # ms after the last change until the shelf is drawn again
 
 
 class ShelfTile(QPushButton):
@@ -32,43 +35,61 @@ class ShelfTile(QPushButton):
         self.setFixedHeight(104)
         self.work: Work | None = None
         self.panel: Panel | None = None
+        self._picture: QPixmap | None = None
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(REDRAW)
+        self._later.timeout.connect(self._draw)
 
     def sizeHint(self) -> QSize:
         return QSize(280, 104)
 
+    def show_work(self, work: Work) -> None:
+        """Draw another design, a moment after the last change."""
+        self.work = work
+        self._later.start()
+
+    def _draw(self) -> None:
+        self._picture = QPixmap(self.size() * 2)
+        self._picture.setDevicePixelRatio(2)
+        self._picture.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(self._picture)
+        self._paint(painter)
+        painter.end()
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._draw()
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
+        if self._picture is not None:
+            painter = QPainter(self)
+            painter.drawPixmap(0, 0, self._picture)
+            painter.end()
+
+    def _paint(self, painter: QPainter) -> None:
+        """Its nets and its folded form, side by side."""
         work, panel = self.work, self.panel
         if work is None or work.design is None or work.lift is None or panel is None:
             return
-        painter = QPainter(self)
         colours = work.project.colours
         third = self.width() * 0.27
         for i, piece in enumerate(work.design.pieces[:2]):
             painter.save()
             painter.translate(8 + i * third, 10)
-            net = net_picture(
-                piece,
-                panel.palette_,
-                colours.get(piece.name, "#E8DDC5"),
-                third - 8,
-                self.height() - 20.0,
-                0.55,
-            )
+            colour = colours.get(piece.name, BOARD_COLOURS[0][1])
+            net = net_picture(piece, panel.palette_, colour, third - 8, self.height() - 20.0, 0.55)
             paint_picture(painter, net)
             painter.restore()
-        painter.save()
         left = 8 + 2 * third
         painter.translate(left, 8)
         painter.setClipRect(QRectF(0, 0, self.width() - left - 6, self.height() - 14))
-        pose = work.lift.pose(1.0)
-        scene = Scene(work.design, pose.matrices)
+        scene = Scene(work.design, work.lift.pose(1.0).matrices)
         width, height = self.width() - left - 8, self.height() - 16
         camera = scene.fitted(Camera(28, 32), width, height, (4, 4, 8, 4))
         style = SceneStyle(panel.palette_, colours, 0.7, dimensions=False, names=False)
         paint_picture(painter, scene.draw(camera, style), int(width), int(height))
-        painter.restore()
-        painter.end()
 
 
 def panel_results(piece: Piece, name: str) -> list[tuple[str, Reckoning, str]]:
@@ -188,11 +209,10 @@ class ShapePanel(Panel):
                 editor.set_value(str(value))
             elif isinstance(editor, LengthEdit):
                 editor.set_value(float(value), self.system)
-        self.tile.work = work
+        self.tile.show_work(work)
         self.tile.setEnabled(work.design is not None)
         self.tile.setAccessibleName(f"{work.family.title}, drawn for these contents")
         self.tile.setToolTip(work.family.about)
-        self.tile.update()
         self.about.setText(self._about(work))
         self._show_panel()
         self.results.show_results(shape_results(work), self.system)

@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from numpy.typing import NDArray
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPainterPath, QPen, QPolygonF
 
 from jadeite.core.nets.model import Floats
-from jadeite.core.pictures import Label, Path, Picture
+from jadeite.core.pictures import Label, Path, Picture, Stroke
 from jadeite.desktop.theme import base_font
 
 __all__ = ["contains", "paint_picture"]
 
 SHADOW_ALPHA = 46
-SHADOW_SHRINK = 3  # the shadow is painted this much smaller and enlarged softly
+Grey = NDArray[np.floating]
+NO_PEN, NO_BRUSH = Qt.PenStyle.NoPen, Qt.BrushStyle.NoBrush
+SHADOW_SHRINK = 5  # the shadow is painted this much smaller and enlarged softly
 
 
 def polygon(points: Floats) -> QPolygonF:
@@ -70,7 +75,7 @@ def _paint_shadow(painter: QPainter, picture: Picture, width: int, height: int) 
     brush.scale(1 / SHADOW_SHRINK, 1 / SHADOW_SHRINK)
     brush.fillPath(shape, QColor(SHADOW_ALPHA, SHADOW_ALPHA, SHADOW_ALPHA))
     brush.end()
-    radius = max(1, round(picture.shadow_blur / SHADOW_SHRINK))
+    radius = max(2, round(picture.shadow_blur / SHADOW_SHRINK))
     soft = _tinted(_blurred(_grey(small), radius), colour)
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
@@ -87,15 +92,15 @@ def _turns_left(points: Floats) -> bool:
     return area > 0
 
 
-def _grey(image: QImage) -> Floats:
+def _grey(image: QImage) -> Grey:
     """Brightness of an image as (height, width) float."""
     bits = image.constBits()
     assert bits is not None
     data = np.frombuffer(bits.asstring(image.sizeInBytes()), dtype=np.uint8)
-    return data.reshape(image.height(), image.bytesPerLine())[:, : image.width()].astype(float)
+    return data.reshape(image.height(), image.bytesPerLine())[:, : image.width()].astype(np.float32)
 
 
-def _blurred(grey: Floats, radius: int) -> Floats:
+def _blurred(grey: Grey, radius: int) -> Grey:
     """Two box blurs each way: close to a soft penumbra, at a fraction of its cost."""
     out = grey
     for axis in (0, 1, 0, 1):
@@ -110,7 +115,7 @@ def _blurred(grey: Floats, radius: int) -> Floats:
     return out
 
 
-def _tinted(alpha: Floats, colour: QColor) -> QImage:
+def _tinted(alpha: Grey, colour: QColor) -> QImage:
     """An image of one colour with an alpha of its own at every point."""
     height, width = alpha.shape
     share = alpha / 255.0
@@ -124,31 +129,43 @@ def _tinted(alpha: Floats, colour: QColor) -> QImage:
     return image.copy()  # keeps its own bytes
 
 
+@lru_cache(maxsize=512)
+def _colour(name: str) -> QColor:
+    return QColor(name)
+
+
+@lru_cache(maxsize=512)
+def _pen(stroke: Stroke) -> QPen:
+    pen = QPen(QColor(stroke.colour), stroke.width)
+    pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    if stroke.dash:
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        pen.setDashPattern([d / stroke.width for d in stroke.dash])
+    else:
+        pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+    return pen
+
+
 def _paint_path(painter: QPainter, item: Path) -> None:
     if item.opacity < 1:
         painter.setOpacity(item.opacity)
-    if item.fill:
-        painter.setBrush(QColor(item.fill))
-    else:
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-    if item.stroke:
-        pen = QPen(QColor(item.stroke.colour), item.stroke.width)
-        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
-        if item.stroke.dash:
-            pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-            pen.setDashPattern([d / item.stroke.width for d in item.stroke.dash])
-        else:
-            pen.setCapStyle(Qt.PenCapStyle.RoundCap)
-        painter.setPen(pen)
-    else:
-        painter.setPen(Qt.PenStyle.NoPen)
-    if item.closed and len(item.rings) == 1:
-        painter.drawPolygon(polygon(item.rings[0]))
-    elif item.closed:
-        painter.drawPath(_path(item))
-    else:
+    painter.setPen(_pen(item.stroke) if item.stroke else NO_PEN)
+    if not item.closed:
+        lines = []
         for ring in item.rings:
-            painter.drawPolyline(polygon(ring))
+            if len(ring) == 2:
+                (x0, y0), (x1, y1) = ring.tolist()
+                lines.append(QLineF(x0, y0, x1, y1))
+            else:
+                painter.drawPolyline(polygon(ring))
+        if lines:
+            painter.drawLines(lines)
+    else:
+        painter.setBrush(_colour(item.fill) if item.fill else NO_BRUSH)
+        if len(item.rings) == 1:
+            painter.drawPolygon(polygon(item.rings[0]))
+        else:
+            painter.drawPath(_path(item))
     if item.opacity < 1:
         painter.setOpacity(1.0)
 

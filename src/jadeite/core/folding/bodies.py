@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 import shapely
@@ -26,6 +27,12 @@ class Body:
     kind: str
     size: tuple[float, float, float]
     pose: Floats
+
+    @cached_property
+    def normals(self) -> Floats:
+        """Unit outward normal of every face, (n, 3)."""
+        out = np.array([np.cross(p[1] - p[0], p[2] - p[1]) for p in self.faces])
+        return np.asarray(out / np.linalg.norm(out, axis=1, keepdims=True))
 
 
 def box_body(name: str, size: tuple[float, float, float], centre: Floats) -> Body:

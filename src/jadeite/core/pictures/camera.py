@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -15,7 +16,7 @@ FROM_ABOVE = 90.0  # degrees of pitch
 SCALES = (10, 5, 4, 3, 2, 1.5, 1, 1 / 1.5, 0.5, 0.4, 1 / 3, 0.25, 0.2, 0.1, 0.05, 0.02, 0.01)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Camera:
     """A view of the table.
 
@@ -31,13 +32,13 @@ class Camera:
     x: float = 0.0
     y: float = 0.0
 
-    @property
+    @cached_property
     def towards(self) -> Floats:
         """Unit vector towards the viewer."""
         a, p = math.radians(self.yaw), math.radians(self.pitch)
         return np.array([math.sin(a) * math.cos(p), -math.cos(a) * math.cos(p), math.sin(p)])
 
-    @property
+    @cached_property
     def axes(self) -> Floats:
         """(2, 3): the picture's x and y (down) in space."""
         a, p = math.radians(self.yaw), math.radians(self.pitch)
@@ -50,8 +51,15 @@ class Camera:
 
     def project(self, points: Floats) -> Floats:
         """Points (n, 3) in mm to (n, 2) in the picture."""
-        flat = (points - np.array(self.centre)) @ self.axes.T
-        return np.asarray(flat * self.scale + (self.x, self.y))
+        return np.asarray(points @ self._matrix + self._offset)
+
+    @cached_property
+    def _matrix(self) -> Floats:
+        return np.ascontiguousarray(self.axes.T * self.scale)
+
+    @cached_property
+    def _offset(self) -> Floats:
+        return np.array([self.x, self.y]) - np.array(self.centre) @ self._matrix
 
 
 def round_scale(most: float, units_per_mm: float) -> tuple[float, str]:

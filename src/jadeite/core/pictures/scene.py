@@ -138,16 +138,13 @@ class Scene:
 
     def _add_body(self, body: Body, matrix: Floats, items: list[OrderItem]) -> None:
         polygons = tuple(transform(matrix, f) for f in body.faces)
-        normals = []
-        for p in polygons:
-            n = np.cross(p[1] - p[0], p[2] - p[1])
-            normals.append(n / np.linalg.norm(n))
+        normals = tuple(body.normals @ matrix[:3, :3].T)
         round_thing = body.kind == "cylinder"
         flags = tuple(
             tuple(CUT for _ in p) if not round_thing or i < 2 else (NONE,) * len(p)
             for i, p in enumerate(polygons)
         )
-        items.append(OrderItem(len(self.faces), polygons, flags, tuple(normals)))
+        items.append(OrderItem(len(self.faces), polygons, flags, normals))
         self.faces.append(_Face("", body.name, 0.0, "body", None))
         self.points.extend(polygons)
         top = np.concatenate(polygons)

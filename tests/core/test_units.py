@@ -82,7 +82,7 @@ def test_property_sixteenths_survive_a_round_trip(sixteenths: int) -> None:
     """A fraction shown in full is read back as itself."""
     mm = float(Fraction(sixteenths, 16)) * 25.4
     text = format_length(mm, "inches")
-    assert not text.startswith("about")
+    assert not text.startswith("~")
     assert parse_length(text) == pytest.approx(mm, abs=1e-9)
 
 
@@ -90,9 +90,9 @@ def test_property_sixteenths_survive_a_round_trip(sixteenths: int) -> None:
 def test_property_a_rounded_fraction_says_so(mm: float) -> None:
     """The display is within 1/32 inch, and says about unless it is the value."""
     text = format_length(mm, "inches")
-    shown = parse_length(text.removeprefix("about ")) if text != "about 0 in" else 0.0
+    shown = parse_length(text.removeprefix("~")) if text != "~0 in" else 0.0
     assert abs(shown - mm) <= 25.4 / 32 + 1e-9
-    assert text.startswith("about") == (abs(shown - mm) > 0.005)
+    assert text.startswith("~") == (abs(shown - mm) > 0.005)
 
 
 @given(st.floats(0.1, 5000.0))
@@ -107,7 +107,7 @@ def test_sizes() -> None:
     assert parse_size("4 x 3 x 2 in") == pytest.approx((101.6, 76.2, 50.8))
     assert parse_size("10cm×64×41mm") == (100.0, 64.0, 41.0)
     assert format_size((96.0, 64.0, 41.0)) == "96.0 × 64.0 × 41.0 mm"
-    assert format_size((96.0, 25.4, 12.7), "inches") == "about 3 3/4 × 1 × 1/2 in"
+    assert format_size((96.0, 25.4, 12.7), "inches") == "~3 3/4 × 1 × 1/2 in"
     for wrong in ("96x64", "96x64x0mm", "axbxc", "96x64x41x3"):
         with pytest.raises(FieldError, match="size"):
             parse_size(wrong)

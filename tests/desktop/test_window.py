@@ -292,7 +292,7 @@ def test_units_change_only_the_display(demo, tmp_path) -> None:  # type: ignore[
     demo.units.buttons["inches"].click()
     assert "in" in docket_words(demo, "contents")
     edit = demo.panels["shape"]._editors["lid-depth"]
-    assert edit.text() == "about 5/8 in"
+    assert edit.text() == "~5/8 in"
     edit.setFocus()
     edit.editingFinished.emit()
     assert demo.session.project == before

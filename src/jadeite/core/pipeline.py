@@ -185,7 +185,7 @@ def _inside(project: Project, arrangement: Arrangement | None) -> Size:
     if arrangement is None:
         raise FieldError(
             "contents",
-            "nothing is to go in and no inside is given",
+            "nothing is to go in yet",
             "Add a thing, or type the inside size.",
         )
     return arrangement.inside
@@ -225,7 +225,9 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
             Finding(
                 Level.NOTE if empty else Level.BLOCKED,
                 "nothing-inside" if empty else "size-refused",
-                str(error),
+                f"{error.problem[0].upper()}{error.problem[1:]}. {error.cure}"
+                if empty
+                else str(error),
                 error.field,
                 "contents",
                 _nearest(inside),

@@ -1,7 +1,7 @@
 """Lengths as makers type and read them; inside the program all is mm.
 
 A typed length keeps its exact value.  Fractions of an inch are a display:
-:func:`format_length` says "about" when the fraction shown is not the value.
+:func:`format_length` puts ``~`` before a fraction that is not the value.
 """
 
 from __future__ import annotations
@@ -89,7 +89,7 @@ def parse_length(
     FieldError
         Not a length, or outside the range.
     """
-    match = _LENGTH.fullmatch(text[:60].strip()) if len(text) <= 60 else None
+    match = _LENGTH.fullmatch(text[:60].strip().removeprefix("~")) if len(text) <= 60 else None
     if match is None:
         shown = text if len(text) <= 24 else text[:24] + "…"
         raise FieldError(field, f"“{shown}” is not a length", _EXAMPLE)
@@ -163,14 +163,14 @@ def _inches(mm: float) -> str:
     text = f"{whole} {rest}" if whole and rest else str(rest or whole)
     sign = "−" if mm < 0 and inches else ""
     exact = abs(float(inches) * INCH - abs(mm)) <= EXACT
-    return f"{'' if exact else 'about '}{sign}{text}"
+    return f"{'' if exact else '~'}{sign}{text}"
 
 
 def format_length(mm: float, system: System = "mm", *, places: int = 1, unit: bool = True) -> str:
-    """Show a length: ``70.0 mm``, ``2 3/4 in``, ``about 2 3/4 in``.
+    """Show a length: ``70.0 mm``, ``2 3/4 in``, ``~2 3/4 in``.
 
-    Millimetres are rounded to ``places``; inches to 1/16, and the text says
-    "about" when that is not the value.
+    Millimetres are rounded to ``places``; inches to 1/16, and the text begins
+    with ``~`` when that is not the value.
     """
     if not math.isfinite(mm):
         return "–"
@@ -187,8 +187,8 @@ def format_size(
         text = " × ".join(number_text(s, places) for s in sizes)
         return f"{text} mm" if unit else text
     shown = [_inches(s) for s in sizes]
-    about = "about " if any(s.startswith("about") for s in shown) else ""
-    text = about + " × ".join(s.removeprefix("about ") for s in shown)
+    about = "~" if any(s.startswith("~") for s in shown) else ""
+    text = about + " × ".join(s.removeprefix("~") for s in shown)
     return f"{text} in" if unit else text
 
 

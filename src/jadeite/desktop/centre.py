@@ -95,7 +95,8 @@ class Centre(QFrame):
             "notebook": self.notebook,
         }
         self.stack.setCurrentWidget(views.get(key, self.table))
-        self.foot.setVisible(key in ("contents", "shape"))
+        drawn = self.session.work.design is not None
+        self.foot.setVisible(drawn and key in ("contents", "shape"))
         self.play_foot.setVisible(key == "cutting")
         self.timeline.setVisible(key == "assembly")
         self.table.dimensions = key != "assembly"
@@ -116,7 +117,7 @@ class Centre(QFrame):
         work = self.session.work
         first = self.table.work is None or self.table.work.design is None
         self.table.set_work(work)
-        self.lift.setEnabled(work.design is not None)
+        self.foot.setVisible(work.design is not None and self.station in ("contents", "shape"))
         if work.lift is not None:
             self.lift.slider.set_stops(work.lift.stops)
             if first and self.station in ("contents", "shape", ""):

@@ -187,7 +187,7 @@ class LengthEdit(QLineEdit):
             return
         try:
             mm = parse_length(
-                self.text().removeprefix("about "),
+                self.text(),
                 self.system,
                 field=self.name,
                 low=self.low,
@@ -309,7 +309,7 @@ def _term(term: Reckoning, system: System) -> QHBoxLayout:
     words.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
     line.addWidget(words, 1)
     if term.mark not in (Mark.RECKONED, Mark.GIVEN):
-        line.addWidget(_mark(term))
+        line.addWidget(_mark(term), alignment=Qt.AlignmentFlag.AlignTop)
     line.addWidget(label(reckoning_text(term, system), "small"))
     return line
 

@@ -75,6 +75,7 @@ class Window(QMainWindow):
         if not (isinstance(geometry, QByteArray) and self.restoreGeometry(geometry)):
             self.resize(1280, 800)
         self.open_station("contents")
+        self.centre.table.setFocus()
 
     # ------------------------------------------------------------- building
 

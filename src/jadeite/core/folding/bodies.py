@@ -31,7 +31,8 @@ class Body:
     @cached_property
     def normals(self) -> Floats:
         """Unit outward normal of every face, (n, 3)."""
-        out = np.array([np.cross(p[1] - p[0], p[2] - p[1]) for p in self.faces])
+        a, b, c = (np.array([p[i] for p in self.faces]) for i in range(3))
+        out = np.cross(b - a, c - b)
         return np.asarray(out / np.linalg.norm(out, axis=1, keepdims=True))
 
 

@@ -18,6 +18,7 @@ from jadeite.core.units import System, format_length
 
 __all__ = ["Transform", "line_strokes", "net_key", "net_picture", "piece_paths", "sheet_picture"]
 
+NARROW = 230.0  # hairlines; a narrower sheet gets short words only
 AROUND = 34.0  # hairlines round a sheet, for its size
 
 
@@ -236,33 +237,18 @@ def _draw_sheet_marks(
     )
     (x0, y0), (x1, _), (_, _), (_, y1) = corners
     quiet = palette.quiet
-    picture.add(
-        Label(format_length(stock.width, system), (x0 + x1) / 2, y0 + 14 * unit, 11.5 * unit, quiet)
-    )
-    picture.add(
-        Label(
-            format_length(stock.height, system),
-            x0 - 12 * unit,
-            (y0 + y1) / 2,
-            11.5 * unit,
-            quiet,
-            turn=-90,
-        )
-    )
-    picture.add(
-        Label(
-            title or stock.name,
-            x0,
-            y1 - 14 * unit,
-            12.5 * unit,
-            palette.ink,
-            anchor="start",
-            weight=600,
-        )
-    )
-    picture.add(
-        Label(f"{cut.sheet.used:.0%} used", x1, y0 + 14 * unit, 12 * unit, quiet, anchor="end")
-    )
+    narrow = x1 - x0 < NARROW * unit
+    words = (title or stock.name).split(":")[0] if narrow else title or stock.name
+    picture.add(Label(words, x0, y1 - 14 * unit, 12.5 * unit, palette.ink, "start", 600))
+    used = f"{cut.sheet.used:.0%} used"
+    if narrow:
+        picture.add(Label(used, x0, y0 + 14 * unit, 12 * unit, quiet, "start"))
+        return
+    across, along = (format_length(v, system) for v in (stock.width, stock.height))
+    picture.add(Label(across, (x0 + x1) / 2, y0 + 14 * unit, 11.5 * unit, quiet))
+    picture.add(Label(used, x1, y0 + 14 * unit, 12 * unit, quiet, "end"))
+    middle = (y0 + y1) / 2
+    picture.add(Label(along, x0 - 12 * unit, middle, 11.5 * unit, quiet, turn=-90))
     along_y = stock.height >= stock.width
     gx, gy = x1 - 16 * unit, y1 + 16 * unit
     reach = 34 * unit

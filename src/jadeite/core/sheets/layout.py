@@ -25,6 +25,7 @@ __all__ = ["GAP", "Layout", "PlacedPiece", "SheetPlan", "lay_out", "placed_point
 GAP = 1.5  # mm between pieces; from memory
 QUARTERS = (0.0, 90.0, 180.0, 270.0)
 FREE = tuple(float(a) for a in range(0, 360, 15) if a % 90)  # degrees; from memory
+SLIDES = 2  # down and left in turn; from memory, more gain little
 BISECTIONS = 9  # steps of a slide; from memory, ends within 1/500 of the way
 
 
@@ -117,14 +118,16 @@ class _Sheet:
             a, b, c, d = shape.bounds
             if c - a > width + 1e-9 or d - b > height + 1e-9:
                 continue
-            for x, y in self._corners():
+            far_x, far_y = x0 + width - (c - a), y0 + height - (d - b)
+            for x, y in (*self._corners(), (far_x, y0), (x0, far_y), (far_x, far_y)):
                 if x + c - a > x0 + width + 1e-9 or y + d - b > y0 + height + 1e-9:
                     continue
                 spot = affinity.translate(shape, x - a, y - b)
                 if not self._free(spot):
                     continue
-                spot = self._slid(spot, 0.0, y0 - spot.bounds[1])
-                spot = self._slid(spot, x0 - spot.bounds[0], 0.0)
+                for _ in range(SLIDES):
+                    spot = self._slid(spot, 0.0, y0 - spot.bounds[1])
+                    spot = self._slid(spot, x0 - spot.bounds[0], 0.0)
                 key = (spot.bounds[3], spot.bounds[2], angle)
                 if best is None or key < best[0]:
                     best = (key, angle, spot)

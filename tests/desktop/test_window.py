@@ -165,7 +165,7 @@ def test_pointing_at_and_choosing_a_panel(demo, qtbot) -> None:  # type: ignore[
     demo.centre.lift.set_value(0.0)
     table = demo.centre.table
     x, y = table.camera().project(
-        __import__("numpy").array([[*demo.session.work.lift.spots["tray"], 0.0]])
+        __import__("numpy").array([[*demo.session.work.lift.spot("tray", 0.0), 0.0]])
     )[0]
     assert table.panel_at(QPointF(x, y)) == ("tray", "floor")
     QTest.mouseMove(table, QPoint(int(x), int(y)))

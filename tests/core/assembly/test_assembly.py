@@ -81,7 +81,7 @@ def test_lift_begins_flat_and_ends_closed(tabs: str, walls: str, good: str) -> N
             assert matrix[2, 3] == pytest.approx(0.0)
     closed = lift.pose(1.0)
     home = np.eye(4)
-    home[:2, 3] = lift.spots["tray"]
+    home[:2, 3] = lift.spot("tray", 1.0)
     for piece in design.pieces:
         proof = fold_matrices(piece, home @ design.placements[piece.name])
         for name, matrix in closed.matrices[piece.name].items():

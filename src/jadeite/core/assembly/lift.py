@@ -20,7 +20,8 @@ from jadeite.core.nets.model import Design, Floats, Piece
 
 __all__ = ["Lift", "Pose", "lift_of"]
 
-TABLE_GAP = 14.0  # mm between pieces on the table; from memory
+TABLE_GAP = 14.0  # mm between nets on the table; from memory
+FOLDED_GAP = 34.0  # mm between folded pieces; from memory, room for dimension lines
 HOVER = 12.0  # mm that a lid clears the rim by while it is brought over; from memory
 DROP = 60.0  # mm from which the contents come down; from memory
 
@@ -57,7 +58,8 @@ class Lift:
     design: Design
     stages: tuple[Stage, ...]
     moves: tuple[Move, ...]
-    spots: Mapping[str, tuple[float, float]]
+    flat_spots: Mapping[str, tuple[float, float]]
+    folded_spots: Mapping[str, tuple[float, float]]
     heights: Mapping[str, float]
 
     @property
@@ -74,6 +76,12 @@ class Lift:
     def turned(self) -> float:
         """Position of the lift once the pieces lie the way they are folded."""
         return next((s.end for s in self.stages if s.kind == "turn"), 0.0)
+
+    def spot(self, piece: str, value: float) -> tuple[float, float]:
+        """Place of a piece's base panel on the table; pieces draw together as they fold."""
+        share = self.flatness(value)
+        (x0, y0), (x1, y1) = self.folded_spots[piece], self.flat_spots[piece]
+        return x0 + (x1 - x0) * share, y0 + (y1 - y0) * share
 
     def flatness(self, value: float) -> float:
         """1 while the nets lie flat, 0 once the last fold is made."""
@@ -115,19 +123,21 @@ class Lift:
             for name in move.folds:
                 shares[move.piece][name] = level_share[move.level]
         matrices = {
-            piece.name: fold_matrices(piece, self._base(piece, turn, lid), shares[piece.name])
+            piece.name: fold_matrices(
+                piece, self._base(piece, value, turn, lid), shares[piece.name]
+            )
             for piece in self.design.pieces
         }
         contents = None
         if filled > 0:
             contents = np.eye(4)
-            contents[:2, 3] = self.spots[self.design.pieces[0].name]
+            contents[:2, 3] = self.spot(self.design.pieces[0].name, value)
             contents[2, 3] = (1 - filled) * DROP
         return Pose(matrices, contents, filled)
 
-    def _base(self, piece: Piece, turn: float, lid: float) -> Floats:
+    def _base(self, piece: Piece, value: float, turn: float, lid: float) -> Floats:
         """Matrix of a piece's base panel on the table."""
-        x, y = self.spots[piece.name]
+        x, y = self.spot(piece.name, value)
         up = piece.good_side == "outside"
         half = float(np.abs(np.concatenate([p.outline for p in piece.panels])[:, 1]).max())
         angle = 180.0 * turn if up else 0.0
@@ -135,24 +145,21 @@ class Lift:
         if piece.name not in self.design.lifts or lid <= 0:
             return _about_x(angle, (x, y, rise))
         closed = self.design.placements[piece.name]
-        home = self.spots[self.design.pieces[0].name]
+        home = self.spot(self.design.pieces[0].name, value)
         middle = self.heights[piece.name] / 2
         pivot = (0.0, 0.0, -middle if up else middle)
-        over = self.heights[self.design.pieces[0].name] + 2 * middle + HOVER
-        start = (x, y, middle)
         end = closed[:3, 3] + closed[:3, :3] @ np.array(pivot) + (*home, 0.0)
-        go = _ramp(lid, 0.25, 0.7)
+        # rise high enough to turn over freely, turn, go across, and come straight down
+        reach = float(np.abs(piece.panels[0].outline[:, 1]).max())
+        over = max(self.heights[self.design.pieces[0].name] + 2 * middle, reach) + HOVER
+        go = _ramp(lid, 0.4, 0.75)
         height = (
-            start[2] + (over - start[2]) * _ramp(lid, 0.0, 0.45)
-            if lid < 0.7
-            else over + (float(end[2]) - over) * _ramp(lid, 0.7, 1.0)
+            middle + (over - middle) * _ramp(lid, 0.0, 0.35)
+            if lid < 0.75
+            else over + (float(end[2]) - over) * _ramp(lid, 0.75, 1.0)
         )
-        centre = (
-            start[0] + (float(end[0]) - start[0]) * go,
-            start[1] + (float(end[1]) - start[1]) * go,
-            height,
-        )
-        turned = (180.0 if up else 0.0) + 180.0 * _ramp(lid, 0.1, 0.65)
+        centre = (x + (float(end[0]) - x) * go, y + (float(end[1]) - y) * go, height)
+        turned = (180.0 if up else 0.0) + 180.0 * _ramp(lid, 0.12, 0.42)
         matrix = _about_x(turned, centre)
         shift = np.eye(4)
         shift[:3, 3] = -np.array(pivot)
@@ -193,21 +200,24 @@ def lift_of(design: Design) -> Lift:
     for kind, label, weight, level in weights:
         start, clock = clock, clock + weight / whole
         stages.append(Stage(kind, label, start, min(1.0, round(clock, 9)), level))
-    return Lift(design, tuple(stages), moves, _spots(design), _heights(design))
+    flat, folded = _spots(design, folded=False), _spots(design, folded=True)
+    return Lift(design, tuple(stages), moves, flat, folded, _heights(design))
 
 
-def _spots(design: Design) -> dict[str, tuple[float, float]]:
+def _spots(design: Design, *, folded: bool) -> dict[str, tuple[float, float]]:
     """Places of the base panels on the table: side by side, middle on the origin."""
+    gap = FOLDED_GAP if folded else TABLE_GAP
     boxes = []
     for piece in design.pieces:
-        points = np.concatenate([panel.outline for panel in piece.panels])
+        panels = piece.panels[:1] if folded else piece.panels
+        points = np.concatenate([panel.outline for panel in panels])
         boxes.append((points.min(axis=0), points.max(axis=0)))
-    whole = sum(float(high[0] - low[0]) for low, high in boxes) + TABLE_GAP * (len(boxes) - 1)
+    whole = sum(float(high[0] - low[0]) for low, high in boxes) + gap * (len(boxes) - 1)
     x = -whole / 2
     spots = {}
     for piece, (low, high) in zip(design.pieces, boxes, strict=True):
         spots[piece.name] = (x - float(low[0]), 0.0)
-        x += float(high[0] - low[0]) + TABLE_GAP
+        x += float(high[0] - low[0]) + gap
     return spots
 
 

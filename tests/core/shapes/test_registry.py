@@ -1,0 +1,65 @@
+"""Families and their options."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jadeite.core.errors import FieldError
+from jadeite.core.shapes import (
+    Option,
+    ShapeFamily,
+    all_families,
+    family_by_key,
+    register,
+    resolve_options,
+)
+
+DEPTH = Option("depth", "Depth", 10.0, "How deep.", unit="mm", low=3.0, high=50.0)
+SIDE = Option("side", "Side", "in", "Which side.", choices=(("in", "inside"), ("out", "outside")))
+
+
+@given(st.floats(3.0, 50.0))
+def test_property_lengths_in_range_are_taken(value: float) -> None:
+    """As numbers, and typed with their unit."""
+    assert DEPTH.accept(value) == value
+    assert DEPTH.accept(f"{value!r} mm") == pytest.approx(value)
+
+
+@pytest.mark.parametrize("value", [2.9, 50.1, math.nan, math.inf, True, None, [1], "deep", "0"])
+def test_other_values_are_refused_with_the_range(value) -> None:  # type: ignore[no-untyped-def]
+    """The field is named."""
+    with pytest.raises(FieldError) as caught:
+        DEPTH.accept(value)
+    assert caught.value.field == "depth"
+    assert "Use" in str(caught.value) or "Type" in str(caught.value)
+
+
+@pytest.mark.parametrize("value", ["up", "", None, 1, "IN"])
+def test_choices_are_exact(value) -> None:  # type: ignore[no-untyped-def]
+    """The choices are listed."""
+    assert SIDE.accept("out") == "out"
+    with pytest.raises(FieldError, match="in, out"):
+        SIDE.accept(value)
+
+
+@pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
+def test_every_family_describes_itself(family: ShapeFamily) -> None:
+    """Labels, help, defaults within range, every part with a name."""
+    assert family_by_key(family.key) is family
+    assert family.title
+    assert family.about
+    assert family.parts
+    for option in family.options:
+        assert option.label
+        assert option.help.endswith(".")
+        assert option.accept(option.default) == option.default
+    defaults = resolve_options(family, {})
+    assert set(defaults) == {o.key for o in family.options}
+    with pytest.raises(FieldError, match="no option"):
+        resolve_options(family, {"sparkle": 1})
+    with pytest.raises(ValueError, match="twice"):
+        register(family)

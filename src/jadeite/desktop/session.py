@@ -73,6 +73,7 @@ class Session(QObject):
         self.sheets_job = Job("sheets", self)
         self.sheets_job.succeeded.connect(self._on_sheets)
         self.sheets_job.failed.connect(self._on_sheets_failed)
+        self.sheets_job.cancelled.connect(self._on_sheets_stopped)
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(SETTLE)
@@ -247,6 +248,11 @@ class Session(QObject):
     def _on_sheets_failed(self, words: str) -> None:
         self.sheets_busy = False
         self.trouble.emit(words)
+        self.sheets_changed.emit()
+
+    def _on_sheets_stopped(self) -> None:
+        """The layout of the last finished document stays until something changes."""
+        self.sheets_busy = False
         self.sheets_changed.emit()
 
     def settled(self) -> bool:

@@ -55,18 +55,21 @@ class Found:
 
 def rests(sizes: Sequence[Triple], lows: Sequence[Triple]) -> bool:
     """Whether everything above the floor has half of its base on something."""
-    for (w, d, _), (x, y, z) in zip(sizes, lows, strict=True):
-        if z < CLOSE:
-            continue
-        held = 0.0
-        for (ow, od, oh), (ox, oy, oz) in zip(sizes, lows, strict=True):
-            if abs(oz + oh - z) < CLOSE:
-                over_x = min(x + w, ox + ow) - max(x, ox)
-                over_y = min(y + d, oy + od) - max(y, oy)
-                held += max(0.0, over_x) * max(0.0, over_y)
-        if held < RESTS * w * d:
-            return False
-    return True
+    return all(_held(size, low, sizes, lows) for size, low in zip(sizes, lows, strict=True))
+
+
+def _held(size: Triple, low: Triple, sizes: Sequence[Triple], lows: Sequence[Triple]) -> bool:
+    """Whether a cell stands on the floor, or with half of its base on other cells."""
+    (w, d, _), (x, y, z) = size, low
+    if z < CLOSE:
+        return True
+    held = 0.0
+    for (ow, od, oh), (ox, oy, oz) in zip(sizes, lows, strict=True):
+        if abs(oz + oh - z) < CLOSE:
+            over_x = min(x + w, ox + ow) - max(x, ox)
+            over_y = min(y + d, oy + od) - max(y, oy)
+            held += max(0.0, over_x) * max(0.0, over_y)
+    return held >= RESTS * w * d
 
 
 def _extent(sizes: Sequence[Triple], lows: Sequence[Triple]) -> Triple:
@@ -78,41 +81,53 @@ def _extent(sizes: Sequence[Triple], lows: Sequence[Triple]) -> Triple:
 
 
 def greedy(turns: Sequence[tuple[Cell, ...]], cost: Cost) -> Packing:
-    """Put cells in one after another, each where the cost stays least."""
+    """Put cells in one after another, each where the cost stays least.
+
+    A place is tried only when its cost can beat the best one so far: that is
+    far cheaper to know than whether the place is free.
+    """
     cells: list[Cell] = []
     lows: list[Triple] = []
+    size = (0.0, 0.0, 0.0)
     for options in turns:
-        best: tuple[tuple[float, float], Cell, Triple] | None = None
+        best: tuple[tuple[float, float], Cell, Triple, Triple] | None = None
         ends = [
             sorted({0.0} | {p[a] + c.size[a] for c, p in zip(cells, lows, strict=True)})
             for a in range(3)
         ]
         sizes = [c.size for c in cells]
         for cell in options:
+            w, d, h = cell.size
             for z in ends[2]:
                 for y in ends[1]:
                     for x in ends[0]:
-                        low = (x, y, z)
-                        if not _free(cell.size, low, sizes, lows):
-                            continue
-                        extent = _extent([*sizes, cell.size], [*lows, low])
+                        extent = (max(size[0], x + w), max(size[1], y + d), max(size[2], z + h))
                         key = (cost(extent), x + y + z)
                         if best is not None and key >= best[0]:
+                            if key[0] > best[0][0]:
+                                break  # farther along the row it costs no less
                             continue
-                        if rests([*sizes, cell.size], [*lows, low]):
-                            best = (key, cell, low)
+                        low = (x, y, z)
+                        if _free(cell.size, low, sizes, lows) and _held(
+                            cell.size, low, sizes, lows
+                        ):
+                            best = (key, cell, low, extent)
         assert best is not None  # beyond all others on the floor there is always room
         cells.append(best[1])
         lows.append(best[2])
-    extent = _extent([c.size for c in cells], lows)
-    return Packing(tuple(cells), tuple(lows), extent, cost(extent))
+        size = best[3]
+    return Packing(tuple(cells), tuple(lows), size, cost(size))
 
 
 def _free(size: Triple, low: Triple, sizes: Sequence[Triple], lows: Sequence[Triple]) -> bool:
-    return all(
-        any(low[a] + size[a] <= p[a] + CLOSE or p[a] + s[a] <= low[a] + CLOSE for a in range(3))
-        for s, p in zip(sizes, lows, strict=True)
-    )
+    """Whether a cell shares no space with any other."""
+    (w, d, h), (x, y, z) = size, low
+    x1, y1, z1 = x + w - CLOSE, y + d - CLOSE, z + h - CLOSE
+    x, y, z = x + CLOSE, y + CLOSE, z + CLOSE
+    for (ow, od, oh), (ox, oy, oz) in zip(sizes, lows, strict=True):
+        if x < ox + ow and ox < x1 and y < oy + od and oy < y1 and z < oz + oh and oz < z1:
+            return False
+    return True
 
 
 class _Search:
@@ -215,14 +230,14 @@ class _Search:
         need = places[first] + sizes[first]
         if places[second] < need:
             places[second] = need
-            todo = [second]
-            while todo:
-                i = todo.pop()
+            moved = [second]
+            while moved:
+                i = moved.pop()
                 end = places[i] + sizes[i]
                 for n in range(len(places)):
                     if masks[i] >> n & 1 and places[n] < end:
                         places[n] = end
-                        todo.append(n)
+                        moved.append(n)
         new_lows, new_after = list(lows), list(after)
         new_lows[axis], new_after[axis] = places, masks
         return new_lows, new_after

@@ -28,6 +28,9 @@ FREE = tuple(float(a) for a in range(0, 360, 15) if a % 90)  # degrees; from mem
 SLIDES = 2  # down and left in turn; from memory, more gain little
 BISECTIONS = 9  # steps of a slide; from memory, ends within 1/500 of the way
 
+Usable = tuple[float, float, float, float]
+Found = dict[tuple[object, ...], tuple[float, Polygon] | None]
+
 
 @dataclass(frozen=True)
 class PlacedPiece:
@@ -75,10 +78,16 @@ def placed_points(points: Floats, place: PlacedPiece) -> Floats:
 
 
 class _Sheet:
-    """A sheet being filled."""
+    """A sheet being filled.
 
-    def __init__(self, stock: Stock, board: str, usable: tuple[float, float, float, float]) -> None:
-        self.stock, self.board, self.usable = stock, board, usable
+    ``found`` is shared by all sheets: where a piece goes depends only on the
+    usable part and on what was put down before, so equal sheets are filled
+    alike without searching again.
+    """
+
+    def __init__(self, stock: Stock, board: str, usable: Usable, found: Found) -> None:
+        self.stock, self.board, self.usable, self._found = stock, board, usable, found
+        self._history: tuple[tuple[str, int], ...] = ()
         self.placed: list[PlacedPiece] = []
         self.shapes: list[Polygon] = []
         self.area = 0.0
@@ -112,6 +121,22 @@ class _Sheet:
 
     def try_place(self, name: str, copy: int, turned: Mapping[float, Polygon]) -> bool:
         """Put a piece down in the best of its turns; False when there is no room."""
+        key = (self.usable, self._history, name, len(turned))
+        if key not in self._found:
+            self._found[key] = self._best_spot(turned)
+        best = self._found[key]
+        if best is None:
+            return False
+        angle, spot = best
+        a, b, *_ = turned[angle].bounds
+        self.placed.append(PlacedPiece(name, copy, angle, spot.bounds[0] - a, spot.bounds[1] - b))
+        self.shapes.append(spot)
+        self.area += spot.area
+        self._history += ((name, len(turned)),)
+        return True
+
+    def _best_spot(self, turned: Mapping[float, Polygon]) -> tuple[float, Polygon] | None:
+        """The lowest, then leftmost free place over all turns."""
         x0, y0, width, height = self.usable
         best: tuple[tuple[float, float, float], float, Polygon] | None = None
         for angle, shape in turned.items():
@@ -132,14 +157,7 @@ class _Sheet:
                 if best is None or key < best[0]:
                     best = (key, angle, spot)
                 break
-        if best is None:
-            return False
-        _, angle, spot = best
-        a, b, *_ = turned[angle].bounds
-        self.placed.append(PlacedPiece(name, copy, angle, spot.bounds[0] - a, spot.bounds[1] - b))
-        self.shapes.append(spot)
-        self.area += spot.area
-        return True
+        return None if best is None else best[1:]
 
     def plan(self) -> SheetPlan:
         used = self.area / (self.stock.width * self.stock.height)
@@ -172,6 +190,7 @@ def lay_out(
     """
     colours = colours or {}
     sheets: list[_Sheet] = []
+    found: Found = {}
     left = {i: s.count for i, s in enumerate(stock)}
     unplaced: list[tuple[str, int]] = []
     shapes = {piece.name: piece_polygon(piece) for piece in pieces}
@@ -189,7 +208,9 @@ def lay_out(
         same = [s for s in sheets if s.board == board]
         if any(sheet.try_place(piece.name, copy, t) for t in turns for sheet in same):
             continue
-        if not _new_sheet(sheets, stock, left, board, (piece.name, copy), turns, reach, margin):
+        if not _new_sheet(
+            sheets, stock, left, board, (piece.name, copy), turns, reach, margin, found
+        ):
             unplaced.append((piece.name, copy))
     order = {board: i for i, board in enumerate(dict.fromkeys(s.board for s in sheets))}
     plans = [sheet.plan() for sheet in sorted(sheets, key=lambda s: order[s.board])]
@@ -205,6 +226,7 @@ def _new_sheet(
     turns: list[dict[float, Polygon]],
     reach: tuple[float, float],
     margin: float,
+    found: Found,
 ) -> bool:
     """Open the first sheet of the stock on which the piece fits."""
     for turned in turns:
@@ -212,7 +234,7 @@ def _new_sheet(
             if left[i] == 0:
                 continue
             usable = usable_area((kind.width, kind.height), reach, margin)
-            sheet = _Sheet(kind, board, usable)
+            sheet = _Sheet(kind, board, usable, found)
             if sheet.try_place(*job, turned):
                 sheets.append(sheet)
                 count = left[i]

@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QProgressBar,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
 
 from jadeite.core.project import Stock
 from jadeite.core.reckoning import Mark, constant, given, reckon
@@ -32,6 +41,24 @@ class SheetsPanel(Panel):
             self.free,
             "Tries other angles where quarter turns do not fit; the grain then runs askew.",
         )
+        busy = QHBoxLayout()
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setAccessibleName("Laying out the pieces")
+        self.stop = button(
+            "Stop", self.session.sheets_job.cancel, "plain", "Keeps the layout from before."
+        )
+        busy.addWidget(self.progress, 1)
+        busy.addWidget(self.stop)
+        job.body.addLayout(busy)
+        self.session.sheets_job.progressed.connect(
+            lambda share, _: self.progress.setValue(round(100 * share))
+        )
+        self._patience = QTimer(self)  # a quick layout shows no progress
+        self._patience.setSingleShot(True)
+        self._patience.setInterval(400)
+        self._patience.timeout.connect(self._show_busy)
+        self._show_busy()
         self.column.addWidget(job)
         stock = Card("Sheets at hand")
         self._list = QVBoxLayout()
@@ -63,6 +90,10 @@ class SheetsPanel(Panel):
         self.results = ResultsCard()
         self.column.addWidget(self.results)
         self._shown: object = None
+
+    def _show_busy(self) -> None:
+        self.progress.setVisible(self.session.sheets_busy)
+        self.stop.setVisible(self.session.sheets_busy)
 
     def _add(self) -> None:
         size = self.add.currentData()
@@ -100,6 +131,11 @@ class SheetsPanel(Panel):
     def refresh(self) -> None:
         """Show the document as it now is."""
         project = self.session.project
+        if not self.session.sheets_busy:
+            self.progress.setValue(0)
+            self._show_busy()
+        elif not self._patience.isActive():
+            self._patience.start()
         self.copies.blockSignals(True)
         self.copies.setValue(project.copies)
         self.copies.blockSignals(False)

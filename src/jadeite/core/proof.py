@@ -35,6 +35,18 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
     found: list[Finding] = []
     for r in reports:
         if not r.closed:
+            tab = design.piece(r.joint.tab[0]).panel(r.joint.tab[1])
+            target = design.piece(r.joint.target[0]).panel(r.joint.target[1])
+            if tab.size[1] > max(target.size):
+                found.append(
+                    Finding(
+                        Level.BLOCKED,
+                        "tab-too-deep",
+                        f"{r.joint.title}: the tab is {tab.size[1]:.1f} mm deep, deeper than "
+                        f"what it is glued to ({max(target.size):.1f} mm).",
+                        "/".join(r.joint.tab),
+                    )
+                )
             found.append(
                 Finding(
                     Level.BLOCKED,

@@ -100,6 +100,7 @@ class Centre(QFrame):
         self.play_foot.setVisible(key == "cutting")
         self.timeline.setVisible(key == "assembly")
         self.table.dimensions = key != "assembly"
+        self.table.disc = key == "contents"
         if key != "assembly":
             self.table.set_hidden(frozenset())
             self.table.set_marked(frozenset())

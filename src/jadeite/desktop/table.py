@@ -69,6 +69,7 @@ class TableView(QWidget):
         self.hidden: frozenset[str] = frozenset()
         self.notice = ""
         self.dimensions = True
+        self.disc = False
         self._ground: QPixmap | None = None
         self._ground_key: tuple[int, int, bool] | None = None
         self.viewpoint = ViewPoint(MARGINS)
@@ -212,6 +213,7 @@ class TableView(QWidget):
                 point_out=self.marked,
                 system=self.system,
                 dimensions=self.dimensions,
+                disc=self.disc and not covered,
                 names=not covered,
                 undimensioned=frozenset(below) if covered else frozenset(),
             )

@@ -180,3 +180,19 @@ def test_folded_faces_are_every_panel() -> None:
     """Nothing is left out of the proof."""
     design = build_tray(tray_walls="double")
     assert len(folded_faces(design)) == sum(len(p.panels) for p in design.pieces)
+
+
+def test_a_tab_deeper_than_its_target_is_said_so() -> None:
+    """In these words, beside the joint that does not close."""
+
+    def deepen(piece: Piece) -> Piece:
+        def longer(panel):  # type: ignore[no-untyped-def]
+            if panel.name != "tab.left.back":
+                return panel
+            outline = panel.outline.copy()
+            outline[2:, 1] += 150.0 * np.sign(outline[2, 1] - outline[0, 1])
+            return dataclasses.replace(panel, outline=outline, size=(panel.size[0], 160.0))
+
+        return dataclasses.replace(piece, panels=tuple(longer(p) for p in piece.panels))
+
+    assert {"tab-too-deep", "joint-open"} <= codes(damaged(build_tray(), "tray", deepen))

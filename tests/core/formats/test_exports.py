@@ -53,7 +53,7 @@ def folder(job, tmp_path_factory) -> Path:  # type: ignore[no-untyped-def]
     """Every file of the job."""
     out = tmp_path_factory.mktemp("job")
     paths = export_all(*job, out)
-    assert sorted(p.name for p in paths) == sorted(p.name for p in out.iterdir())
+    assert sorted(paths) == sorted(p for p in out.rglob("*") if p.is_file())
     return out
 
 
@@ -282,6 +282,17 @@ def test_stems_are_plain_file_names() -> None:
     """No path, no space, never empty."""
     assert file_stem("Eyepiece box / №1") == "eyepiece-box-1"
     assert file_stem("../..") == "box"
+
+
+def test_every_step_has_its_picture(job, folder) -> None:  # type: ignore[no-untyped-def]
+    """In a folder of their own, 120 mm wide, with something drawn inside."""
+    work, _ = job
+    files = sorted((folder / "steps").glob("*.svg"))
+    assert len(files) == len(work.assembly.steps)
+    for file in files:
+        root = etree.parse(file).getroot()
+        assert (root.get("width"), root.get("viewBox")) == ("120mm", "0 0 120 90")
+        assert len(list(root.iter("{*}path"))) > 8
 
 
 def test_step_pictures_are_svg_too(job) -> None:  # type: ignore[no-untyped-def]

@@ -257,3 +257,14 @@ def test_nets_and_sheets_are_drawn_to_scale(eyepiece_box) -> None:  # type: igno
     points = np.concatenate([r for i in net.items if isinstance(i, Path) for r in i.rings])
     assert points.min() >= 0
     assert (points.max(axis=0) <= (200, 100)).all()
+
+
+def test_a_disc_gives_the_scale() -> None:
+    """25 mm across on the table, from above."""
+    _, scene = scene_at(0.7)
+    with_disc = scene.draw(Camera(0, 90, 2.0), SceneStyle(LIGHT, disc=True, dimensions=False))
+    without = scene.draw(Camera(0, 90, 2.0), SceneStyle(LIGHT, dimensions=False))
+    assert len(with_disc.items) == len(without.items) + 3
+    ring = with_disc.items[0].rings[0]
+    assert np.ptp(ring, axis=0) == pytest.approx([50.0, 50.0], abs=0.2)
+    assert "25 mm" in {label.text for label in labels(with_disc)}

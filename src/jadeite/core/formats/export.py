@@ -17,6 +17,7 @@ from jadeite.core.pipeline import SheetWork, Work
 __all__ = ["FORMATS", "export_all", "piece_paths_at_origin"]
 
 FORMATS = ("svg", "dxf", "pdf", "fold", "gltf", "csv")
+STEP_SIZE = (120.0, 90.0)  # mm, of a step's picture; from memory
 AROUND = 5.0  # mm of paper drawn round a single piece; from memory
 
 
@@ -88,7 +89,8 @@ def export_all(
     for name in chosen:
         made |= makers[name](work, sheets, stem, paper)
     try:
-        folder.mkdir(parents=True, exist_ok=True)
+        for name in made:
+            (folder / name).parent.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise FileError(str(folder), reason(error)) from error
     out = []
@@ -100,6 +102,8 @@ def export_all(
 
 def _svg(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
     from jadeite.core.formats.cut_svg import cut_svg, sheet_svg
+    from jadeite.core.formats.pages import HAIR, step_picture
+    from jadeite.core.formats.picture_svg import picture_svg
 
     assert work.design is not None
     out = {}
@@ -110,6 +114,10 @@ def _svg(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, byte
         paths, width, height = piece_paths_at_origin(piece)
         title = f"{work.project.title}, {piece.title}"
         out[f"{stem}-{piece.name}.svg"] = cut_svg(paths, width, height, title)
+    steps = work.assembly.steps if work.assembly is not None else ()
+    for number in range(len(steps)):
+        picture = step_picture(work, number, *STEP_SIZE, HAIR)
+        out[f"steps/{stem}-step-{number + 1:02d}.svg"] = picture_svg(picture, *STEP_SIZE, "mm")
     return out
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import numpy as np
 from lxml import etree
 
 from jadeite.core.nets.model import Floats
@@ -35,7 +34,11 @@ def picture_svg(picture: Picture, width: float, height: float, unit: str = "") -
     )
     for points in picture.shadow:
         etree.SubElement(
-            root, "path", d=_path_data((points,), True), fill=picture.shadow_colour, opacity="0.06"
+            root,
+            f"{{{SVG}}}path",
+            d=_path_data((points,), True),
+            fill=picture.shadow_colour,
+            opacity="0.06",
         )
     for item in picture.items:
         if isinstance(item, Path):
@@ -61,7 +64,7 @@ def _add_path(root: etree._Element, item: Path) -> None:
         if item.stroke.dash:
             attributes["stroke-dasharray"] = " ".join(f"{d:.3g}" for d in item.stroke.dash)
             attributes["stroke-linecap"] = "butt"
-    etree.SubElement(root, "path", **attributes)
+    etree.SubElement(root, f"{{{SVG}}}path", **attributes)
 
 
 def _add_label(root: etree._Element, item: Label) -> None:
@@ -69,7 +72,7 @@ def _add_label(root: etree._Element, item: Label) -> None:
         width = len(item.text) * item.size * 0.55 + item.size
         etree.SubElement(
             root,
-            "rect",
+            f"{{{SVG}}}rect",
             x=f"{item.x - width / 2:.3f}",
             y=f"{item.y - item.size * 0.8:.3f}",
             width=f"{width:.3f}",
@@ -80,7 +83,7 @@ def _add_label(root: etree._Element, item: Label) -> None:
         )
     text = etree.SubElement(
         root,
-        "text",
+        f"{{{SVG}}}text",
         x=f"{item.x:.3f}",
         y=f"{item.y + item.size * 0.35:.3f}",
         fill=item.colour,
@@ -92,11 +95,3 @@ def _add_label(root: etree._Element, item: Label) -> None:
     if item.turn:
         text.set("transform", f"rotate({item.turn:g} {item.x:.3f} {item.y:.3f})")
     text.text = item.text
-
-
-def bounds(picture: Picture) -> tuple[Floats, Floats]:
-    """Lower and upper corner of everything painted but labels."""
-    points = np.concatenate(
-        [ring for item in picture.items if isinstance(item, Path) for ring in item.rings]
-    )
-    return points.min(axis=0), points.max(axis=0)

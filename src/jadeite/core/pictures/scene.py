@@ -18,7 +18,7 @@ from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.marks import Marks
 from jadeite.core.pictures.palette import Palette, mix, shade
-from jadeite.core.pictures.primitives import Path, Picture, Stroke
+from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
 
 __all__ = ["CUT", "MOUNTAIN", "VALLEY", "Scene", "SceneStyle"]
 
@@ -27,6 +27,7 @@ LIGHT_FROM = np.array([-0.33, -0.24, 0.91])  # from memory: a lamp at the left, 
 AMBIENT, DIFFUSE = 0.70, 0.40
 REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
+DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
 GLUED = ("tab", "foot")
 WALLS_ON = 0.02  # lift below which lines are drawn as on the cutter
 
@@ -37,7 +38,8 @@ class SceneStyle:
 
     ``unit`` is the size of a hairline: 1 in the window, about 0.2 mm on
     paper.  ``pointed`` and ``chosen`` are (piece, panel); ``undimensioned``
-    names pieces whose dimension lines are left out.
+    names pieces whose dimension lines are left out; ``disc`` lays a plain disc of
+    25 mm on the table, for scale.
     """
 
     palette: Palette
@@ -46,6 +48,7 @@ class SceneStyle:
     dimensions: bool = True
     names: bool = True
     undimensioned: frozenset[str] = frozenset()
+    disc: bool = False
     shadow: bool = True
     pointed: tuple[str, str] | None = None
     chosen: tuple[str, str] | None = None
@@ -169,6 +172,8 @@ class Scene:
         )
         if style.shadow and not self.flat:
             self._draw_shadow(picture, camera)
+        if style.disc and not self.flat:
+            self._draw_disc(picture, camera, style)
         towards = camera.towards
         if self.order is not None:
             for item in self.order.walk(towards):
@@ -184,6 +189,22 @@ class Scene:
         if style.names:
             marks.names(self.body_places)
         return picture
+
+    def _draw_disc(self, picture: Picture, camera: Camera, style: SceneStyle) -> None:
+        """A plain disc as large as a coin, in front of the pieces."""
+        turns = np.linspace(0, 2 * np.pi, 48, endpoint=False)
+        ring = np.column_stack([np.cos(turns), np.sin(turns), np.zeros(48)]) * (DISC / 2)
+        spot = np.array([(self.low[0] + self.high[0]) / 2, self.low[1] - 1.1 * DISC, 0.0])
+        sand = style.palette.sand
+        edge = Stroke(mix(sand, style.palette.ink, 0.4), 0.8 * style.unit)
+        low = camera.project(ring + spot)
+        top = camera.project(ring + spot + (0.0, 0.0, DISC_THICK))
+        picture.add(Path((low,), fill=mix(sand, "#000000", 0.15), stroke=edge))
+        picture.add(Path((top,), fill=mix(sand, "#ffffff", 0.3), stroke=edge))
+        x, y = top.mean(axis=0)
+        words = "25 mm"  # whatever the units: it is that large
+        size = min(12.0 * style.unit, 0.4 * DISC * camera.scale)
+        picture.add(Label(words, float(x), float(y), size, "#20302B", weight=600))
 
     def _draw_shadow(self, picture: Picture, camera: Camera) -> None:
         slope = LIGHT_FROM[:2] / LIGHT_FROM[2]

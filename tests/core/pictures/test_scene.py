@@ -24,6 +24,7 @@ from jadeite.core.pictures import (
 )
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import BOARD_COLOURS, shade
+from jadeite.core.pictures.scene import runs_of
 from jadeite.core.pipeline import arrange_contents, bodies_of, plan_sheets, work_up
 from tests.conftest import build_tray
 
@@ -268,3 +269,17 @@ def test_a_disc_gives_the_scale() -> None:
     ring = with_disc.items[0].rings[0]
     assert np.ptp(ring, axis=0) == pytest.approx([50.0, 50.0], abs=0.2)
     assert "25 mm" in {label.text for label in labels(with_disc)}
+
+
+@pytest.mark.parametrize(
+    ("flags", "runs"),
+    [
+        ((1, 1, 1), [[0, 1, 2, 0]]),
+        ((1, 2, 1, 1), [[2, 3, 0, 1]]),
+        ((2, 1, 2, 1), [[1, 2], [3, 0]]),
+        ((2, 2), []),
+    ],
+)
+def test_neighbouring_edges_are_stroked_as_one_line(flags, runs) -> None:  # type: ignore[no-untyped-def]
+    """Also across the first corner, and all round."""
+    assert runs_of(flags, 1) == runs

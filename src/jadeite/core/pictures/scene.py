@@ -67,6 +67,20 @@ class _Face:
     hatch: Floats | None  # (n, 2, 3) line ends
 
 
+def runs_of(flags: tuple[int, ...], kind: int) -> list[list[int]]:
+    """Corners along neighbouring edges of one kind, so that they are stroked as one line."""
+    n = len(flags)
+    if all(flag == kind for flag in flags):
+        return [[*range(n), 0]]
+    out = []
+    for start in (i for i in range(n) if flags[i] == kind and flags[i - 1] != kind):
+        run = [start]
+        while flags[run[-1]] == kind:
+            run.append((run[-1] + 1) % n)
+        out.append(run)
+    return out
+
+
 class Scene:
     """Faces of one pose in visible order.
 
@@ -295,9 +309,8 @@ class Scene:
                 MOUNTAIN: Stroke(edge, 0.8 * u),
                 VALLEY: Stroke(edge, 0.8 * u),
             }
-        n = len(front)
         for kind, stroke in strokes.items():
-            lines = tuple(front[[i, (i + 1) % n]] for i in range(n) if flags[i] == kind)
+            lines = tuple(front[run] for run in runs_of(flags, kind))
             if lines:
                 picture.add(Path(lines, closed=False, stroke=stroke))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
@@ -20,11 +21,13 @@ __all__ = ["Centre"]
 
 LIFT_SECONDS = 9.0
 CUT_SECONDS = 20.0  # the whole of a sheet, played back
-ON_TABLE = ("contents", "shape", "assembly")
+WITH_LIFT = ("contents", "shape")
 
 
 class Centre(QFrame):
     """Table with its lift, board chart, sheets, playback, timeline, notebook."""
+
+    play_asked = pyqtSignal()
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -76,7 +79,7 @@ class Centre(QFrame):
         self.lift.moved.connect(self.table.set_lift)
         self.playback.moved.connect(self.cutting.set_time)
         self.playback.set_value(1.0)
-        self.table.play_asked.connect(self.play)
+        self.table.play_asked.connect(self.play_asked)
         self.table.stepped.connect(lambda d: self.lift.set_value(self.lift.value() + d))
         self.station = ""
         self._lifts: dict[str, float] = {}
@@ -96,7 +99,7 @@ class Centre(QFrame):
         }
         self.stack.setCurrentWidget(views.get(key, self.table))
         drawn = self.session.work.design is not None
-        self.foot.setVisible(drawn and key in ("contents", "shape"))
+        self.foot.setVisible(drawn and key in WITH_LIFT)
         self.play_foot.setVisible(key == "cutting")
         self.timeline.setVisible(key == "assembly")
         self.table.dimensions = key != "assembly"
@@ -118,7 +121,7 @@ class Centre(QFrame):
         work = self.session.work
         first = self.table.work is None or self.table.work.design is None
         self.table.set_work(work)
-        self.foot.setVisible(work.design is not None and self.station in ("contents", "shape"))
+        self.foot.setVisible(work.design is not None and self.station in WITH_LIFT)
         if work.lift is not None:
             self.lift.slider.set_stops(work.lift.stops)
             if first and self.station in ("contents", "shape", ""):
@@ -162,7 +165,7 @@ class Centre(QFrame):
         """Play or hold the lift, or the cutting."""
         if self.station == "cutting":
             self.playback.toggle()
-        elif self.station in ON_TABLE:
+        elif self.station in WITH_LIFT:
             self.lift.toggle()
 
     def toggle_key(self) -> None:

@@ -12,6 +12,7 @@ from PyQt6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
     QGuiApplication,
+    QKeyEvent,
     QKeySequence,
 )
 from PyQt6.QtWidgets import (
@@ -210,7 +211,7 @@ class Window(QMainWindow):
         view.addSeparator()
         view.addAction(self._action("&Fit", self.centre.table.fit, "F"))
         view.addAction(self._action("&Key of the lines", self.centre.toggle_key, "K"))
-        view.addAction(self._action("&Play or hold", self.play, "Space"))
+        view.addAction(self._action("&Play or hold (space bar)", self.play))
         view.addAction(self._action("All f&indings", self.findings.toggle, "Ctrl+I"))
         view.addSeparator()
         themes = view.addMenu("&Theme")
@@ -251,6 +252,7 @@ class Window(QMainWindow):
         self.session.sheets_changed.connect(self.refresh_sheets)
         self.session.saved_changed.connect(self._show_saved)
         self.session.trouble.connect(self.findings.say)
+        self.centre.play_asked.connect(self.play)
         self.findings.pointed.connect(self._point_at)
         self.findings.cured.connect(self.session.cure)
         self.commands.recent_changed.connect(self._fill_recent)
@@ -404,6 +406,13 @@ class Window(QMainWindow):
 
     def _forget(self, found: Recovered) -> None:
         self.commands.forget(found)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """The space bar, where no button or field has taken it for itself."""
+        if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self.play()
+        else:
+            super().keyPressEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         if event is None:

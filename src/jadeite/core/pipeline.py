@@ -57,7 +57,6 @@ __all__ = [
     "work_up",
 ]
 
-SMALLEST = 15.0  # mm; from memory, no hollow is smaller (the tray's own range)
 Size = tuple[float, float, float]
 
 
@@ -69,8 +68,7 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
     }
 
 
-def _area(project: Project) -> Callable[[Size], float]:
-    family = family_by_key(project.shape.key)
+def _area(project: Project, family: ShapeFamily) -> Callable[[Size], float]:
     options = resolve_options(family, project.shape.options)
     boards = boards_of(project, family)
     return lambda size: family.board_area(size, boards, options)
@@ -80,24 +78,26 @@ def arrange_contents(
     project: Project, step: Callable[[float, str], None] | None = None
 ) -> Arrangement | None:
     """The best arrangement of the project's contents; may take seconds."""
+    family = family_by_key(project.shape.key)
     return arrange(
         project.contents,
-        _area(project),
+        _area(project, family),
         project.objective,
         limit=project.inside,
-        smallest=SMALLEST,
+        smallest=family.smallest,
         step=step,
     )
 
 
 def quick_arrangement(project: Project) -> Arrangement | None:
     """A good arrangement at once, until the best one arrives."""
+    family = family_by_key(project.shape.key)
     return first_arrangement(
         project.contents,
-        _area(project),
+        _area(project, family),
         project.objective,
         limit=project.inside,
-        smallest=SMALLEST,
+        smallest=family.smallest,
     )
 
 
@@ -230,7 +230,7 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
                 else str(error),
                 error.field,
                 "contents",
-                _nearest(inside),
+                _nearest(inside, family),
             )
         )
     sizes = dict(design.sizes) if design else {}
@@ -243,11 +243,11 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     )
 
 
-def _nearest(inside: Size) -> Cure | None:
-    """The nearest inside that every shape can have."""
+def _nearest(inside: Size, family: ShapeFamily) -> Cure | None:
+    """The nearest inside that the shape can have."""
     if not any(inside):
         return None
-    near = tuple(min(max(v, SMALLEST), 1000.0) for v in inside)
+    near = tuple(min(max(v, family.smallest), family.largest) for v in inside)
     if near == inside:
         return None
     text = " × ".join(number_text(v) for v in near)

@@ -15,6 +15,7 @@ from jadeite.core.errors import JadeiteError
 from jadeite.core.formats import export_all, load_project
 from jadeite.core.formats.journal import Recovered, left_over
 from jadeite.core.formats.pages import PAPERS, Page, print_pages
+from jadeite.core.project import Project
 from jadeite.desktop.printing import new_printer, print_pages_on
 from jadeite.desktop.session import Session
 
@@ -24,7 +25,7 @@ RECENT = 8
 FILTER = "Jadeite projects (*.jadeite)"
 
 
-def demo_project():  # type: ignore[no-untyped-def]
+def demo_project() -> Project:
     """The demo project that is shipped."""
     with as_file(files("jadeite.assets") / "demo.jadeite") as path:
         return load_project(path)

@@ -29,18 +29,13 @@ def _contents(session: Session, system: System) -> Entry:
 def _shape(session: Session) -> Entry:
     work = session.work
     if work.design is None:
-        return Entry(work.family.title, "waiting" if not session.project.contents else "blocked")
+        return Entry(work.family.short, "waiting" if not session.project.contents else "blocked")
     glued = [r for r in work.joints if r.joint.kind == "glue"]
     closed = sum(r.closed for r in glued)
     words = (
         f"{len(glued)} glue joints" if closed == len(glued) else f"{closed} of {len(glued)} close"
     )
-    return Entry(
-        f"Tray with lid · {words}"
-        if work.family.key == "tray-with-lid"
-        else f"{work.family.title} · {words}",
-        _state(session, "shape"),
-    )
+    return Entry(f"{work.family.short} · {words}", _state(session, "shape"))
 
 
 def _board(session: Session, system: System) -> Entry:

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from jadeite.desktop.docket import STATIONS
+from jadeite.desktop.stations import AssemblyPanel
 from jadeite.desktop.window import Window
 
 __all__ = ["Walk"]
@@ -46,8 +47,9 @@ class Walk(QObject):
             self.window.centre.playback.set_value(0.86)
         if key == "assembly":
             panel = self.window.panels["assembly"]
-            glue = [i for i, s in enumerate(panel.steps) if s.operation == "glue"]  # type: ignore[attr-defined]
-            panel.go(glue[0] if glue else 0)  # type: ignore[attr-defined]
+            assert isinstance(panel, AssemblyPanel)
+            glue = [i for i, step in enumerate(panel.steps) if step.operation == "glue"]
+            panel.go(glue[0] if glue else 0)
 
     def _shape(self, lift: float) -> None:
         self.window.open_station("shape")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QSettings, Qt
@@ -21,6 +22,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QMainWindow,
+    QMenu,
     QMenuBar,
     QStackedWidget,
     QVBoxLayout,
@@ -161,12 +163,10 @@ class Window(QMainWindow):
         line.addWidget(self.write_button)
         return top
 
-    def _action(self, words: str, run, keys: str = "", tip: str = "") -> QAction:  # type: ignore[no-untyped-def]
+    def _action(self, words: str, run: Callable[[], object], keys: str = "") -> QAction:
         action = QAction(words, self)
         if keys:
             action.setShortcuts([QKeySequence(k) for k in keys.split("|")])
-        if tip:
-            action.setToolTip(tip)
         action.triggered.connect(lambda _=False: run())
         self.addAction(action)
         return action
@@ -224,7 +224,13 @@ class Window(QMainWindow):
         )
         self._fill_recent()
 
-    def _choices(self, menu, choices, now: str, run) -> None:  # type: ignore[no-untyped-def]
+    def _choices(
+        self,
+        menu: QMenu,
+        choices: Sequence[tuple[str, str]],
+        now: str,
+        run: Callable[[str], object],
+    ) -> None:
         group = QActionGroup(self)
         for key, words in choices:
             action = QAction(words, self)

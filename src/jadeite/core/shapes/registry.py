@@ -5,7 +5,7 @@ from __future__ import annotations
 import importlib
 import pkgutil
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
@@ -93,17 +93,20 @@ class ShapeFamily:
     ``build(inside, boards, options)`` takes the inside size in mm, a board
     for each part and a value for every option.  ``board_area`` gives, from the
     same arguments, the board it takes in mm², quickly and rising with every
-    length: arranging contents compares with it.
+    length: arranging contents compares with it.  No inside length is less than
+    ``smallest`` or more than ``largest`` (mm); ``short`` is the title on the docket.
     """
 
     key: str
     title: str
+    short: str
     about: str
     parts: tuple[tuple[str, str], ...]
     options: tuple[Option, ...]
     build: Callable[[Size, Mapping[str, Board], Mapping[str, OptionValue]], Design]
     board_area: Callable[[Size, Mapping[str, Board], Mapping[str, OptionValue]], float]
-    needs: tuple[str, ...] = field(default=())  # glue, score: for filters
+    smallest: float
+    largest: float
 
 
 _FAMILIES: dict[str, ShapeFamily] = {}

@@ -10,7 +10,7 @@ from jadeite.core.nets import Piece
 from jadeite.core.pictures import Camera, Scene, SceneStyle, net_picture
 from jadeite.core.pictures.palette import BOARD_COLOURS
 from jadeite.core.pipeline import Work
-from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.reckoning import Mark, Reckoning, given, reckon
 from jadeite.core.shapes import Option
 from jadeite.core.units import format_area, format_duration, format_size
 from jadeite.desktop.paint import paint_picture
@@ -113,21 +113,11 @@ def panel_results(piece: Piece, name: str) -> list[tuple[str, Reckoning, str]]:
 
 
 def shape_results(work: Work) -> list[tuple[str, Reckoning, str]]:
-    """The sizes worth a line, in the order of the work."""
-    keys = (
-        "tray-outside-length",
-        "tray-outside-width",
-        "lid-inside-length",
-        "lid-inside-width",
-        "lid-clearance",
-        "lid-depth",
-        "outside-height",
-        "wall-height",
-        "tab-depth",
-        "board-area",
-        "weight",
-    )
-    return [(key, work.sizes[key], "") for key in keys if key in work.sizes]
+    """What the shape has derived, and the board it takes."""
+    if work.design is None:
+        return []
+    derived = [(k, v, "") for k, v in work.design.sizes.items() if v.mark is not Mark.GIVEN]
+    return [*derived, *((key, work.sizes[key], "") for key in ("board-area", "weight"))]
 
 
 class ShapePanel(Panel):

@@ -331,11 +331,13 @@ TRAY_WITH_LID = register(
     ShapeFamily(
         key="tray-with-lid",
         title="Tray with lift-off lid",
+        short="Tray with lid",
         about="Two open boxes; the lid is a little larger and lifts off.",
         parts=(("tray", "Tray"), ("lid", "Lid")),
         options=OPTIONS,
         build=build_tray_with_lid,
         board_area=tray_board_area,
-        needs=("glue", "score"),
+        smallest=MIN_INSIDE,
+        largest=MAX_INSIDE,
     )
 )

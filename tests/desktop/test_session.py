@@ -162,7 +162,7 @@ def test_cancelling_keeps_what_was_found(session, qtbot) -> None:  # type: ignor
     )
     session.edit(contents=things)
     quick = session.arrangement()
-    assert session.arrange_job.busy
+    qtbot.waitUntil(lambda: session.arrange_job.busy, timeout=5000)
     session.arrange_job.cancel()
     assert session.arrangement() is quick
     settle(qtbot, session)

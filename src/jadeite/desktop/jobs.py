@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import sys
 
+from PyQt6 import sip
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 
 from jadeite.worker import frame, unframe
@@ -30,6 +31,7 @@ class Job(QObject):
         super().__init__(parent)
         self._kind = kind
         self._process: QProcess | None = None
+        self._ending: QProcess | None = None
         self._buffer = bytearray()
         self._ticket = 0
         self._wanted: object = None
@@ -58,6 +60,8 @@ class Job(QObject):
         """End the process for good."""
         self.busy = False
         self._end_process()
+        if self._ending is not None and not sip.isdeleted(self._ending):
+            self._ending.waitForFinished(500)
 
     def _begin_process(self) -> None:
         process = QProcess(self)
@@ -72,9 +76,9 @@ class Job(QObject):
         if process is not None:
             process.readyReadStandardOutput.disconnect(self._read)
             process.finished.disconnect(self._on_finished)
+            process.finished.connect(process.deleteLater)
             process.kill()
-            process.waitForFinished(500)
-            process.deleteLater()
+            self._ending = process
 
     def _on_finished(self) -> None:
         process, self._process = self._process, None

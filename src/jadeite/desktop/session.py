@@ -26,7 +26,7 @@ from jadeite.desktop.jobs import Job
 __all__ = ["Session"]
 
 HISTORY = 400  # documents kept for undo; from memory
-SETTLE = 120  # ms without a change before sheets are laid out; from memory
+SETTLE = 120  # ms without a change before long jobs are asked for; from memory
 
 log = logging.getLogger(__name__)
 ArrangeKey = tuple[object, ...]
@@ -78,6 +78,10 @@ class Session(QObject):
         self._settle.setSingleShot(True)
         self._settle.setInterval(SETTLE)
         self._settle.timeout.connect(self._ask_sheets)
+        self._arrange_later = QTimer(self)
+        self._arrange_later.setSingleShot(True)
+        self._arrange_later.setInterval(SETTLE)
+        self._arrange_later.timeout.connect(self._ask_arrangement)
         self.work: Work = work_up(self.project, None)
 
     # ------------------------------------------------------------- document
@@ -198,13 +202,17 @@ class Session(QObject):
         self._arranged_for = key
         if not project.contents:
             self.arrangements = {}
+            self._arrange_later.stop()
             self.arrange_job.cancel()
             return
         same_things = before is not None and before[:2] == key[:2]
         if not same_things or self.arrangement() is None:
             self.arrangements = {}
             self._quick(project)
-        self.arrange_job.start(key, project)
+        self._arrange_later.start()
+
+    def _ask_arrangement(self) -> None:
+        self.arrange_job.start(self._arranged_for, self.project)
         self.arranging.emit(True)
 
     def _quick(self, project: Project) -> None:
@@ -257,7 +265,8 @@ class Session(QObject):
 
     def settled(self) -> bool:
         """Whether nothing is being computed."""
-        return not (self.arrange_job.busy or self.sheets_job.busy or self._settle.isActive())
+        waiting = self._settle.isActive() or self._arrange_later.isActive()
+        return not (waiting or self.arrange_job.busy or self.sheets_job.busy)
 
     # ------------------------------------------------------------- files
 
@@ -319,6 +328,7 @@ class Session(QObject):
     def close(self) -> None:
         """End the jobs; the journal of a saved document is removed."""
         self._settle.stop()
+        self._arrange_later.stop()
         self.arrange_job.close()
         self.sheets_job.close()
         if not self.dirty:

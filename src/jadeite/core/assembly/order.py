@@ -8,9 +8,9 @@ lid goes on last.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
-
-import networkx as nx
+from graphlib import TopologicalSorter
 
 from jadeite.core.nets.model import Design, Joint, Piece
 
@@ -54,40 +54,52 @@ def making_order(design: Design) -> tuple[Move, ...]:
     return tuple(moves)
 
 
+Node = str | tuple[str, str]  # the panel that leads a move, or ("seam", tab)
+
+
+def _generations(graph: TopologicalSorter[Node]) -> Iterator[tuple[Node, ...]]:
+    """What can be done at once, then what can be done after that, and so on."""
+    graph.prepare()
+    while graph.is_active():
+        ready = graph.get_ready()
+        yield ready
+        graph.done(*ready)
+
+
 def _piece_order(piece: Piece, joints: tuple[Joint, ...]) -> list[Move]:
-    graph = nx.DiGraph()
+    graph: TopologicalSorter[Node] = TopologicalSorter()
     leader = _groups(piece)
     parent = {fold.child: fold.parent for fold in piece.tree}
     role = {panel.name: panel.role for panel in piece.panels}
     for fold in piece.tree:
-        graph.add_node(leader[fold.child])
+        graph.add(leader[fold.child])
         above = leader.get(fold.parent)
         if above is not None and above != leader[fold.child]:
-            graph.add_edge(above, leader[fold.child])
+            graph.add(leader[fold.child], above)
     glued = [j for j in joints if j.kind == "glue" and j.tab[0] == j.target[0] == piece.name]
     base = piece.panels[0].name
     for joint in glued:
         seam = ("seam", joint.tab[1])
-        graph.add_node(seam)
+        graph.add(seam)
         for end in (joint.tab[1], joint.target[1]):
             if end != base:
-                graph.add_edge(leader[end], seam)
+                graph.add(seam, leader[end])
         if role[joint.tab[1]] == "tab":
             carrier, target = leader[parent[joint.tab[1]]], leader[joint.target[1]]
-            pair = (carrier, target) if joint.side == "inside" else (target, carrier)
-            graph.add_edge(*pair)
+            first, then = (carrier, target) if joint.side == "inside" else (target, carrier)
+            graph.add(then, first)
     rims = [fold for fold in piece.tree if role[fold.child] == "rim"]
     for fold in rims:
         for tab in fold.covers:
-            graph.add_edge(("seam", tab), leader[fold.child])
-    for first in (f for f in rims if f.covers):
+            graph.add(leader[fold.child], ("seam", tab))
+    for covering in (f for f in rims if f.covers):
         for later in (f for f in rims if not f.covers):
-            graph.add_edge(leader[first.child], leader[later.child])
+            graph.add(leader[later.child], leader[covering.child])
     by_seam = {("seam", joint.tab[1]): joint for joint in glued}
     out = []
-    for level, names in enumerate(nx.topological_generations(graph)):
+    for level, names in enumerate(_generations(graph)):
         for name in sorted(names, key=str):
-            if name in by_seam:
+            if isinstance(name, tuple):
                 out.append(Move(piece.name, level, joint=by_seam[name]))
             else:
                 folds = tuple(child for child, lead in leader.items() if lead == name)

@@ -10,6 +10,7 @@ from jadeite.core.contents import Block, Cylinder
 from jadeite.core.errors import FileError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.formats.journal import left_over
+from jadeite.core.pipeline import plan_sheets
 from jadeite.core.project import Project, changed
 from jadeite.desktop import session as session_module
 from jadeite.desktop.session import Session
@@ -98,8 +99,25 @@ def test_a_result_for_an_older_document_is_dropped(session, qtbot) -> None:  # t
     session._on_arranged({"least-board": "stale"}, ("another", "key"))
     assert session.arrangements is kept
     sheets = session.sheets
-    session._on_sheets("stale", changed(session.project, copies=7))
+    session._on_sheets("stale", (changed(session.project, copies=7), session.work.inside))
     assert session.sheets is sheets
+
+
+def test_the_layout_follows_a_better_arrangement(session, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """What is laid out is the design that is shown, not the quick one before it."""
+    things = (
+        BLOCK,
+        Cylinder(name="round", count=2, diameter=31, height=52),
+        Block(name="case", length=48, width=34, height=14),
+    )
+    for objective in ("least-board", "lowest"):
+        session.edit(contents=things, objective=objective)
+        qtbot.waitUntil(
+            lambda: session.sheets is not None and not session.sheets_busy, timeout=30_000
+        )
+        settle(qtbot, session)
+        fresh = plan_sheets(session.project, session.work.design)
+        assert session.sheets.layout == fresh.layout
 
 
 def test_changing_an_option_keeps_the_arrangement_until_the_next(session, qtbot) -> None:  # type: ignore[no-untyped-def]

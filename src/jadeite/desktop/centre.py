@@ -102,8 +102,7 @@ class Centre(QFrame):
         self.foot.setVisible(drawn and key in WITH_LIFT)
         self.play_foot.setVisible(key == "cutting")
         self.timeline.setVisible(key == "assembly")
-        self.table.dimensions = key != "assembly"
-        self.table.disc = key == "contents"
+        self.table.set_marks(dimensions=key != "assembly", disc=key == "contents")
         if key != "assembly":
             self.table.set_hidden(frozenset())
             self.table.set_marked(frozenset())

@@ -154,8 +154,10 @@ class Commands(QObject):
     def write_to(self, folder: Path) -> list[Path]:
         """Write every file of the job into a folder."""
         work, sheets = self.session.work, self.session.sheets
-        if sheets is None or work.blocked:
-            reason = work.findings[0].message if work.findings else "The sheets are not ready yet."
+        if sheets is None or work.blocked or not self.session.sheets_current:
+            reason = "The sheets are still being laid out: try again in a moment."
+            if work.blocked:
+                reason = work.findings[0].message
             self.session.trouble.emit(f"Nothing written. {reason}")
             return []
         out: list[Path] = []
@@ -172,8 +174,11 @@ class Commands(QObject):
     def pages(self) -> list[Page]:
         """The printed job; empty while there is nothing to print."""
         work, sheets = self.session.work, self.session.sheets
-        if work.design is None or sheets is None:
-            self.session.trouble.emit("Nothing to print yet. Add a thing first.")
+        if work.design is None or sheets is None or not self.session.sheets_current:
+            why = "The sheets are still being laid out: try again in a moment."
+            if work.design is None:
+                why = "Add a thing first."
+            self.session.trouble.emit(f"Nothing to print yet. {why}")
             return []
         return print_pages(work, sheets, self.paper())
 

@@ -30,6 +30,7 @@ SETTLE = 120  # ms without a change before long jobs are asked for; from memory
 
 log = logging.getLogger(__name__)
 ArrangeKey = tuple[object, ...]
+SheetsKey = tuple[Project, tuple[float, float, float]]
 
 
 def _arrange_key(project: Project) -> ArrangeKey:
@@ -62,7 +63,7 @@ class Session(QObject):
         self.arrangements: dict[str, Arrangement] = {}
         self._arranged_for: ArrangeKey | None = None
         self.sheets: SheetWork | None = None
-        self._sheets_for: Project | None = None
+        self._sheets_for: SheetsKey | None = None
         self.sheets_busy = False
         self.journal_folder = journal_folder
         self._journal = self._new_journal()
@@ -233,24 +234,34 @@ class Session(QObject):
         self.arranging.emit(False)
         self.trouble.emit(words)
 
+    def _sheets_key(self) -> SheetsKey:
+        """What a layout is for: a better arrangement of the same document needs another."""
+        return self.project, self.work.inside
+
+    @property
+    def sheets_current(self) -> bool:
+        """Whether the layout is that of the design as it now is."""
+        return self.sheets is not None and self._sheets_for == self._sheets_key()
+
     def _ask_sheets(self) -> None:
         if self.work.design is None:
             self.sheets, self._sheets_for = None, None
             self.sheets_job.cancel()
             self.sheets_changed.emit()
             return
-        if self._sheets_for == self.project and self.sheets is not None:
+        key = self._sheets_key()
+        if self._sheets_for == key and self.sheets is not None:
             return
         self.sheets_busy = True
-        self.sheets_job.start(self.project, self.project, self.arrangement())
+        self.sheets_job.start(key, self.project, self.arrangement())
         self.sheets_changed.emit()
 
     def _on_sheets(self, result: object, wanted: object) -> None:
         self.sheets_busy = False
-        if wanted is not self.project and wanted != self.project:
+        if wanted != self._sheets_key():
             return
         self.sheets = result if isinstance(result, SheetWork) else None
-        self._sheets_for = self.project
+        self._sheets_for = self._sheets_key()
         self.sheets_changed.emit()
 
     def _on_sheets_failed(self, words: str) -> None:

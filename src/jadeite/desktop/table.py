@@ -100,6 +100,11 @@ class TableView(QWidget):
         self.palette_, self.system, self._picture = palette, system, None
         self.update()
 
+    def set_marks(self, *, dimensions: bool, disc: bool) -> None:
+        """Whether dimension lines and the disc for scale are shown."""
+        self.dimensions, self.disc, self._picture = dimensions, disc, None
+        self.update()
+
     def set_lift(self, value: float) -> None:
         """Hold the lift at a position, 0 to 1."""
         if value != self.lift:

@@ -317,19 +317,21 @@ class Scene:
     def _draw_body(
         self, picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
     ) -> None:
-        """A thing as a solid ghost: its far faces first, then the near ones."""
+        """A thing as a solid ghost: its far edges first, then the near faces."""
         p = style.palette
         river = p.river
         for near in (False, True):
             for points, flags, normal in zip(item.polygons, item.edges, item.normals, strict=True):
                 if (float(normal @ towards) > 0) is not near:
                     continue
+                if not near and not any(flags):
+                    continue  # a far facet shows nothing but its edges
                 flat = camera.project(points)
-                light = 0.5 + 0.5 * max(0.0, float(normal @ LIGHT_FROM))
-                fill = mix(river, "#ffffff", 0.35 + 0.3 * light)
-                picture.add(Path((flat,), fill=fill, opacity=0.42 if near else 0.16))
-                n = len(flat)
-                lines = tuple(flat[[i, (i + 1) % n]] for i in range(n) if flags[i] == CUT)
+                if near:
+                    light = 0.5 + 0.5 * max(0.0, float(normal @ LIGHT_FROM))
+                    fill = mix(river, "#ffffff", 0.35 + 0.3 * light)
+                    picture.add(Path((flat,), fill=fill, opacity=0.46))
+                lines = tuple(flat[run] for run in runs_of(flags, CUT))
                 if lines:
                     stroke = Stroke(river, (0.9 if near else 0.5) * style.unit)
                     picture.add(Path(lines, closed=False, stroke=stroke))

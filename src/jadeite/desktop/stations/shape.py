@@ -50,8 +50,9 @@ class ShelfTile(QPushButton):
         self._later.start()
 
     def _draw(self) -> None:
-        self._picture = QPixmap(self.size() * 2)
-        self._picture.setDevicePixelRatio(2)
+        ratio = self.devicePixelRatioF()
+        self._picture = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
+        self._picture.setDevicePixelRatio(ratio)
         self._picture.fill(Qt.GlobalColor.transparent)
         painter = QPainter(self._picture)
         self._paint(painter)

@@ -34,14 +34,14 @@ class BoardPanel(Panel):
         self.colours: dict[str, QComboBox] = {}
         for part, title in self.session.work.family.parts:
             board = QComboBox()
-            board.setFixedWidth(168)
+            board.setFixedWidth(192)
             for b in CATALOGUE:
                 board.addItem(f"{b.title}, {b.grammage:.0f} g/m²", b.key)
             board.activated.connect(lambda _, k=part: self._set_board(k))
             card.row(title, board, f"The board of the {title.lower()}.")
             self.boards[part] = board
             colour = QComboBox()
-            colour.setFixedWidth(168)
+            colour.setFixedWidth(192)
             colour.setIconSize(QSize(22, 14))
             for name, value in BOARD_COLOURS:
                 patch = QPixmap(22, 14)

@@ -83,7 +83,7 @@ class BoardChart(Chart):
         out.add(Label(words, 22, 28, 16, p.ink, "start", 600))
         larger = self._larger(sags)
         tail = (
-            f"Sag drawn {larger:g} times larger than life, floor to scale; it counts when the box "
+            f"Sag and its limit drawn {larger:g} times larger than life; it counts when the box "
             "is lifted or hung."
             if sags
             else "Give the contents a weight to see the floor sag."

@@ -46,7 +46,8 @@ def assert_closes(design, inside) -> None:  # type: ignore[no-untyped-def]
     assert fold_reader.inside_size(model, "tray") == pytest.approx(inside, abs=0.05)
 
 
-@settings(max_examples=500)
+@pytest.mark.parametrize("good_side", ["outside", "inside"])  # 250 examples each, side by side
+@settings(max_examples=250)
 @given(inside=SIZES, tray=BOARDS, lid=BOARDS, chosen=OPTIONS)
 @example(
     (15.0, 15.0, 15.0), "craft-board", "craft-board", {o.key: o.default for o in FAMILY.options}
@@ -64,10 +65,10 @@ def assert_closes(design, inside) -> None:  # type: ignore[no-untyped-def]
         "good-side": "inside",
     },
 )
-def test_property_every_tray_closes(inside, tray, lid, chosen) -> None:  # type: ignore[no-untyped-def]
+def test_property_every_tray_closes(good_side, inside, tray, lid, chosen) -> None:  # type: ignore[no-untyped-def]
     """Over all sizes, boards and options together."""
     boards = {"tray": board_by_key(tray), "lid": board_by_key(lid)}
-    options = resolve_options(FAMILY, chosen)
+    options = resolve_options(FAMILY, chosen | {"good-side": good_side})
     design = FAMILY.build(inside, boards, options)  # nothing in this range is refused
     assert_closes(design, inside)
     model = fold_reader.read(fold_text(design))

@@ -11,7 +11,7 @@ from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtTest import QTest
 
 from jadeite.core.findings import Finding, Level
-from jadeite.core.pictures import LIGHT, Label, Path, Picture, Stroke
+from jadeite.core.pictures import Label, Path, Picture, Stroke
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.desktop.app import application
@@ -239,4 +239,3 @@ def test_printing_is_at_true_size(tmp_path, eyepiece_box) -> None:  # type: igno
     band = image[int(16 * per_mm) : int(62 * per_mm), int(140 * per_mm) :] < 160
     columns = np.nonzero(band.mean(axis=0) > 0.85)[0]
     assert (columns.max() - columns.min()) / per_mm == pytest.approx(50.0, abs=0.4)
-    assert LIGHT.ink

@@ -285,7 +285,8 @@ class TableView(QWidget):
         words = f"lengths are inside, in {unit}" if self.dimensions else ""
         if self.lift < FLAT and not self.viewpoint.moved:
             scale = self.viewpoint.scale_words
-            words = f"from above, scale {scale}, good side up; inside lengths, {unit}"
+            lengths = f"; inside lengths, {unit}" if self.dimensions else ""
+            words = f"from above, scale {scale}, good side up{lengths}"
         out.add(Label(words, 16, 20, 13, p.quiet, "start"))
         if self.key_shown:
             add_key(out, p, self.height())

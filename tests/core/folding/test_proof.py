@@ -7,6 +7,7 @@ import dataclasses
 import numpy as np
 import pytest
 
+from jadeite.core.boards import board_by_key
 from jadeite.core.findings import Level
 from jadeite.core.folding import (
     body_gap,
@@ -19,7 +20,7 @@ from jadeite.core.folding import (
 )
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.formats.fold_file import fold_text
-from jadeite.core.nets import Design, Hollow, Piece
+from jadeite.core.nets import Design, Hollow, NetBuilder, Piece
 from jadeite.core.proof import prove
 from tests import fold_reader
 from tests.conftest import build_tray
@@ -77,16 +78,23 @@ def test_a_wall_that_leans_opens_its_joints() -> None:
     assert fold_reader.open_joints(fold_reader.read(fold_text(design)))
 
 
-def test_a_tab_scored_at_the_corner_is_found() -> None:
-    """Without its setback the tab would lie in the wall, at distance 0 instead of t."""
-    board_thick = build_tray(board="craft-board")
-    design = damaged(board_thick, "tray", moved("tab.left.back", (0.0, -0.5)))
-    reports = {r.joint.tab[1]: r for r in joint_reports(design)}
-    assert reports["tab.left.front"].closed
-    spread = abs(reports["tab.left.back"].distance - reports["tab.left.back"].wanted)
-    assert spread == pytest.approx(0.0, abs=1e-9)  # along the tab: no harm
-    off = damaged(board_thick, "tray", moved("left", (0.0, 0.0)))
-    assert codes(off) == set()
+@pytest.mark.parametrize("set_back", [True, False])
+def test_a_tab_scored_at_the_corner_is_found(set_back: bool) -> None:
+    """Without its setback the tab lies in the wall it is glued to: distance 0 instead of t."""
+    net = NetBuilder("p", "piece", board_by_key("craft-board"), "inside")
+    floor = net.base("floor", 60, 40)
+    wall = net.wall("wall", floor.side("right"), 30)
+    target = net.wall("target", floor.side("back"), 30)
+    net.tab("tab", wall.side("start"), target, "end", 10.0)
+    if not set_back:
+        wall.start_inset = 0.0
+    piece = net.build()
+    hollow = Hollow((1.0, 1.0, 1.0), (0.0, 0.0, 5.0))
+    design = Design("x", "x", (piece,), {"p": np.eye(4)}, tuple(net.joints), hollow, {})
+    (report,) = joint_reports(design)
+    assert report.distance == pytest.approx(0.5 if set_back else 0.0, abs=1e-9)
+    assert report.closed is set_back
+    assert ("joint-open" in codes(design)) is not set_back
 
 
 def test_a_tab_that_misses_its_target_is_found() -> None:

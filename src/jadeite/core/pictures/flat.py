@@ -11,7 +11,7 @@ from jadeite.core.cutting.plan import CutPath, SheetCut
 from jadeite.core.nets.model import Floats, Piece
 from jadeite.core.nets.outline import fold_lines, loops_of, piece_polygon
 from jadeite.core.pictures.hatch import hatch_lines
-from jadeite.core.pictures.palette import Palette, mix
+from jadeite.core.pictures.palette import LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
 from jadeite.core.sheets.layout import PlacedPiece, placed_points
 from jadeite.core.units import System, format_length
@@ -56,7 +56,7 @@ def piece_paths(
 
     ``to_picture`` carries flat mm (n, 2) into the picture.
     """
-    strokes = line_strokes(palette, unit)
+    strokes = line_strokes(LIGHT, unit)  # board is paper-coloured in either theme
     loops = loops_of(piece)
     rings = tuple(to_picture(loop.points) for loop in loops)
     out = [Path(rings, fill=fill, tag=tag)]
@@ -134,7 +134,7 @@ def sheet_picture(
         return place(np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]]))
 
     base = colours.get(cut.sheet.placed[0].piece, "#E8DDC5")
-    paper = mix(base, palette.sheet, 0.55)
+    paper = mix(base, LIGHT.sheet, 0.55)
     picture.add(
         Path(
             (box(0, 0, stock.width, stock.height),),
@@ -158,16 +158,16 @@ def sheet_picture(
             picture.items.extend(piece_paths(piece, put, palette, unit, fill, tag))
         else:
             rings = tuple(put(loop.points) for loop in loops_of(piece))
-            faint = Stroke(mix(palette.ink, paper, 0.75), 0.8 * unit)
+            faint = Stroke(mix(LIGHT.ink, paper, 0.75), 0.8 * unit)
             picture.add(Path(rings, fill=mix(fill, paper, 0.5), stroke=faint, tag=tag))
         if unit * 16 < scale * 40:
             spot = put(_heart(piece))[0]
             words = piece.title if placed.copy == 0 else f"{piece.title} {placed.copy + 1}"
             picture.add(
-                Label(words, float(spot[0]), float(spot[1]), 12.5 * unit, palette.ink, weight=600)
+                Label(words, float(spot[0]), float(spot[1]), 12.5 * unit, LIGHT.ink, weight=600)
             )
     if done is not None:
-        _draw_progress(picture, cut.paths, place, palette, unit, done)
+        _draw_progress(picture, cut.paths, place, LIGHT, unit, done)
     _draw_sheet_marks(picture, cut, place, palette, unit, system, title)
     return picture
 
@@ -249,6 +249,7 @@ def _draw_sheet_marks(
     picture.add(Label(used, x1, y0 + 14 * unit, 12 * unit, quiet, "end"))
     middle = (y0 + y1) / 2
     picture.add(Label(along, x0 - 12 * unit, middle, 11.5 * unit, quiet, turn=-90))
+    quiet = LIGHT.quiet  # from here on the marks lie on the sheet
     along_y = stock.height >= stock.width
     gx, gy = x1 - 16 * unit, y1 + 16 * unit
     reach = 34 * unit

@@ -34,6 +34,7 @@ class ResultsCard(Card):
         if self._shown == (rows, system):
             return
         self._shown = (rows, system)
+        self.setVisible(bool(rows))
         if [key for key, _, _ in rows] == list(self.rows) and all(
             self.rows[key].show_value(value, system, title) for key, value, title in rows
         ):
@@ -51,7 +52,6 @@ class ResultsCard(Card):
                 row.button.setChecked(True)
             self.rows[key] = row
             self._holder.addWidget(row)
-        self.setVisible(bool(rows))
 
 
 class Panel(QScrollArea):

@@ -63,7 +63,9 @@ Size = tuple[float, float, float]
 def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
     """The board of every part of the family."""
     return {
-        part: board_by_key(project.board_of(part), field=f"board of the {title.lower()}")
+        part: board_by_key(
+            project.board_of(part), project.own_boards, field=f"board of the {title.lower()}"
+        )
         for part, title in family.parts
     }
 

@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from jadeite.core.boards import DEFAULT_BOARD
+from jadeite.core.boards import DEFAULT_BOARD, Board
 from jadeite.core.contents.things import Thing
 from jadeite.core.errors import FieldError
 
@@ -81,6 +81,7 @@ class Project(_Model):
     objective: Literal["least-board", "lowest", "smallest-footprint"] = "least-board"
     shape: Shape = Shape()
     boards: dict[Key, Key] = Field(default_factory=dict, max_length=20)
+    own_boards: tuple[Board, ...] = Field(default=(), max_length=60)
     colours: dict[Key, Colour] = Field(default_factory=dict, max_length=20)
     stock: tuple[Stock, ...] = Field(
         default=(Stock(name="12 × 12 in", width=304.8, height=304.8),), min_length=1, max_length=20

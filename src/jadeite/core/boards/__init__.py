@@ -1,20 +1,27 @@
 """Boards and papers: what they weigh, how thick they are, what they bear."""
 
 from jadeite.core.boards.board import (
-    BASIS_SIZES,
     Board,
     BoardError,
-    grammage_from_basis_weight,
     grammage_reckoning,
+    thickness_reckoning,
 )
-from jadeite.core.boards.catalogue import CATALOGUE, DEFAULT_BOARD, board_by_key
+from jadeite.core.boards.catalogue import CATALOGUE, DEFAULT_BOARD, board_by_key, with_own
 from jadeite.core.boards.fit_rules import (
     fold_back_gap,
     lid_clearance,
+    slot_ease,
     smallest_roll,
     tab_depth_rule,
 )
-from jadeite.core.boards.stiffness import Sag, floor_sag
+from jadeite.core.boards.grammage import (
+    BASIS_SIZES,
+    basis_weight_from_grammage,
+    grammage_from_basis_weight,
+)
+from jadeite.core.boards.packet import board_from_words
+from jadeite.core.boards.plates import Load
+from jadeite.core.boards.stiffness import Sag, floor_sag, wall_bulge
 
 __all__ = [
     "BASIS_SIZES",
@@ -22,13 +29,20 @@ __all__ = [
     "DEFAULT_BOARD",
     "Board",
     "BoardError",
+    "Load",
     "Sag",
+    "basis_weight_from_grammage",
     "board_by_key",
+    "board_from_words",
     "floor_sag",
     "fold_back_gap",
     "grammage_from_basis_weight",
     "grammage_reckoning",
     "lid_clearance",
+    "slot_ease",
     "smallest_roll",
     "tab_depth_rule",
+    "thickness_reckoning",
+    "wall_bulge",
+    "with_own",
 ]

@@ -1,90 +1,144 @@
-"""One board, and grammage from the American basis weight."""
+"""One board: what it weighs, how thick it is, how it behaves."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Annotated, Literal
 
+from pydantic import ConfigDict, Field, with_config
+
+from jadeite.core.boards.grammage import BASIS_SIZES, POUND_FACTOR
 from jadeite.core.errors import FieldError
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
 __all__ = [
-    "BASIS_SIZES",
+    "BULK_BOARD",
+    "BULK_CARD",
+    "HEAVIEST",
+    "THICKEST",
     "Board",
     "BoardError",
-    "grammage_from_basis_weight",
+    "bulk_for",
+    "estimated_grammage",
+    "estimated_thickness",
     "grammage_reckoning",
+    "thickness_reckoning",
 ]
 
-# inches, width x height of the sheet that 500 of make the basis weight;
-# published: the trade's basis sizes (docs/sources.md, "Basis sizes")
-BASIS_SIZES = {
-    "bond": (17.0, 22.0),
-    "text": (25.0, 38.0),
-    "cover": (20.0, 26.0),
-    "index": (25.5, 30.5),
-    "bristol": (22.5, 28.5),
-}
-# g/m2 x square inch per pound: 453.59237 g / 500 sheets / 0.00064516 m2; exact
-POUND_FACTOR = 453.59237 / 500 / 0.00064516
+THICKEST = 12.0  # mm; from memory, thicker is timber
+HEAVIEST = 10_000.0  # g/m2; from memory
+E_ALONG = 5.0  # GPa along the grain of card; from memory
+E_ACROSS = 2.5  # GPa across it; from memory
+BULK_CARD = 1.30  # cm3/g; from memory, of text and card
+BULK_BOARD = 1.60  # cm3/g; from memory, of greyboard and chipboard
+BULKY_FROM = 0.7  # mm; from memory, thicker than this it is chipboard rather than card
+
+ScoreKind = Literal["no", "light", "yes", "wheel", "hinge"]
+Pressure = Literal["by-hand", "lighter", "usual", "firmer"]
+Sheet = tuple[
+    Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)],
+    Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)],
+]
 
 
 class BoardError(FieldError):
     """A board whose measures make no sense."""
 
 
+@with_config(ConfigDict(extra="forbid"))
 @dataclass(frozen=True, slots=True)
 class Board:
-    """A sheet material; thickness in mm, grammage in g/m²."""
+    """A sheet material; thickness in mm, grammage in g/m², stiffness in GPa.
 
-    key: str
-    title: str
-    grammage: float
-    thickness: float
-    score: str  # "no", "light", "yes" or "wheel": how its folds are prepared
-    passes: int
-    pressure: str  # "usual" or "firmer"
-    note: str = ""
+    ``score`` says how folds are prepared: not at all, lightly, with a tool,
+    with a wheel, or by cutting through and hinging with paper.  ``grain`` runs
+    along the longer or the shorter side of its sheets.  ``translucency`` is
+    the share of light that comes through, ``price`` that of one sheet of
+    ``sheets[0]`` in the maker's own money.
+    """
+
+    key: Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9-]+$")]
+    title: Annotated[str, Field(min_length=1, max_length=60)]
+    grammage: Annotated[float, Field(gt=0, le=HEAVIEST, allow_inf_nan=False)]
+    thickness: Annotated[float, Field(gt=0, le=THICKEST, allow_inf_nan=False)]
+    score: ScoreKind
+    passes: Annotated[int, Field(ge=1, le=60)]
+    pressure: Pressure
+    note: Annotated[str, Field(max_length=400)] = ""
     mark: Mark = Mark.MEMORY
-    basis: tuple[str, float] | None = None  # kind and pounds, where it is sold so
+    basis: tuple[str, Annotated[float, Field(gt=0, le=2000, allow_inf_nan=False)]] | None = None
+    thickness_from: Literal["catalogue", "measured", "grammage"] = "catalogue"
+    grammage_from: Literal["given", "thickness"] = "given"
+    stiff_along: Annotated[float, Field(gt=0, le=400, allow_inf_nan=False)] = E_ALONG
+    stiff_across: Annotated[float, Field(gt=0, le=400, allow_inf_nan=False)] = E_ACROSS
+    grain: Literal["long", "short", "none"] = "long"
+    good_side: Literal["both", "one"] = "both"
+    translucency: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    finish: Annotated[str, Field(max_length=60)] = "plain"
+    colour: Annotated[str, Field(pattern=r"^(#[0-9a-fA-F]{6})?$")] = ""
+    sheets: Annotated[tuple[Sheet, ...], Field(max_length=12)] = ()
+    price: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
+    dusty: bool = False
 
     def __post_init__(self) -> None:
-        for field, value in (("thickness", self.thickness), ("grammage", self.grammage)):
+        for field, value, most in (
+            ("thickness", self.thickness, THICKEST),
+            ("grammage", self.grammage, HEAVIEST),
+            ("stiffness along the grain", self.stiff_along, 400.0),
+            ("stiffness across the grain", self.stiff_across, 400.0),
+        ):
             if not 0 < value < math.inf:  # refuses nan too
                 raise BoardError(f"{self.key}, {field}", f"{value} is not a measure")
+            if value > most:
+                raise BoardError(
+                    f"{self.key}, {field}", f"{value:g} is more than any board", f"Use ≤ {most:g}."
+                )
+        if self.basis is not None and self.basis[0] not in BASIS_SIZES:
+            raise BoardError(
+                f"{self.key}, basis weight",
+                f"“{self.basis[0][:20]}” is no kind of paper",
+                f"Use one of: {', '.join(BASIS_SIZES)}.",
+            )
 
     @property
     def scored(self) -> bool:
         """Whether folds in this board need a score."""
-        return self.score != "no"
+        return self.score in ("light", "yes", "wheel")
+
+    @property
+    def folds(self) -> bool:
+        """Whether the board folds at all, rather than being cut and hinged."""
+        return self.score != "hinge"
 
 
-def grammage_from_basis_weight(pounds: float, kind: str) -> float:
-    """Grammage in g/m² (ISO 536) of a paper sold by US basis weight.
+def bulk_for(thickness: float) -> float:
+    """Volume of a board by its mass in cm³/g, when only its thickness (mm) is known."""
+    return BULK_CARD if thickness < BULKY_FROM else BULK_BOARD
 
-    Parameters
-    ----------
-    pounds : float
-        Mass of 500 sheets of the basis size, > 0.
-    kind : str
-        A key of :data:`BASIS_SIZES`; without it pounds mean nothing.
 
-    Raises
-    ------
-    BoardError
-        Unknown kind, or pounds not a positive number.
-    """
-    if kind not in BASIS_SIZES:
-        kinds = ", ".join(BASIS_SIZES)
-        raise BoardError("basis weight", f"“{kind}” is no kind of paper", f"Use one of: {kinds}.")
-    if not 0 < pounds < math.inf:
-        raise BoardError("basis weight", f"{pounds} lb is not a weight", "Use more than 0 lb.")
-    width, height = BASIS_SIZES[kind]
-    return pounds * POUND_FACTOR / (width * height)
+def estimated_thickness(grammage: float) -> float:
+    """Thickness in mm from grammage (g/m²) and a usual bulk."""
+    card = grammage * BULK_CARD / 1000
+    return card if card < BULKY_FROM else grammage * BULK_BOARD / 1000
+
+
+def estimated_grammage(thickness: float) -> float:
+    """Grammage in g/m² from thickness (mm) and a usual bulk."""
+    return thickness * 1000 / bulk_for(thickness)
 
 
 def grammage_reckoning(board: Board) -> Reckoning:
     """The board's grammage with where it came from."""
+    if board.grammage_from == "thickness":
+        return reckon(
+            "Grammage",
+            board.grammage,
+            "estimated: thickness over a usual bulk; weigh a sheet to know it",
+            given("thickness", board.thickness),
+            constant("bulk, cm³/g", bulk_for(board.thickness), "", Mark.MEMORY),
+            unit="g/m2",
+        )
     if board.basis is None:
         return Reckoning("Grammage", board.grammage, "g/m2", mark=board.mark)
     kind, pounds = board.basis
@@ -101,5 +155,20 @@ def grammage_reckoning(board: Board) -> Reckoning:
             Mark.PUBLISHED,
             "the trade's basis sizes",
         ),
+        constant("g/m² for each lb on one sq in", POUND_FACTOR, "", Mark.PUBLISHED, "ISO 536"),
         unit="g/m2",
     )
+
+
+def thickness_reckoning(board: Board) -> Reckoning:
+    """The board's thickness: measured, from the catalogue, or estimated."""
+    if board.thickness_from == "grammage":
+        return reckon(
+            "Thickness",
+            board.thickness,
+            "estimated: grammage times a usual bulk; measure ten sheets together to know it",
+            given("grammage", board.grammage, "g/m2"),
+            constant("bulk, cm³/g", board.thickness * 1000 / board.grammage, "", Mark.MEMORY),
+        )
+    mark = Mark.GIVEN if board.thickness_from == "measured" else Mark.MEMORY
+    return Reckoning("Thickness", board.thickness, "mm", mark=mark)

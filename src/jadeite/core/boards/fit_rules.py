@@ -5,7 +5,14 @@ from __future__ import annotations
 from jadeite.core.boards.board import Board
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
-__all__ = ["MIN_TAB", "fold_back_gap", "lid_clearance", "smallest_roll", "tab_depth_rule"]
+__all__ = [
+    "MIN_TAB",
+    "fold_back_gap",
+    "lid_clearance",
+    "slot_ease",
+    "smallest_roll",
+    "tab_depth_rule",
+]
 
 LID_EASE = 1.6  # mm in total (1/16 in); common practice
 LID_EASE_THICKNESS = 0.35  # mm; from memory, boards up to this need no more ease
@@ -13,6 +20,8 @@ MIN_FOLD_BACK = 0.5  # mm; from memory, two scores cannot lie closer
 ROLL_PER_THICKNESS = 25.0  # diameter in thicknesses; from memory
 TAB_DEPTH = 10.0  # mm; from memory, user default
 MIN_TAB = 6.0  # mm; from memory, a shallower tab does not hold
+# a slot is wider than the board it takes by this much, in mm, up to a thickness; from memory
+SLOT_EASE_THIN, SLOT_EASE_THICK, SLOT_THIN = 0.1, 0.15, 0.5
 
 
 def lid_clearance(board: Board) -> Reckoning:
@@ -62,3 +71,8 @@ def smallest_roll(board: Board) -> Reckoning:
         given("board thickness", board.thickness),
         constant("thicknesses across", ROLL_PER_THICKNESS, "", Mark.MEMORY),
     )
+
+
+def slot_ease(thickness: float) -> float:
+    """How much wider in mm a slot is than the board of ``thickness`` mm that it takes."""
+    return SLOT_EASE_THIN if thickness <= SLOT_THIN else SLOT_EASE_THICK

@@ -1,68 +1,78 @@
-"""How far a floor sags under what stands on it."""
+"""How far a floor, a lid or a wall gives under what it carries."""
 
 from __future__ import annotations
 
-from bisect import bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from jadeite.core.boards.board import Board
+from jadeite.core.boards.plates import (
+    GRAVITY,
+    MEMBRANE_FREE,
+    MEMBRANE_HELD,
+    Load,
+    bending_stiffness,
+    free_rim_coefficient,
+    large_deflection,
+    patch_flexibility,
+    plate_coefficient,
+)
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
-__all__ = ["SAG_LIMIT", "Sag", "floor_sag"]
+__all__ = ["Sag", "floor_sag", "panel_stiffness", "sag_limit", "wall_bulge"]
 
-GRAVITY = 9.80665  # m/s2; published: standard acceleration (CGPM 1901)
-E_ALONG = 5.0e9  # Pa along the grain; from memory
-E_ACROSS = 2.5e9  # Pa across the grain; from memory
-POISSON = 0.3  # from memory
 SAG_LIMIT = 1.5  # mm, or span / 100; from memory
 SPAN_SHARE = 100.0  # from memory
-# centre deflection of a simply supported rectangle, by long side / short side;
-# published: Timoshenko and Woinowsky-Krieger, Theory of Plates and Shells, table 8
-RATIOS = (1.0, 1.2, 1.5, 2.0, 3.0)
-ALPHAS = (0.00406, 0.00564, 0.00772, 0.01013, 0.01223)
-ALPHA_LONG = 0.01302  # infinitely long plate; same table
-LONG_RATIO = 6.0  # from memory: from here on a plate counts as infinitely long
-# membrane term A of w/t + A (w/t)^3; published for circular plates in the same
-# book, applied to rectangles from memory
-MEMBRANE_FREE = 0.26
-MEMBRANE_HELD = 1.85
+BULGE_SHARE = 50.0  # of the wall's length; from memory, a wall may show more than a floor
+REST_RATIO = 1 / 3  # published: Rankine's active pressure at an angle of repose of 30 degrees
 
 
 @dataclass(frozen=True, slots=True)
 class Sag:
-    """Sag of a floor at its centre and the limit beside it, both in mm."""
+    """Sag of a panel and the limit beside it, both in mm."""
 
     sag: Reckoning
     limit: Reckoning
 
     @property
     def holds(self) -> bool:
-        """Whether the floor keeps within its limit."""
+        """Whether the panel keeps within its limit."""
         return self.sag.value <= self.limit.value
 
 
-def plate_coefficient(ratio: float) -> float:
-    """Coefficient alpha for a long side / short side >= 1, interpolated."""
-    ratios, alphas = (*RATIOS, LONG_RATIO), (*ALPHAS, ALPHA_LONG)
-    if ratio >= ratios[-1]:
-        return ALPHA_LONG
-    i = max(bisect_right(ratios, ratio), 1)
-    share = (ratio - ratios[i - 1]) / (ratios[i] - ratios[i - 1])
-    return alphas[i - 1] + share * (alphas[i] - alphas[i - 1])
+def panel_stiffness(plies: Sequence[Board]) -> tuple[float, float]:
+    """Bending stiffness D (N·mm) and thickness (mm) of fully bonded plies.
+
+    The modulus of each is the geometric mean of along and across the grain.
+    """
+    pairs = [((b.stiff_along * b.stiff_across) ** 0.5, b.thickness) for b in plies]
+    return bending_stiffness(pairs), sum(b.thickness for b in plies)
 
 
-def large_deflection(linear: float, membrane: float) -> float:
-    """Solve x + A x^3 = linear for x >= 0 (x is sag / thickness)."""
-    x = min(linear, (linear / membrane) ** (1 / 3)) if linear > 0 else 0.0
-    for _ in range(40):  # Newton on a convex function from above: monotone
-        x -= (x + membrane * x**3 - linear) / (1 + 3 * membrane * x * x)
-    return x
+def sag_limit(span: float, share: float = SPAN_SHARE, most: float = SAG_LIMIT) -> Reckoning:
+    """How far a panel of a short span in mm may give before the eye sees it."""
+    return reckon(
+        "Sag limit",
+        min(span / share, most),
+        f"the span over {share:.0f}, at most {most:g} mm: beyond it the eye sees it",
+        given("short span", span),
+        constant("most", most, "mm", Mark.MEMORY),
+    )
 
 
 def floor_sag(
-    board: Board, length: float, width: float, mass: float, *, held: bool = True, plies: int = 1
+    board: Board,
+    length: float,
+    width: float,
+    mass: float,
+    *,
+    held: bool = True,
+    plies: Sequence[Board] = (),
+    loads: Sequence[Load] = (),
+    flexibility: float | None = None,
+    name: str = "Floor sags",
 ) -> Sag:
-    """Sag at the centre of a floor that carries its load spread evenly.
+    """Sag of a floor under its load, spread evenly or where the things stand.
 
     Parameters
     ----------
@@ -73,43 +83,113 @@ def floor_sag(
         g, of everything that stands on it, >= 0.
     held : bool
         Whether walls stop the edges from moving in.
-    plies : int
-        Fully bonded plies.
+    plies : sequence of Board
+        Further plies, fully bonded to it.
+    loads : sequence of Load
+        Where the things stand; without them the mass is spread evenly.
+    flexibility : float, optional
+        :func:`patch_flexibility` of the same loads, where it is known already.
     """
     short, long = sorted((length, width))
-    t = board.thickness * plies
-    modulus = (E_ALONG * E_ACROSS) ** 0.5
-    bending = modulus * (t / 1e3) ** 3 / (12 * (1 - POISSON**2))  # N m
-    load = mass / 1e3 * GRAVITY / (length * width / 1e6)  # Pa
-    linear = plate_coefficient(long / short) * load * (short / 1e3) ** 4 / bending * 1e3
-    sag = large_deflection(linear / t, MEMBRANE_HELD if held else MEMBRANE_FREE) * t
-    limit = reckon(
-        "Sag limit",
-        min(short / SPAN_SHARE, SAG_LIMIT),
-        "a hundredth of the span, at most 1.5 mm: beyond it the eye sees it",
-        given("short span", short),
-        constant("most", SAG_LIMIT, "mm", Mark.MEMORY),
-    )
-    return Sag(
-        reckon(
-            "Floor sags",
-            sag,
-            "plate on four edges under an even load, stiffened as it stretches; "
-            "it counts when the box is lifted or hung",
-            given("load", mass, "g"),
-            given("short span", short),
-            given("long span", long),
-            given("board thickness", t),
+    bending, t = panel_stiffness((board, *plies))
+    force = mass / 1000 * GRAVITY
+    terms = [given("load", mass, "g"), given("short span", short), given("long span", long)]
+    if loads and mass > 0:
+        if flexibility is None:
+            flexibility, _ = patch_flexibility(length, width, loads)
+        linear = flexibility / bending
+        how = "plate on four edges, loaded where the things stand"
+        terms.append(
             constant(
-                "stiffness of card, mean of along and across", modulus / 1e9, "GPa", Mark.MEMORY
-            ),
+                "sag if the load bent nothing but the board",
+                linear,
+                "mm",
+                Mark.PUBLISHED,
+                "Timoshenko and Woinowsky-Krieger, Navier's series, article 30",
+            )
+        )
+    else:
+        alpha = plate_coefficient(long / short)
+        linear = alpha * force / (length * width) * short**4 / bending
+        how = "plate on four edges under an even load"
+        terms.append(
             constant(
                 "plate coefficient",
-                plate_coefficient(long / short),
+                alpha,
                 "",
                 Mark.PUBLISHED,
                 "Timoshenko and Woinowsky-Krieger, table 8",
+            )
+        )
+    sag = large_deflection(linear / t, MEMBRANE_HELD if held else MEMBRANE_FREE) * t
+    modulus = (board.stiff_along * board.stiff_across) ** 0.5
+    terms += [
+        reckon(
+            "thickness of all plies",
+            t,
+            "fully bonded",
+            *(given(b.title.lower(), b.thickness) for b in (board, *plies)),
+        )
+        if plies
+        else given("board thickness", t),
+        constant("stiffness, mean of along and across", modulus, "GPa", Mark.MEMORY),
+    ]
+    return Sag(
+        reckon(
+            name,
+            sag,
+            f"{how}, stiffened as it stretches; it counts when the box is lifted or hung",
+            *terms,
+        ),
+        sag_limit(short),
+    )
+
+
+def wall_bulge(
+    plies: Sequence[Board], length: float, height: float, density: float, fill: float
+) -> Sag:
+    """How far a wall bulges at its rim under loose fill, the lid off.
+
+    Parameters
+    ----------
+    plies : sequence of Board
+    length, height : float
+        mm, of the wall.
+    density : float
+        g/cm³, bulk density of the fill.
+    fill : float
+        mm, how deep it lies.
+    """
+    bending, t = panel_stiffness(plies)
+    deepest = REST_RATIO * density * 1e-6 * GRAVITY * min(fill, height)  # N/mm2
+    pressure = deepest * min(fill, height) / height / 2  # mean over the wall
+    alpha = free_rim_coefficient(height / length)
+    linear = alpha * pressure * length**4 / bending
+    bulge = large_deflection(linear / t, MEMBRANE_FREE) * t
+    return Sag(
+        reckon(
+            "Wall bulges",
+            bulge,
+            "plate with a free rim under the mean pressure of the fill",
+            given("wall length", length),
+            given("wall height", height),
+            given("bulk density, g/cm³", density, ""),
+            constant(
+                "side pressure over weight", REST_RATIO, "", Mark.PUBLISHED, "Rankine, 30 degrees"
+            ),
+            constant(
+                "plate coefficient",
+                alpha,
+                "",
+                Mark.PUBLISHED,
+                "Timoshenko and Woinowsky-Krieger, table 47",
             ),
         ),
-        limit,
+        reckon(
+            "Bulge limit",
+            min(length / BULGE_SHARE, 2 * SAG_LIMIT),
+            "the wall over 50, at most 3 mm",
+            given("wall length", length),
+            constant("most", 2 * SAG_LIMIT, "mm", Mark.MEMORY),
+        ),
     )

@@ -101,7 +101,10 @@ def setting_for(board: Board, heavier: str, profile: CutterProfile) -> tuple[str
     firm = board.pressure == "firmer"
     if firm and heavier == "second-pass":
         passes, firm = passes + 1, False
-    how = "light strokes" if profile.by_hand else ("firmer pressure" if firm else "usual pressure")
+    if profile.by_hand or board.pressure == "by-hand":
+        how = "light strokes" if profile.by_hand else "cut it by hand, it tears on the carrier"
+    else:
+        how = "firmer pressure" if firm else f"{board.pressure.replace('firmer', 'usual')} pressure"
     times = "one pass" if passes == 1 else f"{passes} passes"
     return f"{board.title}: {how}, {times}", passes
 

@@ -8,8 +8,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from jadeite.core.errors import FileError
-from jadeite.core.formats.atomic import reason, write_whole
+from jadeite.core.errors import FieldError, FileError
+from jadeite.core.formats.atomic import write_whole
+from jadeite.core.formats.hostile import MAX_BYTES, check_format, json_from_text, text_of_file
 from jadeite.core.project import FORMAT, VERSION, Project, field_error
 
 __all__ = [
@@ -23,8 +24,6 @@ __all__ = [
 ]
 
 SUFFIX = ".jadeite"
-MAX_BYTES = 4_000_000  # from memory; a job of 500 trials takes a tenth of it
-MAX_DIGITS = 40  # of one number; no measure needs more
 
 
 def project_text(project: Project) -> str:
@@ -38,25 +37,6 @@ def project_text(project: Project) -> str:
     )
 
 
-def _refuse_constant(word: str) -> float:
-    raise ValueError(f"{word} is not a number here")
-
-
-def _short_int(digits: str) -> int:
-    if len(digits) > MAX_DIGITS:
-        raise ValueError("a number has too many digits")
-    return int(digits)
-
-
-def _short_float(digits: str) -> float:
-    if len(digits) > MAX_DIGITS:
-        raise ValueError("a number has too many digits")
-    value = float(digits)
-    if value in (float("inf"), float("-inf")):
-        raise ValueError(f"{digits} is too large")
-    return value
-
-
 def project_from_text(text: str, name: str = "project") -> Project:
     """Read a document.
 
@@ -66,54 +46,21 @@ def project_from_text(text: str, name: str = "project") -> Project:
         Not JSON, not a Jadeite project, too new, or a field that is not
         allowed; the text names the line or the field.
     """
-    try:
-        data: Any = json.loads(
-            text,
-            parse_constant=_refuse_constant,
-            parse_int=_short_int,
-            parse_float=_short_float,
-        )
-    except json.JSONDecodeError as error:
-        raise FileError(
-            name, f"not readable as JSON: {error.msg}", f"line {error.lineno}"
-        ) from None
-    except RecursionError:
-        raise FileError(name, "it is nested too deeply to be a project") from None
-    except ValueError as error:
-        raise FileError(name, str(error)) from None
-    if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise FileError(name, "it is not a Jadeite project", "field format")
-    version = data.get("version")
-    if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
-        raise FileError(
-            name,
-            f"it was made by a newer Jadeite (format version {version}, this one reads "
-            f"{VERSION}); update Jadeite to open it",
-            "field version",
-        )
+    data = check_format(json_from_text(text, name), FORMAT, VERSION, "a Jadeite project", name)
     try:
         return Project.model_validate(data)
     except ValidationError as error:
         complaint = field_error(error)
         raise FileError(name, complaint.problem, f"field {complaint.field}") from None
+    except FieldError as error:  # a board that is none
+        raise FileError(name, error.problem, f"field {error.field}") from None
     except RecursionError:
-        raise FileError(name, "it is nested too deeply to be a project") from None
+        raise FileError(name, "it is nested too deeply") from None
 
 
 def load_project(path: Path) -> Project:
     """Read a project file; see :func:`project_from_text` for the errors."""
-    try:
-        with path.open("rb") as file:
-            raw = file.read(MAX_BYTES + 1)
-    except OSError as error:
-        raise FileError(str(path), reason(error)) from None
-    if len(raw) > MAX_BYTES:
-        raise FileError(str(path), f"it is larger than {MAX_BYTES // 1_000_000} MB")
-    try:
-        text = raw.decode("utf-8")
-    except UnicodeDecodeError as error:
-        raise FileError(str(path), "it is not UTF-8 text", f"byte {error.start}") from None
-    return project_from_text(text, str(path))
+    return project_from_text(text_of_file(path), str(path))
 
 
 def save_project(project: Project, path: Path) -> None:

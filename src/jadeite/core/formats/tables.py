@@ -12,20 +12,27 @@ from jadeite.core.cutting import CuttingPlan
 from jadeite.core.nets import Design, fold_lines, loops_of, piece_area
 from jadeite.core.project import Project
 
-__all__ = ["cut_list_csv", "notebook_csv"]
+__all__ = ["csv_text", "cut_list_csv", "notebook_csv", "plain_cell"]
+
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
-def _csv(rows: Iterable[Sequence[object]]) -> str:
+def csv_text(rows: Iterable[Sequence[object]]) -> str:
+    """Rows as CSV; text that a spreadsheet would run as a formula is kept as text."""
     out = io.StringIO()
     csv.writer(out, lineterminator="\r\n").writerows([[_safe(c) for c in row] for row in rows])
     return out.getvalue()
 
 
 def _safe(cell: object) -> object:
-    """Text that a spreadsheet would run as a formula is kept as text."""
-    if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@", "\t", "\r"):
+    if isinstance(cell, str) and cell[:1] in FORMULA:
         return "'" + cell
     return cell
+
+
+def plain_cell(cell: str) -> str:
+    """A cell as it was before :func:`csv_text` kept it from being run."""
+    return cell[1:] if cell[:1] == "'" and cell[1:2] in FORMULA else cell
 
 
 def cut_list_csv(design: Design, project: Project, plan: CuttingPlan) -> str:
@@ -71,7 +78,7 @@ def cut_list_csv(design: Design, project: Project, plan: CuttingPlan) -> str:
                 " ".join(str(n) for n in sorted(sheets.get(piece.name, ()))),
             ]
         )
-    return _csv(rows)
+    return csv_text(rows)
 
 
 def notebook_csv(project: Project) -> str:
@@ -106,4 +113,4 @@ def notebook_csv(project: Project) -> str:
                 t.note,
             ]
         )
-    return _csv(rows)
+    return csv_text(rows)

@@ -88,6 +88,7 @@ class BoardPanel(Panel):
             "light": "a light score is enough",
             "yes": "score every fold",
             "wheel": "score with a wheel",
+            "hinge": "cut through each fold and hinge it with paper",
         }[board.score]
         self.note.setText(f"{board.title}: {words}; {board.note}.")
         self.why.setText(self._why())

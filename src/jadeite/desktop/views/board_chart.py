@@ -17,7 +17,13 @@ from jadeite.desktop.views.chart import Chart
 __all__ = ["BoardChart"]
 
 LEFT, RIGHT, TOP = 36.0, 24.0, 64.0
-SCORES = {"no": "no score", "light": "light score", "yes": "score", "wheel": "score, wheel"}
+SCORES = {
+    "no": "no score",
+    "light": "light score",
+    "yes": "score",
+    "wheel": "score, wheel",
+    "hinge": "cut, hinge",
+}
 
 
 class BoardChart(Chart):

@@ -1,0 +1,101 @@
+"""Reading files with suspicion: size, encoding, depth, and numbers that are none."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+from jadeite.core.errors import FileError
+from jadeite.core.formats.atomic import reason
+
+__all__ = ["MAX_BYTES", "check_format", "json_from_text", "text_of_file"]
+
+MAX_BYTES = 4_000_000  # from memory; a job of 500 trials takes a tenth of it
+MAX_DIGITS = 40  # of one number; no measure needs more
+
+
+def text_of_file(path: Path) -> str:
+    """The whole of a text file.
+
+    Raises
+    ------
+    FileError
+        It cannot be read, is too large, or is not UTF-8.
+    """
+    try:
+        with path.open("rb") as file:
+            raw = file.read(MAX_BYTES + 1)
+    except OSError as error:
+        raise FileError(str(path), reason(error)) from None
+    if len(raw) > MAX_BYTES:
+        raise FileError(str(path), f"it is larger than {MAX_BYTES // 1_000_000} MB")
+    try:
+        return raw.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise FileError(str(path), "it is not UTF-8 text", f"byte {error.start}") from None
+
+
+def _refuse_constant(word: str) -> float:
+    raise ValueError(f"{word} is not a number here")
+
+
+def _short_int(digits: str) -> int:
+    if len(digits) > MAX_DIGITS:
+        raise ValueError("a number has too many digits")
+    return int(digits)
+
+
+def _short_float(digits: str) -> float:
+    if len(digits) > MAX_DIGITS:
+        raise ValueError("a number has too many digits")
+    value = float(digits)
+    if value in (float("inf"), float("-inf")):
+        raise ValueError(f"{digits} is too large")
+    return value
+
+
+def json_from_text(text: str, name: str) -> Any:
+    """Plain data from JSON.
+
+    Raises
+    ------
+    FileError
+        Not JSON, nested too deeply, or a number that is none; with the line.
+    """
+    try:
+        return json.loads(
+            text,
+            parse_constant=_refuse_constant,
+            parse_int=_short_int,
+            parse_float=_short_float,
+        )
+    except json.JSONDecodeError as error:
+        raise FileError(
+            name, f"not readable as JSON: {error.msg}", f"line {error.lineno}"
+        ) from None
+    except RecursionError:
+        raise FileError(name, "it is nested too deeply") from None
+    except ValueError as error:
+        raise FileError(name, str(error)) from None
+
+
+def check_format(data: Any, form: str, version: int, what: str, name: str) -> dict[str, Any]:
+    """The record in a file of ours, once its format and version are right.
+
+    Raises
+    ------
+    FileError
+        Another format, or a newer version.
+    """
+    if not isinstance(data, dict) or data.get("format") != form:
+        raise FileError(name, f"it is not {what}", "field format")
+    found = data.get("version")
+    if isinstance(found, int) and not isinstance(found, bool) and found > version:
+        raise FileError(
+            name,
+            f"it was made by a newer Jadeite (format version {found}, this one reads "
+            f"{version}); update Jadeite to open it",
+            "field version",
+        )
+    return data

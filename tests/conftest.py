@@ -25,12 +25,14 @@ def build_tray(
     inside: tuple[float, float, float] = (96.0, 64.0, 41.0),
     board: str = "medium-card",
     lid_board: str | None = None,
+    floor_ply: str | None = None,
     **options: float | str,
 ) -> Design:
     """A tray with lid; option names with underscores for hyphens."""
     family = family_by_key("tray-with-lid")
     chosen = {key.replace("_", "-"): value for key, value in options.items()}
-    boards = {"tray": board_by_key(board), "lid": board_by_key(lid_board or board)}
+    keys = {"tray": board, "lid": lid_board or board, "floor-ply": floor_ply or board}
+    boards = {part: board_by_key(key) for part, key in keys.items()}
     return family.build(inside, boards, resolve_options(family, chosen))
 
 

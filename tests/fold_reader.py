@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-from shapely.geometry import Point, Polygon
+from shapely.geometry import LineString, Point, Polygon
 
 
 @dataclass
@@ -236,7 +236,8 @@ def inside_size(model: Model, piece: str) -> tuple[float, float, float]:
     the middle surface); level faces below its middle bound it from below; its
     top is the highest point of the box.
     """
-    faces = [f for (p, _), f in model.faces.items() if p == piece]
+    named = (piece, "floor-ply") if piece == "tray" else (piece,)
+    faces = [f for (p, _), f in model.faces.items() if p in named]
     spread = np.concatenate([f.points for f in faces])
     low, high = spread.min(axis=0), spread.max(axis=0)
     middle = (low + high) / 2
@@ -293,3 +294,46 @@ def outside_size(model: Model, piece: str) -> tuple[float, float]:
         low = min(f.points[:, axis].min() - f.thickness / 2 for f in upright)
         out.append(high - low)
     return out[0], out[1]
+
+
+def open_slots(model: Model) -> list[str]:
+    """Strips that do not pass through one another.
+
+    Over the thickness of the target, what is left of the tab must not meet the
+    board of the target: the tab is laid into the target's plane as blocks as
+    wide as it is thick.  Both strips must stand equally high, and the tab must
+    reach into the target's slot, leaving at most 1.1 mm of play.
+    """
+    out = []
+    for joint in model.joints:
+        if joint["kind"] != "slot":
+            continue
+        tab, target = model.faces[tuple(joint["tab"])], model.faces[tuple(joint["target"])]
+        if abs(float(tab.normal @ target.normal)) > math.sin(math.radians(0.1)):
+            out.append(f"{joint['title']}: angle")
+            continue
+        flat, heights = flat_on(target, tab.points)
+        up = np.ptp(flat, axis=0).argmax()  # the tab is seen edge on: only its height shows
+        across = Polygon(np.column_stack([heights, flat[:, up]]))
+        low, high = across.bounds[1], across.bounds[3]
+        near = target.thickness / 2
+        left = across.intersection(
+            Polygon([(-near, low), (near, low), (near, high), (-near, high)])
+        )
+        foot, top = left.bounds[1], left.bounds[3]
+        u = float(flat[:, 1 - up].mean())
+        half = tab.thickness / 2
+        block = [(u - half, foot), (u + half, foot), (u + half, top), (u - half, top)]
+        board = Polygon(flat_on(target, target.points)[0])
+        if up == 0:
+            block = [(v, w) for w, v in block]
+        if board.intersection(Polygon(block)).area > 0.02 * half:
+            out.append(f"{joint['title']}: board in the way")
+        extent = board.bounds[up], board.bounds[up + 2]
+        if abs(extent[0] - low) > 0.05 or abs(extent[1] - high) > 0.05:
+            out.append(f"{joint['title']}: heights {extent} and {(low, high)}")
+        line = [(u, low), (u, high)] if up == 1 else [(low, u), (high, u)]
+        rest = board.intersection(LineString(line)).length
+        if high - low - rest - (top - foot) > 1.1:
+            out.append(f"{joint['title']}: play")
+    return out

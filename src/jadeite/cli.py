@@ -137,7 +137,11 @@ def _new(options: argparse.Namespace) -> int:
         title=family.title,
         shape=Shape(key=family.key, options={key: values[key] for key in chosen}),
         inside=parse_size(options.inside, field="inside") if options.inside else None,
-        boards={part: board_by_key(options.board).key for part, _ in family.parts}
+        boards={
+            part: board_by_key(options.board).key
+            for part, _ in family.parts
+            if part not in family.follows
+        }
         if options.board
         else {},
     )

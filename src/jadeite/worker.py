@@ -13,10 +13,10 @@ import sys
 from collections.abc import Callable
 from typing import Any, BinaryIO
 
-from jadeite.core.contents import OBJECTIVES, Arrangement
+from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
-from jadeite.core.pipeline import SheetWork, arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Project, changed
+from jadeite.core.pipeline import SheetWork, arrangements_of, plan_sheets, work_up
+from jadeite.core.project import Project
 
 __all__ = ["frame", "main", "unframe"]
 
@@ -42,28 +42,13 @@ def unframe(buffer: bytearray) -> list[Any]:
     return out
 
 
-def arrange_all(project: Project, step: Step) -> dict[str, Arrangement]:
-    """The best arrangement for every objective, the chosen one first."""
-    keys = [project.objective, *(k for k in OBJECTIVES if k != project.objective)]
-    out = {}
-    for number, key in enumerate(keys):
-
-        def part(fraction: float, text: str, number: int = number) -> None:
-            step((number + fraction) / len(keys), text)
-
-        found = arrange_contents(changed(project, objective=key), part)
-        if found is not None:
-            out[key] = found
-    return out
-
-
 def sheets(project: Project, arrangement: Arrangement | None, step: Step) -> SheetWork | None:
     """Layout and cutting plan of a project."""
     work = work_up(project, arrangement)
     return None if work.design is None else plan_sheets(project, work.design, step)
 
 
-JOBS: dict[str, Callable[..., object]] = {"arrange": arrange_all, "sheets": sheets}
+JOBS: dict[str, Callable[..., object]] = {"arrange": arrangements_of, "sheets": sheets}
 
 
 def _read(source: BinaryIO) -> Any:

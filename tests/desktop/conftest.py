@@ -29,7 +29,8 @@ def window(qtbot: QtBot, tmp_path: Path) -> Window:
     qtbot.addWidget(made, before_close_func=lambda w: w.session.discard())
     made.resize(1280, 800)
     made.show()
-    qtbot.waitExposed(made)
+    with qtbot.waitActive(made):
+        made.activateWindow()
     return made
 
 

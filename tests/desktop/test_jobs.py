@@ -6,10 +6,11 @@ import pickle
 
 import pytest
 
-from jadeite.core.contents import Block
+from jadeite.core.contents import OBJECTIVES, Block
+from jadeite.core.pipeline import arrangements_of
 from jadeite.core.project import Project, changed
 from jadeite.desktop.jobs import Job
-from jadeite.worker import HEADER, arrange_all, frame, sheets, unframe
+from jadeite.worker import HEADER, frame, sheets, unframe
 
 HARD = changed(
     Project(),
@@ -47,7 +48,7 @@ def test_a_result_comes_with_what_it_was_asked_for(job, qtbot, eyepiece_box) -> 
         job.start("token", eyepiece_box)
     result, wanted = got.args
     assert wanted == "token"
-    assert set(result) == {"least-board", "lowest", "smallest-footprint"}
+    assert set(result) == set(OBJECTIVES)
     assert not job.busy
 
 
@@ -88,7 +89,7 @@ def test_a_process_that_dies_is_said(job, qtbot, eyepiece_box) -> None:  # type:
 def test_worker_functions(eyepiece_box) -> None:  # type: ignore[no-untyped-def]
     """The same functions without a process."""
     steps = []
-    found = arrange_all(eyepiece_box, lambda f, t: steps.append(f))
+    found = arrangements_of(eyepiece_box, lambda f, t: steps.append(f))
     assert steps
     assert all(0 <= f <= 1 for f in steps)
     work = sheets(eyepiece_box, found["least-board"], lambda f, t: None)

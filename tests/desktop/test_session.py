@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from jadeite.core.contents import Block, Cylinder
+from jadeite.core.contents import OBJECTIVES, Block, Cylinder
 from jadeite.core.errors import FileError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.formats.journal import left_over
@@ -87,7 +87,7 @@ def test_a_better_arrangement_arrives_later(session, qtbot) -> None:  # type: ig
     settle(qtbot, session)
     assert session.arrangement().exact
     assert session.arrangement().board_area <= first.board_area + 1e-9
-    assert set(session.arrangements) == {"least-board", "lowest", "smallest-footprint"}
+    assert set(session.arrangements) == set(OBJECTIVES)
     assert session.sheets is not None
 
 

@@ -10,13 +10,15 @@ import textwrap
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QGuiApplication
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QAbstractButton, QMessageBox, QPushButton
+from PyQt6.QtWidgets import QAbstractButton, QMessageBox, QPushButton, QWidget
 
 from jadeite.core.formats import load_project
 from jadeite.core.formats.journal import left_over
+from jadeite.desktop.app import application, new_window
+from jadeite.desktop.commands import demo_project
 from jadeite.desktop.docket import STATIONS
 from tests.desktop.conftest import settle
 
@@ -312,6 +314,40 @@ def test_light_and_dark(demo) -> None:  # type: ignore[no-untyped-def]
     assert dark.lightness() < 60 < 200 < light.lightness()
 
 
+class Flashes(QObject):
+    """Widgets that are shown before they have a parent: they flash as windows of their own."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.seen: list[str] = []
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        shown = event is not None and event.type() == QEvent.Type.Show
+        if shown and isinstance(watched, QWidget) and watched.isWindow():
+            self.seen.append(f"{type(watched).__name__} {watched.accessibleName()}")
+        return False
+
+
+def test_nothing_flashes_as_a_window_of_its_own(qtbot, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """From the start through the demo: only the window itself is ever a window."""
+    app = application([])
+    watch = Flashes()
+    app.installEventFilter(watch)
+    made = new_window(tmp_path / "state", tmp_path / "config")
+    qtbot.addWidget(made, before_close_func=lambda w: w.session.discard())
+    made.show()
+    made.session.open_copy(demo_project())
+    settle(qtbot, made)
+    for key, _ in STATIONS:
+        made.open_station(key)
+    made.session.edit(contents=())
+    made.session.edit(copies=3)
+    settle(qtbot, made)
+    qtbot.wait(300)  # the shelf draws a moment after the last change
+    app.removeEventFilter(watch)
+    assert watch.seen == ["Window "]
+
+
 def test_every_station_by_keyboard(demo) -> None:  # type: ignore[no-untyped-def]
     """Alt and a number; every control has a name to be read out."""
     for number, (key, _) in enumerate(STATIONS, start=1):
@@ -334,13 +370,13 @@ def test_arrangements_are_offered_and_chosen(demo, qtbot) -> None:  # type: igno
     """Three objectives, drawn; choosing one changes the inside, undoably."""
     tiles = demo.panels["contents"].tiles
     shown = [k for k, t in tiles.tiles.items() if not t.isHidden()]
-    assert shown == ["least-board", "lowest", "smallest-footprint"]
+    assert shown[0] == "least-board"
+    assert 2 <= len(shown) <= 3
     before = demo.session.work.inside
-    tiles.tiles["smallest-footprint"].click()
+    tiles.tiles["lowest"].click()
     settle(qtbot, demo)
-    after = demo.session.work.inside
-    assert after[0] * after[1] <= before[0] * before[1]
-    assert demo.session.project.objective == "smallest-footprint"
+    assert demo.session.work.inside[2] <= before[2]
+    assert demo.session.project.objective == "lowest"
 
 
 def test_fixed_inside_too_small_blocks_with_a_cure(demo, qtbot) -> None:  # type: ignore[no-untyped-def]

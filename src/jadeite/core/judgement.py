@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from jadeite.core.boards import CATALOGUE, Sag, board_by_key, floor_sag
-from jadeite.core.contents import Arrangement
+from jadeite.core.boards import DEFAULT_BOARD, Sag
+from jadeite.core.choice import compare, stiffener_for
+from jadeite.core.contents import Arrangement, FlatPack, Loose, Standing, cautions_for
+from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.nets import Design
+from jadeite.core.parts import part_of
 from jadeite.core.project import Project
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text
 
-__all__ = ["board_findings", "contents_findings", "mass_of_contents"]
+__all__ = ["board_findings", "cautions", "contents_findings", "mass_of_contents"]
 
 INTO = 1e-6  # mm; rounding when contents lie against a face
 Size = tuple[float, float, float]
@@ -17,7 +21,7 @@ Size = tuple[float, float, float]
 
 def mass_of_contents(project: Project) -> float:
     """Mass in g of everything that goes in."""
-    return sum(thing.mass * thing.count for thing in project.contents)
+    return sum(thing.each_mass * thing.count for thing in project.contents)
 
 
 def contents_findings(
@@ -43,12 +47,14 @@ def contents_findings(
                 Cure(f"Use {number_text(need[worst])} mm", (("inside", need),)),
             )
         )
-    if not arrangement.exact and sum(t.count for t in project.contents) > 6:
+    out += _things_findings(project, inside)
+    if arrangement.gap > 0:
         out.append(
             Finding(
                 Level.NOTE,
-                "arrangement-quick",
-                "With more than six things the arrangement is a good one, not proved the best.",
+                "arrangement-not-proved",
+                "The arrangement is a good one, not proved the best: a better one could save "
+                f"{100 * arrangement.gap:.0f} % at most.",
                 "contents",
                 "contents",
             )
@@ -66,6 +72,33 @@ def contents_findings(
     return out
 
 
+def _things_findings(project: Project, inside: Size) -> list[Finding]:
+    """What people forget: the tag, the spread of loose fill, the lid over what stands."""
+    out = []
+    for thing in project.contents:
+        name = f"{thing.name[0].upper()}{thing.name[1:]}"
+        words, code = "", ""
+        if isinstance(thing, FlatPack) and thing.tag is not None:
+            code = "tag-outside"
+            if thing.tag.hangs == "outside":
+                words = f"{name}: its tag hangs outside; leave a gap for the string."
+        elif isinstance(thing, Loose):
+            code = "fill-spread"
+            room, spread = bulk_volume(thing).value, bulk_spread(thing).value
+            words = (
+                f"{name} takes {number_text(room, 0)} ml, more or less by "
+                f"{number_text(spread, 0)} ml: try it in a mug first."
+            )
+        elif isinstance(thing, Standing) and thing.height > inside[2]:
+            over = number_text(thing.height - inside[2])
+            code = "stands-too-high"
+            words = f"{name} stands {over} mm higher than the closed lid allows."
+        if words:
+            level = Level.NOTE
+            out.append(Finding(level, code, words, "contents", "contents"))
+    return out
+
+
 def _culprit(project: Project, arrangement: Arrangement, axis: int) -> str:
     """Name of the thing that ends farthest along an axis."""
     last = max(arrangement.places, key=lambda p: p.low[axis] + p.cell[axis])
@@ -74,34 +107,61 @@ def _culprit(project: Project, arrangement: Arrangement, axis: int) -> str:
 
 
 def board_findings(
-    project: Project, family: ShapeFamily, sag: Sag | None, inside: Size, mass: float
+    project: Project,
+    arrangement: Arrangement | None,
+    family: ShapeFamily,
+    design: Design,
+    sag: Sag | None,
+    inside: Size,
 ) -> list[Finding]:
-    """Whether the floor of the first part holds ``mass`` g, and what would."""
+    """Whether the floor holds, and what would; folds that a board does not make."""
     out: list[Finding] = []
     part = family.parts[0][0]
     if sag is not None and not sag.holds:
-        better = next(
-            (
-                b
-                for b in CATALOGUE
-                if b.thickness > board_by_key(project.board_of(part)).thickness
-                and floor_sag(b, inside[0], inside[1], mass).holds
-            ),
-            None,
-        )
+        choice = compare(project, arrangement, inside, (part,))
+        better = choice.lightest
         cure = None
         if better is not None:
-            cure = Cure(f"Use {better.title.lower()}", ((f"boards.{part}", better.key),))
-        tail = "" if better else " No board here holds it: divide the load or add a stiffener."
+            cure = Cure(
+                f"Use {better.board.title.lower()}", ((f"boards.{part}", better.board.key),)
+            )
+        else:
+            cure = stiffener_for(project, arrangement, inside)
+        tail = "" if cure else " No board here holds it: divide the load among more floors."
+        mass = mass_of_contents(project)
         out.append(
             Finding(
                 Level.LOOK,
                 "floor-sags",
                 f"The floor sags {number_text(sag.sag.value)} mm under {number_text(mass, 0)} g; "
                 f"beyond {number_text(sag.limit.value)} mm the eye sees it.{tail}",
-                f"{part}/floor",
+                f"{part}/{design.pieces[0].panels[0].name}",
                 "board",
                 cure,
             )
         )
+    for piece in design.pieces:
+        if piece.folds and not piece.board.folds:
+            out.append(
+                Finding(
+                    Level.LOOK,
+                    "board-does-not-fold",
+                    f"{piece.title[0].upper()}{piece.title[1:]}: {piece.board.title.lower()} does "
+                    "not fold. Cut each fold through and hinge it with a paper strip, or fold it "
+                    "from card and glue this board on.",
+                    piece.name,
+                    "board",
+                    Cure("Use medium card", ((f"boards.{part_of(piece.name)}", DEFAULT_BOARD),)),
+                )
+            )
+            break
     return out
+
+
+def cautions(project: Project, design: Design) -> list[Finding]:
+    """One plain sentence for everything here that can hurt someone."""
+    boards = [piece.board for piece in design.pieces]
+    return [
+        Finding(Level.NOTE, f"caution-{c.key}", c.words, "contents", "contents")
+        for c in cautions_for(project.contents, boards)
+    ]

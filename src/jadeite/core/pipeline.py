@@ -10,7 +10,7 @@ ones, :func:`plan_sheets` lays out and plans the cutting.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -23,21 +23,23 @@ from jadeite.core.assembly import (
     assembly_plan,
     lift_of,
 )
-from jadeite.core.boards import Board, Sag, board_by_key, floor_sag
-from jadeite.core.contents import Arrangement, arrange, first_arrangement
-from jadeite.core.contents.things import Block, Cylinder, FlatPack
+from jadeite.core.boards import Board, Sag, least_grammage, with_own
+from jadeite.core.choice import Comparison, Remedy, compare, floor_of, plies_on, remedies_for
+from jadeite.core.contents import OBJECTIVES, Arrangement, Room, arrange, arrange_all
 from jadeite.core.cutting import CuttingPlan, cutting_plan, profile_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
-from jadeite.core.folding import (
-    Body,
-    JointReport,
-    box_body,
-    cylinder_body,
+from jadeite.core.folding import Body, JointReport
+from jadeite.core.judgement import (
+    board_findings,
+    cautions,
+    contents_findings,
+    mass_of_contents,
 )
-from jadeite.core.judgement import board_findings, contents_findings, mass_of_contents
 from jadeite.core.nets import Design, piece_area
-from jadeite.core.project import Project
+from jadeite.core.parts import DIVIDER, boards_of, build_design, divided, parts_of
+from jadeite.core.placing import bodies_in
+from jadeite.core.project import Project, changed
 from jadeite.core.proof import prove
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
@@ -48,11 +50,14 @@ __all__ = [
     "SheetWork",
     "Work",
     "arrange_contents",
+    "arrangements_of",
     "boards_of",
     "bodies_of",
+    "divided",
     "mass_of_contents",
+    "parts_of",
     "plan_sheets",
-    "quick_arrangement",
+    "room_of",
     "thing_names",
     "work_up",
 ]
@@ -60,47 +65,36 @@ __all__ = [
 Size = tuple[float, float, float]
 
 
-def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
-    """The board of every part of the family."""
-    return {
-        part: board_by_key(
-            project.board_of(part), project.own_boards, field=f"board of the {title.lower()}"
-        )
-        for part, title in family.parts
-    }
-
-
-def _area(project: Project, family: ShapeFamily) -> Callable[[Size], float]:
+def room_of(project: Project) -> Room:
+    """What the project's shape says of its hollow."""
+    family = family_by_key(project.shape.key)
     options = resolve_options(family, project.shape.options)
     boards = boards_of(project, family)
-    return lambda size: family.board_area(size, boards, options)
+    return Room(
+        lambda size: family.board_area(size, boards, options),
+        least_grammage(with_own(project.own_boards), mass_of_contents(project)),
+        project.inside,
+        family.smallest,
+        family.mouth,
+        project.clearance,
+        project.dividers if divided(project, family) else "none",
+        boards[DIVIDER].thickness,
+    )
 
 
 def arrange_contents(
-    project: Project, step: Callable[[float, str], None] | None = None
+    project: Project, step: Callable[[float, str], None] | None = None, *, quick: bool = False
 ) -> Arrangement | None:
-    """The best arrangement of the project's contents; may take seconds."""
-    family = family_by_key(project.shape.key)
-    return arrange(
-        project.contents,
-        _area(project, family),
-        project.objective,
-        limit=project.inside,
-        smallest=family.smallest,
-        step=step,
-    )
+    """The best arrangement of the project's contents; may take seconds unless ``quick``."""
+    return arrange(project.contents, room_of(project), project.objective, step=step, quick=quick)
 
 
-def quick_arrangement(project: Project) -> Arrangement | None:
-    """A good arrangement at once, until the best one arrives."""
-    family = family_by_key(project.shape.key)
-    return first_arrangement(
-        project.contents,
-        _area(project, family),
-        project.objective,
-        limit=project.inside,
-        smallest=family.smallest,
-    )
+def arrangements_of(
+    project: Project, step: Callable[[float, str], None] | None = None
+) -> dict[str, Arrangement]:
+    """The best arrangement for every objective, the project's own first."""
+    keys = [project.objective, *(k for k in OBJECTIVES if k != project.objective)]
+    return arrange_all(project.contents, room_of(project), keys, step=step)
 
 
 def thing_names(project: Project) -> list[str]:
@@ -114,21 +108,8 @@ def bodies_of(
     """The things in their places in the shared space of the closed design."""
     if arrangement is None:
         return ()
-    size, centre = design.hollow.size, np.array(design.hollow.centre)
-    corner = centre - np.array(size) / 2
-    slack = (np.array(size) - np.array(arrangement.inside)) / 2
-    corner = corner + np.array([slack[0], slack[1], 0.0])
-    out = []
-    for place in arrangement.places:
-        thing: Block | Cylinder | FlatPack = project.contents[place.thing]
-        middle = corner + np.array(place.centre)
-        if isinstance(thing, Cylinder):
-            out.append(
-                cylinder_body(thing.name, thing.diameter, thing.height, middle, place.axis, facets)
-            )
-        else:
-            out.append(box_body(thing.name, place.solid, middle))
-    return tuple(out)
+    mouth = family_by_key(project.shape.key).mouth
+    return bodies_in(project.contents, arrangement, design, mouth, facets)
 
 
 @dataclass(frozen=True, eq=False)
@@ -163,6 +144,20 @@ class Work:
             return None
         adhesive = adhesive_by_key(self.project.adhesive)
         return assembly_plan(self.design, self.lift, adhesive, thing_names(self.project))
+
+    def comparison(self, focus: Sequence[str] = ()) -> Comparison:
+        """What every board at hand means here, in the parts of ``focus`` or in all."""
+        return compare(self.project, self.arrangement, self.inside, focus)
+
+    def remedies(self, comparison: Comparison) -> tuple[Remedy, ...]:
+        """What would make it hold; empty when it does."""
+        project, between = self.project, None
+        if project.dividers == "none" and sum(t.count for t in project.contents) > 1:
+            other = changed(project, dividers="fitted")
+            cells = arrange_contents(other, quick=True)
+            if cells is not None:
+                between = (cells, _inside(other, cells))
+        return remedies_for(project, self.arrangement, self.inside, comparison, between)
 
     @cached_property
     def bodies(self) -> tuple[Body, ...]:
@@ -214,13 +209,15 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     try:
         inside = _inside(project, arrangement)
         found += contents_findings(project, arrangement, inside)
-        design = family.build(inside, boards, options)
+        design = build_design(family, inside, boards, options, arrangement)
         joints, proof = prove(design)
         found += proof
         found += design.findings
         if mass > 0:
-            sag = floor_sag(boards[family.parts[0][0]], inside[0], inside[1], mass)
-        found += board_findings(project, family, sag, inside, mass)
+            floor = floor_of(project.contents, arrangement, inside, family.mouth)
+            sag = floor.sag(boards[family.parts[0][0]], *plies_on(design), boards[DIVIDER])
+        found += board_findings(project, arrangement, family, design, sag, inside)
+        found += cautions(project, design)
     except FieldError as error:
         empty = error.field == "contents"
         found.append(
@@ -308,6 +305,7 @@ def plan_sheets(
         margin=profile.margin,
         free_turns=project.free_turns,
         colours=project.colours,
+        grain=project.grain,
         step=step,
     )
     found = []

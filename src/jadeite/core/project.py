@@ -78,7 +78,16 @@ class Project(_Model):
     occasion: str = Field(default="", max_length=120)
     contents: tuple[Thing, ...] = Field(default=(), max_length=40)
     inside: tuple[Millimetres, Millimetres, Millimetres] | None = None
-    objective: Literal["least-board", "lowest", "smallest-footprint"] = "least-board"
+    clearance: float | None = Field(default=None, ge=0, le=100, allow_inf_nan=False)
+    objective: Literal[
+        "least-board",
+        "lowest",
+        "one-layer",
+        "squarest",
+        "smallest-footprint",
+        "lightest-board",
+    ] = "least-board"
+    dividers: Literal["none", "fitted", "equal"] = "none"
     shape: Shape = Shape()
     boards: dict[Key, Key] = Field(default_factory=dict, max_length=20)
     own_boards: tuple[Board, ...] = Field(default=(), max_length=60)
@@ -87,6 +96,7 @@ class Project(_Model):
         default=(Stock(name="12 × 12 in", width=304.8, height=304.8),), min_length=1, max_length=20
     )
     free_turns: bool = True
+    grain: Literal["heavy", "follow", "ignore"] = "heavy"
     copies: int = Field(default=1, ge=1, le=MAX_COPIES)
     cutter: Key = "large"
     heavier: Literal["pressure", "second-pass"] = "second-pass"

@@ -94,16 +94,19 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
 
 
 def _hollow_findings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Finding]:
-    centre, half = np.array(design.hollow.centre), np.array(design.hollow.size) / 2
-    room, face = body_gap(faces, centre - half, centre + half)
-    if room >= -INTO or face is None:
-        return []
-    panel = design.piece(face.piece).panel(face.panel)
-    return [
-        Finding(
-            Level.BLOCKED,
-            "hollow-small",
-            f"{panel.title} of the {face.piece} reaches {-room:.2f} mm into the hollow.",
-            f"{face.piece}/{face.panel}",
+    found = []
+    for hollow in design.cells or (design.hollow,):
+        centre, half = np.array(hollow.centre), np.array(hollow.size) / 2
+        room, face = body_gap(faces, centre - half, centre + half)
+        if room >= -INTO or face is None:
+            continue
+        panel = design.piece(face.piece).panel(face.panel)
+        found.append(
+            Finding(
+                Level.BLOCKED,
+                "hollow-small",
+                f"{panel.title} of the {face.piece} reaches {-room:.2f} mm into the hollow.",
+                f"{face.piece}/{face.panel}",
+            )
         )
-    ]
+    return found

@@ -128,10 +128,10 @@ class FindingsBar(QFrame):
         for finding in rest:
             self._rows.addWidget(self._row(finding))
         self.more.setText(f"{len(rest)} more" if not self._list.isVisible() else "close")
+        self._line.addWidget(self.more)
         self.more.setVisible(bool(rest))
         if not rest:
             self._list.setVisible(False)
-        self._line.addWidget(self.more)
 
     def _row(self, finding: Finding) -> _Row:
         row = _Row(finding)

@@ -18,7 +18,7 @@ from jadeite.core.errors import FieldError, FileError, JadeiteError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.formats import load_project, save_project
 from jadeite.core.formats.journal import Journal
-from jadeite.core.pipeline import SheetWork, Work, boards_of, quick_arrangement, work_up
+from jadeite.core.pipeline import SheetWork, Work, arrange_contents, boards_of, work_up
 from jadeite.core.project import Project, changed, with_change
 from jadeite.core.shapes import family_by_key
 from jadeite.desktop.jobs import Job
@@ -39,9 +39,12 @@ def _arrange_key(project: Project) -> ArrangeKey:
     return (
         project.contents,
         project.inside,
+        project.clearance,
+        project.dividers,
         shape.key,
         tuple(sorted(shape.options.items())),
         boards,
+        project.own_boards,
     )
 
 
@@ -206,7 +209,7 @@ class Session(QObject):
             self._arrange_later.stop()
             self.arrange_job.cancel()
             return
-        same_things = before is not None and before[:2] == key[:2]
+        same_things = before is not None and before[:4] == key[:4]
         if not same_things or self.arrangement() is None:
             self.arrangements = {}
             self._quick(project)
@@ -217,7 +220,7 @@ class Session(QObject):
         self.arranging.emit(True)
 
     def _quick(self, project: Project) -> None:
-        found = quick_arrangement(project)
+        found = arrange_contents(project, quick=True)
         if found is not None:
             self.arrangements[project.objective] = found
 

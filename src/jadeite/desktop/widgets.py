@@ -76,8 +76,8 @@ class Card(QFrame):
         self.body.setContentsMargins(14, 10, 14, 12)
         self.body.setSpacing(7)
         self.heading = label(title, "head")
-        self.heading.setVisible(bool(title))
         self.body.addWidget(self.heading)
+        self.heading.setVisible(bool(title))  # once it has a parent, or it flashes as a window
 
     def add(self, widget: QWidget) -> QWidget:
         """Put a widget at the end."""

@@ -174,13 +174,13 @@ def test_a_wall_with_a_free_rim() -> None:
 def test_bulge_grows_with_the_fill() -> None:
     """Deeper, heavier and longer bulge more; a second wall bulges less."""
     board = board_by_key("medium-card")
-    usual = wall_bulge([board], 90, 70, 0.7, 60).sag.value
-    assert wall_bulge([board], 90, 70, 0.7, 70).sag.value > usual
-    assert wall_bulge([board], 90, 70, 1.4, 60).sag.value > usual
-    assert wall_bulge([board], 120, 70, 0.7, 60).sag.value > usual
-    assert wall_bulge([board, board], 90, 70, 0.7, 60).sag.value < usual
+    usual = wall_bulge(board, 90, 70, 0.7, 60).sag.value
+    assert wall_bulge(board, 90, 70, 0.7, 70).sag.value > usual
+    assert wall_bulge(board, 90, 70, 1.4, 60).sag.value > usual
+    assert wall_bulge(board, 120, 70, 0.7, 60).sag.value > usual
+    assert wall_bulge(board, 90, 70, 0.7, 60, walls=2).sag.value < usual
     pressure = 0.7e-6 * GRAVITY * 60 / 3  # at the foot, Rankine at 30 degrees
-    small = wall_bulge([board_by_key("chipboard")], 90, 70, 0.7, 60)
+    small = wall_bulge(board_by_key("chipboard"), 90, 70, 0.7, 60)
     d = bending_stiffness([(math.sqrt(7.0), 2.0)])
     linear = free_rim_coefficient(70 / 90) * pressure * 60 / 70 / 2 * 90**4 / d
     assert small.sag.value == pytest.approx(linear, rel=0.01)

@@ -67,7 +67,7 @@ def assert_closes(design, inside) -> None:  # type: ignore[no-untyped-def]
 )
 def test_property_every_tray_closes(good_side, inside, tray, lid, chosen) -> None:  # type: ignore[no-untyped-def]
     """Over all sizes, boards and options together."""
-    boards = {"tray": board_by_key(tray), "lid": board_by_key(lid)}
+    boards = {"tray": board_by_key(tray), "lid": board_by_key(lid), "floor-ply": board_by_key(tray)}
     options = resolve_options(FAMILY, chosen | {"good-side": good_side})
     design = FAMILY.build(inside, boards, options)  # nothing in this range is refused
     assert_closes(design, inside)
@@ -87,7 +87,7 @@ def test_property_every_tray_closes(good_side, inside, tray, lid, chosen) -> Non
 @given(inside=st.tuples(*(st.floats(15.0, 1000.0) for _ in range(3))), board=BOARDS, chosen=OPTIONS)
 def test_soak_large_trays_close(inside, board, chosen) -> None:  # type: ignore[no-untyped-def]
     """Up to the largest sizes allowed."""
-    boards = {"tray": board_by_key(board), "lid": board_by_key(board)}
+    boards = {part: board_by_key(board) for part, _ in FAMILY.parts}
     assert_closes(FAMILY.build(inside, boards, resolve_options(FAMILY, chosen)), inside)
 
 
@@ -212,7 +212,7 @@ def test_sizes_out_of_range_are_refused_by_name(inside, axis) -> None:  # type: 
 
 def test_board_area_estimate_rises_and_is_near_the_true_area() -> None:
     """Arranging compares by it, so it must not fall when a length grows."""
-    boards = {"tray": board_by_key("medium-card"), "lid": board_by_key("medium-card")}
+    boards = {part: board_by_key("medium-card") for part, _ in FAMILY.parts}
     options = resolve_options(FAMILY, {})
     sizes = [(60.0, 50.0, 30.0), (61.0, 50.0, 30.0), (60.0, 51.0, 30.0), (60.0, 50.0, 31.0)]
     areas = [FAMILY.board_area(s, boards, options) for s in sizes]

@@ -2,8 +2,8 @@
 
 The lift runs from 0 (flat, good side up, as it lies on the cutter) to 1
 (closed).  Between its stops it turns the pieces over where the good side ends
-outside, makes the folds in working order, puts the contents in, and brings
-the lid over.
+outside, makes the folds in working order, puts in what goes in (a second
+floor, dividers, the contents), and brings the lid over.
 """
 
 from __future__ import annotations
@@ -44,7 +44,7 @@ class Pose:
 class Stage:
     """A stretch of the lift: what moves, and the label at its end."""
 
-    kind: str  # turn, folds, fill, lid
+    kind: str  # turn, folds, insert, fill, lid
     label: str
     start: float
     end: float
@@ -71,6 +71,10 @@ class Lift:
         """Position of the lift once the folds of a level are made."""
         done = [s.end for s in self.stages if s.kind == "folds" and s.level <= level]
         return max(done, default=self.turned)
+
+    def after_insert(self, order: int) -> float:
+        """Position of the lift once what is put in at a turn is in."""
+        return next(s.end for s in self.stages if s.kind == "insert" and s.level == order)
 
     @property
     def turned(self) -> float:
@@ -109,12 +113,15 @@ class Lift:
         shares: dict[str, dict[str, float]] = {p.name: {} for p in self.design.pieces}
         turn, filled, lid = 1.0, 0.0, 0.0
         level_share: dict[int, float] = {}
+        put: dict[int, float] = {}
         for stage in self.stages:
             share = self._share(stage, value)
             if stage.kind == "turn":
                 turn = share
             elif stage.kind == "folds":
                 level_share[stage.level] = share
+            elif stage.kind == "insert":
+                put[stage.level] = share
             elif stage.kind == "fill":
                 filled = share
             else:
@@ -122,9 +129,14 @@ class Lift:
         for move in self.moves:
             for name in move.folds:
                 shares[move.piece][name] = level_share[move.level]
+        turns = dict(self.design.inserts)
         matrices = {
             piece.name: fold_matrices(
-                piece, self._base(piece, value, turn, lid), shares[piece.name]
+                piece,
+                self._carried(piece, value, put[turns[piece.name]])
+                if piece.name in turns
+                else self._base(piece, value, turn, lid),
+                shares[piece.name],
             )
             for piece in self.design.pieces
         }
@@ -132,8 +144,37 @@ class Lift:
         if filled > 0:
             contents = np.eye(4)
             contents[:2, 3] = self.spot(self.design.pieces[0].name, value)
-            contents[2, 3] = (1 - filled) * DROP
+            away = DROP if self.design.mouth[2] > 0 else self._slide
+            contents[:3, 3] += (1 - filled) * away * np.array(self.design.mouth)
         return Pose(matrices, contents, filled)
+
+    @property
+    def _slide(self) -> float:
+        """How far out things start that are slid in, in mm."""
+        return float(max(self.design.hollow.size)) + HOVER
+
+    def _carried(self, piece: Piece, value: float, share: float) -> Floats:
+        """Matrix of a piece that is put in: up, stood upright, across, and straight down."""
+        x, y = self.spot(piece.name, value)
+        home = np.array([*self.spot(self.design.pieces[0].name, value), 0.0])
+        closed = self.design.placements[piece.name]
+        middle = np.append(np.mean(piece.panels[0].outline, axis=0), 0.0)
+        end = closed[:3, :3] @ middle + closed[:3, 3] + home
+        start = np.array([x, y, 0.0]) + middle
+        turned = _between(closed[:3, :3], _ramp(share, 0.05, 0.45))
+        reach = float(np.ptp(piece.panels[0].outline[:, 1]))
+        over = self.heights[self.design.pieces[0].name] + reach + HOVER
+        height = (
+            start[2] + (over - start[2]) * _ramp(share, 0.0, 0.4)
+            if share < 0.75
+            else over + (end[2] - over) * _ramp(share, 0.75, 1.0)
+        )
+        centre = start + (end - start) * _ramp(share, 0.3, 0.75)
+        centre[2] = height
+        matrix = np.eye(4)
+        matrix[:3, :3] = turned
+        matrix[:3, 3] = centre - turned @ middle
+        return matrix
 
     def _base(self, piece: Piece, value: float, turn: float, lid: float) -> Floats:
         """Matrix of a piece's base panel on the table."""
@@ -171,6 +212,16 @@ def _ramp(x: float, low: float, high: float) -> float:
     return s * s * (3 - 2 * s)
 
 
+def _between(end: Floats, share: float) -> Floats:
+    """A share of the turn from lying flat to ``end``, about its one axis (Rodrigues)."""
+    angle = math.acos(min(1.0, max(-1.0, (float(np.trace(end)) - 1) / 2)))
+    if angle < 1e-9 or share >= 1:
+        return end if share > 0 else np.eye(3)
+    skew = (end - end.T) / (2 * math.sin(angle)) if angle < math.pi - 1e-6 else np.zeros((3, 3))
+    part = angle * share
+    return np.asarray(np.eye(3) + math.sin(part) * skew + (1 - math.cos(part)) * skew @ skew)
+
+
 def _about_x(degrees: float, at: tuple[float, float, float]) -> Floats:
     c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
     return np.array([[1, 0, 0, at[0]], [0, c, -s, at[1]], [0, s, c, at[2]], [0, 0, 0, 1.0]])
@@ -181,7 +232,7 @@ def lift_of(design: Design) -> Lift:
     moves = making_order(design)
     levels = sorted({m.level for m in moves if m.folds})
     rolls = {m.level for m in moves if m.rolls}
-    plain = [level for level in levels if level not in rolls]
+    plain = [level for level in levels if level not in rolls] or [-1]
     weights: list[tuple[str, str, float, int]] = []
     if any(piece.good_side == "outside" for piece in design.pieces):
         weights.append(("turn", "turned over", 0.8, -1))
@@ -192,6 +243,12 @@ def lift_of(design: Design) -> Lift:
         if level in rolls and level != max(rolls):
             label = ""
         weights.append(("folds", label, 1.0, level))
+    named = dict(design.inserts)
+    for order in sorted(set(named.values())):
+        put = next(name for name, at in named.items() if at == order)
+        last_put = order == max(named.values())
+        label = "second floor" if "ply" in put else ("divided" if last_put else "")
+        weights.append(("insert", label, 1.2, order))
     weights.append(("fill", "filled", 0.8, -1))
     if design.lifts:
         weights.append(("lid", "closed", 1.4, -1))
@@ -205,19 +262,33 @@ def lift_of(design: Design) -> Lift:
 
 
 def _spots(design: Design, *, folded: bool) -> dict[str, tuple[float, float]]:
-    """Places of the base panels on the table: side by side, middle on the origin."""
+    """Places of the base panels on the table: side by side, middle on the origin.
+
+    What is put in later lies in a column of its own, one above the other.
+    """
     gap = FOLDED_GAP if folded else TABLE_GAP
-    boxes = []
+    inserts = dict(design.inserts)
+    boxes = {}
     for piece in design.pieces:
         panels = piece.panels[:1] if folded else piece.panels
         points = np.concatenate([panel.outline for panel in panels])
-        boxes.append((points.min(axis=0), points.max(axis=0)))
-    whole = sum(float(high[0] - low[0]) for low, high in boxes) + gap * (len(boxes) - 1)
+        boxes[piece.name] = (points.min(axis=0), points.max(axis=0))
+    row = [name for name in boxes if name not in inserts]
+    column = [name for name in boxes if name in inserts]
+    wide = {name: float(high[0] - low[0]) for name, (low, high) in boxes.items()}
+    whole = sum(wide[name] for name in row) + gap * (len(row) - 1)
+    if column:
+        whole += gap + max(wide[name] for name in column)
     x = -whole / 2
     spots = {}
-    for piece, (low, high) in zip(design.pieces, boxes, strict=True):
-        spots[piece.name] = (x - float(low[0]), 0.0)
-        x += float(high[0] - low[0]) + gap
+    for name in row:
+        spots[name] = (x - float(boxes[name][0][0]), 0.0)
+        x += wide[name] + gap
+    tall = [float(boxes[name][1][1] - boxes[name][0][1]) for name in column]
+    y = -(sum(tall) + TABLE_GAP * (len(column) - 1)) / 2
+    for name, height in zip(column, tall, strict=True):
+        spots[name] = (x - float(boxes[name][0][0]), y - float(boxes[name][0][1]))
+        y += height + TABLE_GAP
     return spots
 
 

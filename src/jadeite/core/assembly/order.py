@@ -84,7 +84,7 @@ def _piece_order(piece: Piece, joints: tuple[Joint, ...]) -> list[Move]:
         for end in (joint.tab[1], joint.target[1]):
             if end != base:
                 graph.add(seam, leader[end])
-        if role[joint.tab[1]] == "tab":
+        if role[joint.tab[1]] == "tab" and joint.target[1] != base:
             carrier, target = leader[parent[joint.tab[1]]], leader[joint.target[1]]
             first, then = (carrier, target) if joint.side == "inside" else (target, carrier)
             graph.add(then, first)

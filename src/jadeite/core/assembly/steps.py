@@ -142,7 +142,7 @@ def assembly_plan(
             caution="Mind the blade and the hook; local rules and the makers' "
             "instructions come first.",
         )
-    for piece in design.pieces:
+    for piece in (p for p in design.pieces if p.folds):
         count = len(piece.folds)
         marks = sorted({fold.mark for fold in piece.folds})
         which = " and ".join(f"{m}s" for m in marks)
@@ -162,6 +162,7 @@ def assembly_plan(
         for move in mine:
             _move_step(clock, design, lift, move, adhesive, last, room)
     first = design.pieces[0].name
+    _insert_steps(clock, design, lift, adhesive)
     if things:
         clock.add(
             "Put in " + _listed(things),
@@ -181,6 +182,59 @@ def assembly_plan(
             after=tuple(p.name for p in design.pieces),
         )
     return AssemblyPlan(tuple(clock.steps), last.title if last else "none", clock.dry_at)
+
+
+def _insert_steps(clock: _Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
+    """What is put in once the walls stand: a second floor is glued, dividers are slid in."""
+    for name, order in design.inserts:
+        piece = design.piece(name)
+        at = lift.after_insert(order)
+        place = ((name, piece.panels[0].name),)
+        glued = [j for j in design.joints if j.kind == "glue" and name in (j.tab[0], j.target[0])]
+        if glued:
+            clock.add(
+                f"Glue the {piece.title} in",
+                "Spread the glue thinly over all of it, lay it in, and press it down under a "
+                "weight.",
+                "glue",
+                at,
+                GLUE,
+                glue=adhesive,
+                piece=design.pieces[0].name,
+                after=(design.pieces[0].name,),
+                panels=place,
+                caution=adhesive.caution,
+            )
+            continue
+        if any(j.kind == "tuck" and name == j.target[0] for j in design.joints):
+            clock.add(
+                f"Lay the {piece.title} in",
+                "It lies on the feet of the walls; a little glue on them keeps it.",
+                "fit",
+                at,
+                FILL,
+                after=(design.pieces[0].name,),
+                panels=place,
+            )
+            continue
+        slots = sum(j.kind == "slot" and name in (j.tab[0], j.target[0]) for j in design.joints)
+        how = "Its slots open upwards." if slots and _stands_first(design, name) else ""
+        if slots and not how:
+            how = "Its slots slide down over the strips that stand already."
+        clock.add(
+            f"Stand the {piece.title} in",
+            how or "It stands between the walls.",
+            "fit",
+            at,
+            FILL,
+            after=(design.pieces[0].name,),
+            panels=place,
+        )
+
+
+def _stands_first(design: Design, name: str) -> bool:
+    """Whether a strip is the one that others are slid onto."""
+    return any(j.kind == "slot" and j.target[0] == name for j in design.joints)
 
 
 def _move_step(

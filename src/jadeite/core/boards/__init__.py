@@ -21,7 +21,7 @@ from jadeite.core.boards.grammage import (
 )
 from jadeite.core.boards.packet import board_from_words
 from jadeite.core.boards.plates import Load
-from jadeite.core.boards.stiffness import Sag, floor_sag, wall_bulge
+from jadeite.core.boards.stiffness import Sag, floor_sag, least_grammage, wall_bulge
 
 __all__ = [
     "BASIS_SIZES",
@@ -38,6 +38,7 @@ __all__ = [
     "fold_back_gap",
     "grammage_from_basis_weight",
     "grammage_reckoning",
+    "least_grammage",
     "lid_clearance",
     "slot_ease",
     "smallest_roll",

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
 
 from jadeite.core.boards.board import Board
 from jadeite.core.boards.plates import (
@@ -19,7 +22,7 @@ from jadeite.core.boards.plates import (
 )
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
-__all__ = ["Sag", "floor_sag", "panel_stiffness", "sag_limit", "wall_bulge"]
+__all__ = ["Sag", "floor_sag", "least_grammage", "panel_stiffness", "sag_limit", "wall_bulge"]
 
 SAG_LIMIT = 1.5  # mm, or span / 100; from memory
 SPAN_SHARE = 100.0  # from memory
@@ -68,6 +71,7 @@ def floor_sag(
     *,
     held: bool = True,
     plies: Sequence[Board] = (),
+    laid: Sequence[Board] = (),
     loads: Sequence[Load] = (),
     flexibility: float | None = None,
     name: str = "Floor sags",
@@ -85,6 +89,8 @@ def floor_sag(
         Whether walls stop the edges from moving in.
     plies : sequence of Board
         Further plies, fully bonded to it.
+    laid : sequence of Board
+        Plies that only lie on it: each bends on its own.
     loads : sequence of Load
         Where the things stand; without them the mass is spread evenly.
     flexibility : float, optional
@@ -92,6 +98,7 @@ def floor_sag(
     """
     short, long = sorted((length, width))
     bending, t = panel_stiffness((board, *plies))
+    bending += sum(panel_stiffness((b,))[0] for b in laid)
     force = mass / 1000 * GRAVITY
     terms = [given("load", mass, "g"), given("short span", short), given("long span", long)]
     if loads and mass > 0:
@@ -133,6 +140,7 @@ def floor_sag(
         if plies
         else given("board thickness", t),
         constant("stiffness, mean of along and across", modulus, "GPa", Mark.MEMORY),
+        *(given(f"laid on it, {b.title.lower()}", b.thickness) for b in laid),
     ]
     return Sag(
         reckon(
@@ -146,21 +154,24 @@ def floor_sag(
 
 
 def wall_bulge(
-    plies: Sequence[Board], length: float, height: float, density: float, fill: float
+    board: Board, length: float, height: float, density: float, fill: float, *, walls: int = 1
 ) -> Sag:
     """How far a wall bulges at its rim under loose fill, the lid off.
 
     Parameters
     ----------
-    plies : sequence of Board
+    board : Board
     length, height : float
         mm, of the wall.
     density : float
         g/cm³, bulk density of the fill.
     fill : float
         mm, how deep it lies.
+    walls : int
+        2 for a wall rolled over: glued at its foot only, each bends on its own.
     """
-    bending, t = panel_stiffness(plies)
+    bending, t = panel_stiffness((board,))
+    bending *= walls
     deepest = REST_RATIO * density * 1e-6 * GRAVITY * min(fill, height)  # N/mm2
     pressure = deepest * min(fill, height) / height / 2  # mean over the wall
     alpha = free_rim_coefficient(height / length)
@@ -173,6 +184,7 @@ def wall_bulge(
             "plate with a free rim under the mean pressure of the fill",
             given("wall length", length),
             given("wall height", height),
+            given("walls, one in the other", walls, ""),
             given("bulk density, g/cm³", density, ""),
             constant(
                 "side pressure over weight", REST_RATIO, "", Mark.PUBLISHED, "Rankine, 30 degrees"
@@ -193,3 +205,30 @@ def wall_bulge(
             constant("most", 2 * SAG_LIMIT, "mm", Mark.MEMORY),
         ),
     )
+
+
+def least_grammage(boards: Sequence[Board], mass: float) -> Callable[[Any], Any]:
+    """The least grammage of a floor that keeps its limit, for any inside size.
+
+    The result takes a size in mm as three numbers or three arrays, and gives
+    g/m² likewise; the mass in g is spread evenly.  Where no board holds, it
+    gives ten times the heaviest.
+    """
+    ratios = np.geomspace(1.0, 60.0, 200)
+    alphas = np.array([plate_coefficient(r) for r in ratios])
+    ordered = sorted(boards, key=lambda b: b.grammage)
+    measures = [(b.grammage, *panel_stiffness((b,))) for b in ordered if b.folds]
+    force = mass / 1000 * GRAVITY
+
+    def grammage(size: Any) -> Any:
+        short, long = np.minimum(size[0], size[1]), np.maximum(size[0], size[1])
+        alpha = np.interp(long / short, ratios, alphas)
+        load = alpha * force / long * short**3
+        limit = np.minimum(short / SPAN_SHARE, SAG_LIMIT)
+        out = np.full(np.shape(load), 10 * measures[-1][0])
+        for weight, bending, t in reversed(measures):
+            most = limit + MEMBRANE_HELD * limit**3 / t**2  # the linear sag of that limit
+            out = np.where(load / bending <= most, weight, out)
+        return out if out.shape else float(out)
+
+    return grammage

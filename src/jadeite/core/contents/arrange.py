@@ -1,35 +1,50 @@
 """Arrange several things in one hollow, in axis-parallel turns.
 
 Every thing has a cell: its extent and its clearance on each side.  The cells
-are packed without overlap so that a cost that rises with every length (the
-board that the shape takes, say) is least.  Up to six things are searched
-exactly (:mod:`jadeite.core.contents.search`); more are put in one after
-another at the corners that those before them leave.
+are packed without overlap so that a cost (the board that the shape takes, say)
+is least.  A quick packing comes first (:mod:`jadeite.core.contents.packer`),
+is then improved, and up to six things are searched exactly
+(:mod:`jadeite.core.contents.search`).  Beside each stands the bound that no
+arrangement can undercut (:mod:`jadeite.core.contents.bounds`).
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
 
-from jadeite.core.contents.clearance import HEADROOM, clearance, finger_room
-from jadeite.core.contents.search import Cell, Packing, greedy, search
-from jadeite.core.contents.things import Block, Cylinder, FlatPack, solid_sizes
+import numpy as np
 
-__all__ = ["OBJECTIVES", "Arrangement", "Place", "arrange", "first_arrangement"]
+from jadeite.core.contents.bounds import lower_bound
+from jadeite.core.contents.cells import UP, Cell, Packing, Price, Rules, cells_of
+from jadeite.core.contents.clearance import HEADROOM, headroom
+from jadeite.core.contents.grid import Grid, fill_grid
+from jadeite.core.contents.packer import greedy, improve
+from jadeite.core.contents.search import search
+from jadeite.core.contents.things import AnyThing
+
+__all__ = ["OBJECTIVES", "Arrangement", "Place", "Room", "arrange", "arrange_all", "rules_of"]
 
 EXACT_ITEMS = 6  # up to this many things the search is exact
-BUDGET = 3_000_000  # steps; from memory, beyond it the best so far is given, marked not exact
+BUDGET = 400_000  # steps; from memory, beyond it the best so far is given, marked not exact
+# packings made in the search, as things times packings: about two seconds; from memory
+TRIES, LEAST_TRIES = 5000, 40
+SEED = 20  # setting; the same things always give the same arrangement
+LARGER = 1e9  # no measure; makes what passes a limit dearer than anything that does not
 
 Triple = tuple[float, float, float]
-BoardArea = Callable[[Triple], float]
 Step = Callable[[float, str], None]
+Cost = Callable[[Any], Any]
 
 OBJECTIVES: dict[str, str] = {
     "least-board": "Least board",
     "lowest": "Lowest",
-    "smallest-footprint": "Smallest footprint",
+    "one-layer": "Flattest, one layer",
+    "squarest": "Squarest base",
+    "smallest-footprint": "Smallest base",
+    "lightest-board": "Lightest board that holds",
 }
 
 
@@ -39,7 +54,8 @@ class Place:
 
     ``low`` is the corner of its cell, ``cell`` the cell's extent, ``solid``
     the thing's own extent, centred in the cell (but for finger room) and
-    standing on its floor.  ``axis`` is that of a cylinder.
+    standing ``under`` above its floor.  ``axis`` is that of a cylinder,
+    ``tall`` the axis of the thing's own height.
     """
 
     thing: int
@@ -48,75 +64,174 @@ class Place:
     cell: Triple
     solid: Triple
     axis: int
+    tall: int = UP
+    under: float = 0.0
 
     @property
     def centre(self) -> Triple:
         """Middle of the thing itself."""
         x, y, z = self.low
-        return (x + self.cell[0] / 2, y + self.cell[1] / 2, z + self.solid[2] / 2)
+        return (x + self.cell[0] / 2, y + self.cell[1] / 2, z + self.under + self.solid[2] / 2)
 
 
 @dataclass(frozen=True)
 class Arrangement:
-    """Things in their places, the inside size that they need, and the board for it."""
+    """Things in their places, the inside size that they need, and the board for it.
+
+    ``bound`` is the cost that none can undercut and ``cost`` its own, both in
+    the objective's measure (mm² of board for least board).
+    """
 
     objective: str
     places: tuple[Place, ...]
     inside: Triple
     board_area: float
     exact: bool
+    cost: float = 0.0
+    bound: float = 0.0
+    grid: Grid | None = None
+
+    @property
+    def gap(self) -> float:
+        """Share by which a better one could be better at most; 0 when it is proved the best."""
+        if self.exact or self.cost <= 0:
+            return 0.0
+        return max(0.0, 1 - self.bound / self.cost)
 
 
-def _cells(thing: Block | Cylinder | FlatPack) -> tuple[Cell, ...]:
-    """Every turn of a thing as a cell with its clearance."""
-    out: dict[Triple, Cell] = {}
-    for solid in solid_sizes(thing):
-        x, y = (s + 2 * clearance(thing, s).value for s in solid[:2])
-        axis = 2
-        if isinstance(thing, Cylinder):
-            d, h = thing.diameter, thing.height
-            axis = 2 if solid == (d, d, h) else (0 if solid == (h, d, d) else 1)
-        finger = finger_room(thing)
-        for size in ((x + finger, y, solid[2]), (x, y + finger, solid[2])):
-            out.setdefault(size, Cell(size, solid, axis))
-    return tuple(out.values())
+@dataclass(frozen=True)
+class Room:
+    """What a shape says of its hollow.
+
+    ``board_area`` gives board in mm² for an inside size and rises with every
+    length; ``grammage`` the least board that holds, in g/m², for an inside
+    size.  Both take numbers or arrays.  ``limit`` is a fixed inside in mm,
+    ``smallest`` the least length, ``mouth`` the axis through which things go
+    in, ``usual`` the project's own clearance.  With ``divided`` every thing has
+    a cell of its own, ``fitted`` to it or all ``equal``, between strips of
+    ``strip`` mm.
+    """
+
+    board_area: Cost
+    grammage: Cost | None = None
+    limit: Triple | None = None
+    smallest: float = 0.0
+    mouth: int = UP
+    usual: float | None = None
+    divided: str = "none"
+    strip: float = 0.0
 
 
-def cost_of(objective: str, board_area: BoardArea) -> Callable[[Triple], float]:
-    """The cost that an objective compares; rises with every length."""
+def rules_of(thing: AnyThing) -> Rules:
+    """What may be done with a thing."""
+    return Rules(thing.bears, thing.stacks, thing.reach)
+
+
+def _longest_side(size: Any) -> Any:
+    x, y = size[0], size[1]
+    return max(x, y) if isinstance(x, float) else np.maximum(x, y)
+
+
+def price_of(objective: str, room: Room) -> Price:
+    """What an objective compares; see :data:`OBJECTIVES`."""
+    area = room.board_area
     if objective == "lowest":
-        return lambda size: size[2] * 1e7 + board_area(size)
+        return Price.rising(lambda size: size[2] * 1e7 + area(size))
     if objective == "smallest-footprint":
-        return lambda size: size[0] * size[1] * 1e4 + board_area(size)
-    return board_area
+        return Price.rising(lambda size: size[0] * size[1] * 1e4 + area(size))
+    if objective == "squarest":
+        return Price.rising(lambda size: _longest_side(size) * 1e7 + area(size))
+    if objective == "lightest-board" and room.grammage is not None:
+        grammage = room.grammage
+        least = float(grammage((1.0, 1.0, 1.0)))
+        return Price(lambda s: grammage(s) * 1e9 + area(s), lambda s: least * 1e9 + area(s))
+    return Price.rising(area)
 
 
-def _limited(
-    cost: Callable[[Triple], float], limit: Triple | None, smallest: float
-) -> Callable[[Triple], float]:
-    """Cost of the inside that holds ``size``, with what passes a limit far dearer."""
+def _within(price: Price, room: Room, head: float) -> Price:
+    """The price of the inside that holds an extent; what passes a limit is far dearer."""
 
-    def priced(size: Triple) -> float:
-        need = (
-            max(size[0], smallest),
-            max(size[1], smallest),
-            max(size[2] + HEADROOM, smallest),
-        )
-        if limit is None:
-            return cost(need)
-        over = sum(max(0.0, n - m) for n, m in zip(need, limit, strict=True))
-        return over * 1e9 + cost(need) * 1e-3 if over > 1e-9 else cost(need) * 1e-3
+    mouth, least, limit = room.mouth, room.smallest, room.limit
 
-    return priced
+    def within(measure: Cost) -> Cost:
+        def priced(size: Any) -> Any:
+            x, y, z = size
+            if mouth == UP:
+                z = z + head
+            else:
+                y = y + head
+            if isinstance(x, float):  # the exact search asks a million times
+                if x < least:
+                    x = least
+                if y < least:
+                    y = least
+                if z < least:
+                    z = least
+                value = measure((x, y, z))
+                if limit is None:
+                    return value
+                over = max(x - limit[0], 0.0) + max(y - limit[1], 0.0) + max(z - limit[2], 0.0)
+                return over * LARGER + value * 1e-3
+            whole = tuple(np.maximum(v, least) for v in (x, y, z))
+            value = measure(whole)
+            if limit is None:
+                return value
+            past = sum(np.maximum(n - m, 0.0) for n, m in zip(whole, limit, strict=True))
+            return past * LARGER + value * 1e-3
+
+        return priced
+
+    return Price(within(price.cost), within(price.bound))
+
+
+@dataclass(frozen=True)
+class _Job:
+    """The cells to be packed, in order of size."""
+
+    things: Sequence[AnyThing]
+    items: tuple[tuple[int, int], ...]
+    turns: tuple[tuple[Cell, ...], ...]
+    rules: tuple[Rules, ...]
+    room: Room
+    head: float
+
+    def rules_for(self, objective: str) -> tuple[Rules, ...]:
+        """The things' rules; in one layer nothing stands on anything."""
+        if objective != "one-layer":
+            return self.rules
+        return tuple(replace(rule, stacks=False) for rule in self.rules)
+
+    def price(self, objective: str) -> Price:
+        """The price of an objective."""
+        return _within(price_of(objective, self.room), self.room, self.head)
+
+    @property
+    def groups(self) -> list[int]:
+        """Equal numbers for identical cells."""
+        return [thing for thing, _ in self.items]
+
+
+def _job(things: Sequence[AnyThing], room: Room) -> _Job | None:
+    kinds = [cells_of(thing, room.usual, room.mouth) for thing in things]
+    order = sorted(range(len(things)), key=lambda i: -math.prod(kinds[i][0].size))
+    items = tuple((i, copy) for i in order for copy in range(things[i].count))
+    if not items:
+        return None
+    return _Job(
+        things,
+        items,
+        tuple(kinds[i] for i, _ in items),
+        tuple(rules_of(things[i]) for i, _ in items),
+        room,
+        max((headroom(thing).value for thing in things), default=HEADROOM),
+    )
 
 
 def arrange(
-    things: Sequence[Block | Cylinder | FlatPack],
-    board_area: BoardArea,
+    things: Sequence[AnyThing],
+    room: Room,
     objective: str = "least-board",
     *,
-    limit: Triple | None = None,
-    smallest: float = 0.0,
     step: Step | None = None,
     quick: bool = False,
 ) -> Arrangement | None:
@@ -124,87 +239,201 @@ def arrange(
 
     Parameters
     ----------
-    things : sequence
-    board_area : callable
-        Board in mm² for an inside size in mm; rises with every length.
+    room : Room
+        The hollow; with a ``limit``, what passes it is made as small as
+        possible, and the result's ``inside`` is larger where it does.
     objective : str
         A key of :data:`OBJECTIVES`.
-    limit : (x, y, z), optional
-        mm; a fixed inside.  What passes it is made as small as possible, and
-        the result's ``inside`` is larger than the limit where it does.
-    smallest : float
-        mm; no inside length is less.
     step : callable, optional
         ``step(fraction, text)``, may raise :class:`~jadeite.core.errors.Cancelled`.
     quick : bool
         Only the one-after-another answer, at once.
     """
-    kinds = [_cells(thing) for thing in things]
-    order = sorted(range(len(things)), key=lambda i: -math.prod(kinds[i][0].size))
-    items = [(i, copy) for i in order for copy in range(things[i].count)]
-    if not items:
+    job = _job(things, room)
+    if job is None:
         return None
-    cost = _limited(cost_of(objective, board_area), limit, smallest)
-    turns = [kinds[i] for i, _ in items]
-    groups = [i for i, _ in items]
-    best, exact = greedy(turns, cost), False
-    if not quick and len(items) <= EXACT_ITEMS:
-        found = search(turns, groups, cost, best, BUDGET, step)
-        best, exact = found.packing, found.complete
-    return _arrangement(objective, items, best, board_area, smallest, exact, limit)
+    if room.divided != "none":
+        return _in_cells(objective, job, None)
+    if quick:
+        price, rules = job.price(objective), job.rules_for(objective)
+        packing = greedy(job.turns, price, rules=rules, mouth=room.mouth)
+        return _arrangement(objective, job, packing, exact=False)
+    return arrange_all(things, room, (objective,), step=step)[objective]
 
 
-def first_arrangement(
-    things: Sequence[Block | Cylinder | FlatPack],
-    board_area: BoardArea,
-    objective: str = "least-board",
+def arrange_all(
+    things: Sequence[AnyThing],
+    room: Room,
+    objectives: Sequence[str] = tuple(OBJECTIVES),
     *,
-    limit: Triple | None = None,
-    smallest: float = 0.0,
-) -> Arrangement | None:
-    """An arrangement at once, to show until the best one arrives."""
-    return arrange(things, board_area, objective, limit=limit, smallest=smallest, quick=True)
+    step: Step | None = None,
+    tries: int = TRIES,
+) -> dict[str, Arrangement]:
+    """The best arrangement found for each of several objectives.
 
+    ``tries`` bounds the search by chance, as things times packings; the exact
+    search of few things follows it.
+    """
+    job = _job(things, room)
+    if job is None:
+        return {}
+    if room.divided != "none":
+        tell = None if step is None else lambda share: step(share, "Arranging the cells")
+        return {name: _in_cells(name, job, tell) for name in objectives if name != "one-layer"}
+    count = len(job.items)
+    small = count <= EXACT_ITEMS
+    packings = max(LEAST_TRIES, tries // count // (4 if small else 1))
 
-def _arrangement(
-    objective: str,
-    items: list[tuple[int, int]],
-    packing: Packing,
-    board_area: BoardArea,
-    smallest: float,
-    exact: bool,
-    limit: Triple | None,
-) -> Arrangement:
-    """Name the places, and turn the whole so that the longer side is its length."""
-    places = [
-        Place(thing, copy, low, cell.size, cell.solid, cell.axis)
-        for (thing, copy), low, cell in zip(items, packing.lows, packing.cells, strict=True)
-    ]
-    sx, sy, sz = packing.size
-    if sy > sx and limit is None:
-        places = [_swapped(place) for place in places]
-        sx, sy = sy, sx
-    need = (max(sx, smallest), max(sy, smallest), max(sz + HEADROOM, smallest))
-    room = need if limit is None else tuple(map(max, need, limit))
-    shift = ((room[0] - sx) / 2, (room[1] - sy) / 2)
-    places = [
-        Place(
-            p.thing,
-            p.copy,
-            (p.low[0] + shift[0], p.low[1] + shift[1], p.low[2]),
-            p.cell,
-            p.solid,
-            p.axis,
+    def part(start: float, end: float) -> Callable[[float], None] | None:
+        if step is None:
+            return None
+        return lambda share: step(start + (end - start) * share, "Arranging the contents")
+
+    best: dict[str, Packing] = {}
+    free = [name for name in objectives if name != "one-layer"]
+    first = 0.25 if small else 1.0
+    for names, low, high in (
+        (free, 0.0, first * 0.8),
+        ([name for name in objectives if name == "one-layer"], first * 0.8, first),
+    ):
+        if not names:
+            continue
+        rules = job.rules_for(names[0])
+        prices = {name: job.price(name) for name in names}
+        starts = {
+            name: greedy(job.turns, price, rules=rules, mouth=room.mouth)
+            for name, price in prices.items()
+        }
+        best |= improve(
+            job.turns,
+            prices,
+            starts,
+            packings if names == free or not free else packings // 4,
+            np.random.default_rng(SEED),
+            rules=rules,
+            mouth=room.mouth,
+            step=part(low, high),
         )
-        for p in places
+    out = {}
+    for number, name in enumerate(objectives):
+        packing, exact = best[name], False
+        if small:
+            found = search(
+                job.turns,
+                job.groups,
+                job.price(name),
+                packing,
+                BUDGET,
+                part(
+                    0.25 + 0.75 * number / len(objectives),
+                    0.25 + 0.75 * (number + 1) / len(objectives),
+                ),
+                rules=job.rules_for(name),
+                mouth=room.mouth,
+            )
+            packing, exact = found.packing, found.complete
+        out[name] = _arrangement(name, job, packing, exact=exact)
+    return out
+
+
+def _in_cells(objective: str, job: _Job, step: Callable[[float], None] | None) -> Arrangement:
+    """Every thing in a cell of its own; the strips end where the lid needs its room."""
+    room = job.room
+    assert room.mouth == UP  # strips stand only in boxes that open at the top
+    price = job.price(objective)
+    found = fill_grid(
+        job.turns,
+        price,
+        room.strip,
+        equal=room.divided == "equal",
+        front=[rule.reach == "front" for rule in job.rules],
+        step=step,
+    )
+    x, y, z = found.size
+    need = (max(x, room.smallest), max(y, room.smallest), max(z + job.head, room.smallest))
+    inside = need
+    if room.limit is not None:
+        inside = tuple(map(max, need, room.limit))  # type: ignore[assignment]
+    grid = replace(found.grid.widened(inside[0], inside[1]), height=inside[2] - job.head)
+    starts = grid.starts()
+    places = []
+    for (thing, copy), cell, (i, j) in zip(job.items, found.cells, found.spots, strict=True):
+        low = (
+            starts[0][i] + (grid.columns[i] - cell.size[0]) / 2,
+            starts[1][j] + (grid.rows[j] - cell.size[1]) / 2,
+            0.0,
+        )
+        places.append(
+            Place(thing, copy, low, cell.size, cell.solid, cell.axis, cell.tall, cell.under)
+        )
+    flat = tuple(replace(rule, stacks=False) for rule in job.rules)
+    bound = min(found.cost, lower_bound(job.turns, price, rules=flat))
+    area = float(room.board_area(inside))
+    return Arrangement(objective, tuple(places), inside, area, False, found.cost, bound, grid)
+
+
+def _arrangement(objective: str, job: _Job, packing: Packing, *, exact: bool) -> Arrangement:
+    """Name the places, and turn the whole so that the longer side is its length."""
+    room = job.room
+    places = [
+        Place(thing, copy, low, cell.size, cell.solid, cell.axis, cell.tall, cell.under)
+        for (thing, copy), low, cell in zip(job.items, packing.lows, packing.cells, strict=True)
     ]
-    inside = (room[0], room[1], room[2])
-    return Arrangement(objective, tuple(places), inside, board_area(inside), exact)
+    size = list(packing.size)
+    turnable = room.limit is None and room.mouth == UP
+    if size[1] > size[0] and turnable and all(r.reach != "front" for r in job.rules):
+        places = [_swapped(place) for place in places]
+        size[0], size[1] = size[1], size[0]
+    size[room.mouth] += job.head
+    need = [max(v, room.smallest) for v in size]
+    whole = (
+        need if room.limit is None else [max(n, m) for n, m in zip(need, room.limit, strict=True)]
+    )
+    size[room.mouth] -= job.head
+    shift = [(whole[a] - size[a]) / 2 if a != room.mouth and a != UP else 0.0 for a in range(3)]
+    if any(r.reach == "front" for r in job.rules):
+        shift[1] = 0.0
+    places = [replace(p, low=(p.low[0] + shift[0], p.low[1] + shift[1], p.low[2])) for p in places]
+    inside = (whole[0], whole[1], whole[2])
+    price, rules = job.price(objective), job.rules_for(objective)
+    cost = float(price.cost(packing.size))
+    bound = cost
+    if not exact:
+        bound = min(cost, lower_bound(job.turns, price, rules=rules, mouth=room.mouth))
+    area = float(room.board_area(inside))
+    return Arrangement(objective, tuple(places), inside, area, exact, cost, bound)
 
 
 def _swapped(place: Place) -> Place:
     x, y, z = place.low
     a, b, c = place.cell
     i, j, k = place.solid
-    axis = {0: 1, 1: 0, 2: 2}[place.axis]
-    return Place(place.thing, place.copy, (y, x, z), (b, a, c), (j, i, k), axis)
+    other = {0: 1, 1: 0, 2: 2}
+    return replace(
+        place,
+        low=(y, x, z),
+        cell=(b, a, c),
+        solid=(j, i, k),
+        axis=other[place.axis],
+        tall=other[place.tall],
+    )
+
+
+def differing(found: Mapping[str, Arrangement], chosen: str, most: int = 3) -> list[str]:
+    """The chosen objective, and others whose arrangement clearly differs from it.
+
+    Two differ when a length of their inside differs by more than a twentieth.
+    """
+    out = [chosen] if chosen in found else []
+    for name, arrangement in found.items():
+        if len(out) >= most:
+            break
+        if name in out:
+            continue
+        if all(_differ(arrangement.inside, found[other].inside) for other in out):
+            out.append(name)
+    return out
+
+
+def _differ(one: Triple, other: Triple, share: float = 0.05) -> bool:
+    return any(abs(a - b) > share * max(a, b) for a, b in zip(one, other, strict=True))

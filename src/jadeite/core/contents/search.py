@@ -4,7 +4,8 @@ Every pair of cells is parted along an axis: one before, beside or below the
 other.  A choice for every pair fixes the tightest places, by longest paths
 from the walls and the floor, so trying all choices is exact.  A branch is cut
 off as soon as what is placed already costs no less than the best so far.
-What stands on other cells must rest: half of its base on them.
+What stands on other cells must rest: half of its base on them.  Rules
+forbid some partings (nothing over what must be reachable, say).
 
 Identical cells are interchangeable: each may be required to lie before,
 beside or below the next of its kind, because cells of one size that are parted
@@ -17,32 +18,12 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-__all__ = ["Cell", "Found", "Packing", "greedy", "search"]
+from jadeite.core.contents.bounds import BoundTable
+from jadeite.core.contents.cells import UP, Cell, Packing, Price, Rules, forbidden, rests
+
+__all__ = ["Found", "search"]
 
 Triple = tuple[float, float, float]
-Cost = Callable[[Triple], float]
-
-RESTS = 0.5  # share of a base that must be supported; from memory
-CLOSE = 1e-6  # mm
-
-
-@dataclass(frozen=True)
-class Cell:
-    """One turn of a thing: its cell, the thing's own extent, a cylinder's axis."""
-
-    size: Triple
-    solid: Triple
-    axis: int
-
-
-@dataclass(frozen=True)
-class Packing:
-    """Cells at their lower corners, the extent of all, and its cost."""
-
-    cells: tuple[Cell, ...]
-    lows: tuple[Triple, ...]
-    size: Triple
-    cost: float
 
 
 @dataclass(frozen=True)
@@ -53,81 +34,12 @@ class Found:
     complete: bool
 
 
-def rests(sizes: Sequence[Triple], lows: Sequence[Triple]) -> bool:
-    """Whether everything above the floor has half of its base on something."""
-    return all(_held(size, low, sizes, lows) for size, low in zip(sizes, lows, strict=True))
-
-
-def _held(size: Triple, low: Triple, sizes: Sequence[Triple], lows: Sequence[Triple]) -> bool:
-    """Whether a cell stands on the floor, or with half of its base on other cells."""
-    (w, d, _), (x, y, z) = size, low
-    if z < CLOSE:
-        return True
-    held = 0.0
-    for (ow, od, oh), (ox, oy, oz) in zip(sizes, lows, strict=True):
-        if abs(oz + oh - z) < CLOSE:
-            over_x = min(x + w, ox + ow) - max(x, ox)
-            over_y = min(y + d, oy + od) - max(y, oy)
-            held += max(0.0, over_x) * max(0.0, over_y)
-    return held >= RESTS * w * d
-
-
 def _extent(sizes: Sequence[Triple], lows: Sequence[Triple]) -> Triple:
     return (
         max(p[0] + s[0] for s, p in zip(sizes, lows, strict=True)),
         max(p[1] + s[1] for s, p in zip(sizes, lows, strict=True)),
         max(p[2] + s[2] for s, p in zip(sizes, lows, strict=True)),
     )
-
-
-def greedy(turns: Sequence[tuple[Cell, ...]], cost: Cost) -> Packing:
-    """Put cells in one after another, each where the cost stays least.
-
-    A place is tried only when its cost can beat the best one so far: that is
-    far cheaper to know than whether the place is free.
-    """
-    cells: list[Cell] = []
-    lows: list[Triple] = []
-    size = (0.0, 0.0, 0.0)
-    for options in turns:
-        best: tuple[tuple[float, float], Cell, Triple, Triple] | None = None
-        ends = [
-            sorted({0.0} | {p[a] + c.size[a] for c, p in zip(cells, lows, strict=True)})
-            for a in range(3)
-        ]
-        sizes = [c.size for c in cells]
-        for cell in options:
-            w, d, h = cell.size
-            for z in ends[2]:
-                for y in ends[1]:
-                    for x in ends[0]:
-                        extent = (max(size[0], x + w), max(size[1], y + d), max(size[2], z + h))
-                        key = (cost(extent), x + y + z)
-                        if best is not None and key >= best[0]:
-                            if key[0] > best[0][0]:
-                                break  # farther along the row it costs no less
-                            continue
-                        low = (x, y, z)
-                        if _free(cell.size, low, sizes, lows) and _held(
-                            cell.size, low, sizes, lows
-                        ):
-                            best = (key, cell, low, extent)
-        assert best is not None  # beyond all others on the floor there is always room
-        cells.append(best[1])
-        lows.append(best[2])
-        size = best[3]
-    return Packing(tuple(cells), tuple(lows), size, cost(size))
-
-
-def _free(size: Triple, low: Triple, sizes: Sequence[Triple], lows: Sequence[Triple]) -> bool:
-    """Whether a cell shares no space with any other."""
-    (w, d, h), (x, y, z) = size, low
-    x1, y1, z1 = x + w - CLOSE, y + d - CLOSE, z + h - CLOSE
-    x, y, z = x + CLOSE, y + CLOSE, z + CLOSE
-    for (ow, od, oh), (ox, oy, oz) in zip(sizes, lows, strict=True):
-        if x < ox + ow and ox < x1 and y < oy + od and oy < y1 and z < oz + oh and oz < z1:
-            return False
-    return True
 
 
 class _Search:
@@ -137,23 +49,31 @@ class _Search:
         self,
         turns: Sequence[tuple[Cell, ...]],
         groups: Sequence[int],
-        cost: Cost,
+        price: Price,
         best: Packing,
         budget: int,
-        step: Callable[[float, str], None] | None,
+        step: Callable[[float], None] | None,
+        rules: Sequence[Rules],
+        mouth: int,
     ) -> None:
-        self.turns, self.groups, self.cost, self.best = turns, groups, cost, best
-        self.budget, self.step = budget, step
+        self.turns, self.groups, self.price, self.best = turns, groups, price, best
+        self.budget, self.step, self.rules, self.mouth = budget, step, rules, mouth
         self.count = len(turns)
+        self.table = BoundTable(turns, price, rules=rules, mouth=mouth)
         self.steps = 0
         self.chosen: list[Cell] = []
         self.picked: list[int] = []
-        self.symmetric = math.isclose(cost((80.0, 50.0, 30.0)), cost((50.0, 80.0, 30.0)))
+        self.free = mouth == UP and all(rule.reach != "front" for rule in rules)
+        self.symmetric = self.free and math.isclose(
+            price.cost((80.0, 50.0, 30.0)), price.cost((50.0, 80.0, 30.0))
+        )
         self.single = [list(groups).count(g) == 1 for g in groups]
         # the bound that counts what is not placed yet: each must fit beside its cheapest turn
         self.least = [tuple(min(c.size[a] for c in options) for a in range(3)) for options in turns]
 
     def run(self) -> Found:
+        if self.best.cost <= self.table.least * (1 + 1e-12):
+            return Found(self.best, True)
         complete = self._place(0, [[], [], []], [[], [], []])
         return Found(self.best, complete)
 
@@ -187,7 +107,7 @@ class _Search:
             if not done:
                 return False
             if k == 0 and self.step is not None:
-                self.step((number + 1) / len(self.turns[0]), "Arranging the contents")
+                self.step((number + 1) / len(self.turns[0]))
         return True
 
     def _part(self, k: int, j: int, lows: list[list[float]], after: list[list[int]]) -> bool:
@@ -198,7 +118,7 @@ class _Search:
         if self.steps > self.budget:
             return False
         if self.step is not None and self.steps % 20_000 == 0:
-            self.step(self.steps / self.budget, "Arranging the contents")
+            self.step(self.steps / self.budget)
         if self._bound(lows, k) >= self.best.cost * (1 - 1e-12):
             return True
         if j == k:
@@ -206,9 +126,11 @@ class _Search:
         chain = (
             self.groups[j] == self.groups[k] and j == k - 1 and (self.picked[j] == self.picked[k])
         )
-        mirror = j == 0 and k == 1 and self.single[0] and self.single[1]
+        mirror = self.free and j == 0 and k == 1 and self.single[0] and self.single[1]
         for axis in range(3):
             for first, second in ((j, k), (k, j)):
+                if forbidden(self.rules[first], self.rules[second], axis, self.mouth):
+                    continue
                 if first == k and (chain or (mirror and axis < 2)):
                     continue
                 moved = self._before(first, second, axis, lows, after)
@@ -249,24 +171,30 @@ class _Search:
         for least in self.least[k + 1 :]:
             for a in range(3):
                 extent[a] = max(extent[a], least[a])
-        return self.cost((extent[0], extent[1], extent[2]))
+        plain = float(self.price.bound((extent[0], extent[1], extent[2])))
+        if plain >= self.best.cost:
+            return plain
+        return max(plain, self.table.at(*extent))
 
     def _leaf(self, lows: list[list[float]]) -> None:
         places = tuple(zip(*lows, strict=True))
         sizes = [cell.size for cell in self.chosen]
         extent = _extent(sizes, places)
-        cost = self.cost(extent)
-        if cost < self.best.cost and rests(sizes, places):
+        cost = float(self.price.cost(extent))
+        if cost < self.best.cost and rests(sizes, places, self.rules):
             self.best = Packing(tuple(self.chosen), places, extent, cost)
 
 
 def search(
     turns: Sequence[tuple[Cell, ...]],
     groups: Sequence[int],
-    cost: Cost,
+    price: Price,
     best: Packing,
     budget: int,
-    step: Callable[[float, str], None] | None = None,
+    step: Callable[[float], None] | None = None,
+    *,
+    rules: Sequence[Rules] = (),
+    mouth: int = UP,
 ) -> Found:
     """The least packing of cells that may each be turned; starts from ``best``.
 
@@ -276,9 +204,14 @@ def search(
         For each cell its allowed turns.
     groups : sequence of int
         Equal numbers mark identical cells; these stand next to each other.
-    cost : callable
-        Of an extent in mm; must not fall when a length grows.
+    price : Price
+        Of an extent in mm.
     budget : int
         Steps after which the best so far is given, marked not complete.
+    rules : sequence of Rules
+        One for each cell; none means that all are free.
+    mouth : int
+        Axis through which things go in.
     """
-    return _Search(turns, groups, cost, best, budget, step).run()
+    every = tuple(rules) or (Rules(),) * len(turns)
+    return _Search(turns, groups, price, best, budget, step, every, mouth).run()

@@ -1,6 +1,6 @@
 """Folding in space: rigid turns, proof of closure, collisions, visible order."""
 
-from jadeite.core.folding.bodies import Body, body_gap, box_body, cylinder_body
+from jadeite.core.folding.bodies import Body, ball_body, body_gap, box_body, cylinder_body
 from jadeite.core.folding.closure import JointReport, joint_reports, tabs_in_one_place
 from jadeite.core.folding.collisions import crossings
 from jadeite.core.folding.kinematics import (
@@ -19,6 +19,7 @@ __all__ = [
     "JointReport",
     "OrderItem",
     "OrderTree",
+    "ball_body",
     "body_gap",
     "box_body",
     "build_order",

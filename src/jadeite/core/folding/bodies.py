@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 import shapely
@@ -13,9 +14,10 @@ from shapely.geometry import Polygon
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.nets.model import Floats
 
-__all__ = ["Body", "body_gap", "box_body", "cylinder_body", "face_clearance"]
+__all__ = ["Body", "ball_body", "body_gap", "box_body", "cylinder_body", "face_clearance"]
 
 FACETS = 24  # of a cylinder in pictures; from memory
+BALL_FACETS = 12  # around a ball in pictures; from memory
 
 
 @dataclass(frozen=True, eq=False)
@@ -72,6 +74,35 @@ def cylinder_body(
     pose = np.eye(4)
     pose[:3, :3], pose[:3, 3] = turn, centre
     return Body(name, (low[::-1], top, *sides), "cylinder", (diameter, diameter, height), pose)
+
+
+def ball_body(name: str, diameter: float, centre: Floats, facets: int = BALL_FACETS) -> Body:
+    """A ball, faceted on the outside along its meridians and parallels; mm."""
+    belts = facets // 2
+    # facets touch the ball at their middles, so their corners lie outside of it
+    radius = diameter / 2 / (math.cos(math.pi / facets) * math.cos(math.pi / belts / 2))
+    turns = np.arange(facets) * 2 * math.pi / facets
+    rings = [
+        np.column_stack(
+            [
+                radius * math.cos(up) * np.cos(turns),
+                radius * math.cos(up) * np.sin(turns),
+                np.full(facets, radius * math.sin(up)),
+            ]
+        )
+        + centre
+        for up in (np.arange(1, belts) / belts - 0.5) * math.pi
+    ]
+    poles = np.array([[0.0, 0.0, -radius], [0.0, 0.0, radius]]) + centre
+    faces = []
+    for i in range(facets):
+        j = (i + 1) % facets
+        faces.append(np.array([poles[0], rings[0][j], rings[0][i]]))
+        faces += [np.array([low[i], low[j], high[j], high[i]]) for low, high in pairwise(rings)]
+        faces.append(np.array([poles[1], rings[-1][i], rings[-1][j]]))
+    pose = np.eye(4)
+    pose[:3, 3] = centre
+    return Body(name, tuple(faces), "sphere", (diameter,) * 3, pose)
 
 
 def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:

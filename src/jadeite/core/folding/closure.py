@@ -10,7 +10,9 @@ import numpy as np
 import shapely
 
 from jadeite.core.folding.kinematics import closed_matrices, transform
+from jadeite.core.folding.slots import Slat, slot_fit
 from jadeite.core.nets.model import Design, Floats, Joint
+from jadeite.core.nets.slats import SLOT_PLAY
 
 __all__ = [
     "ANGLE_LIMIT",
@@ -34,6 +36,9 @@ class JointReport:
     ``angle`` in degrees between the faces, ``distance`` of their middle
     surfaces and the distance ``wanted`` in mm, ``landed`` the share of the
     tab that lies on its target.  ``place`` is the tab's shadow on the target.
+    Of strips that are slotted into one another ``angle`` is what a right angle
+    lacks, ``distance`` the play between the ends of both slots, and ``landed``
+    the share of the strips' height over which they pass through each other freely.
     """
 
     joint: Joint
@@ -48,7 +53,7 @@ class JointReport:
         """Whether a glue joint closes; other kinds only need to be parallel."""
         if self.angle > ANGLE_LIMIT:
             return False
-        if self.joint.kind != "glue":
+        if self.joint.kind not in ("glue", "slot"):
             return self.landed > 0
         apart = abs(self.distance - self.wanted)
         return apart <= DISTANCE_LIMIT and self.landed >= LANDED_LIMIT
@@ -68,6 +73,15 @@ def joint_reports(
     for joint in design.joints:
         (tab_piece, tab_name), (on_piece, on_name) = joint.tab, joint.target
         m_tab, m_on = matrices[tab_piece][tab_name], matrices[on_piece][on_name]
+        if joint.kind == "slot":
+            slats = (
+                Slat(pieces[p].panel(n).outline, m, pieces[p].board.thickness)
+                for (p, n), m in ((joint.tab, m_tab), (joint.target, m_on))
+            )
+            fit = slot_fit(*slats)
+            report = (fit.off_square, fit.play, SLOT_PLAY, fit.free)
+            reports.append(JointReport(joint, *report, shapely.Polygon()))
+            continue
         cosine = abs(float(m_tab[:3, 2] @ m_on[:3, 2]))
         angle = math.degrees(math.acos(min(1.0, cosine)))
         outline = pieces[tab_piece].panel(tab_name).outline

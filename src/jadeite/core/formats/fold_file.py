@@ -74,6 +74,8 @@ def _content(body: Body) -> dict[str, Any]:
     out: dict[str, Any] = {"name": body.name, "kind": body.kind}
     if body.kind == "cylinder":
         out["radius_mm"], out["height_mm"] = body.size[0] / 2, body.size[2]
+    elif body.kind == "sphere":
+        out["radius_mm"] = body.size[0] / 2
     else:
         out["size_mm"] = list(body.size)
     out["pose"] = _rows(body.pose)

@@ -51,7 +51,8 @@ class Spec:
     angle: float = 0.0
     kind: str = "scored"
     covers: tuple[str, ...] = ()
-    notch: tuple[float, float] | None = None  # half width, depth, in the far side
+    notch: tuple[float, float] | None = None  # half width, depth
+    notch_side: str = "far"
     span: tuple[float, float] | None = None  # part of the side, as distances from its start
     corners: Floats = field(default_factory=lambda: np.zeros((4, 2)))
 
@@ -139,7 +140,8 @@ class NetBuilder:
         Parameters
         ----------
         on : Side
-            ``start`` or ``end`` of a wall.
+            ``start`` or ``end`` of a wall, or its ``far`` side, where the seam
+            of a tube is.
         depth : float
             mm.
         clear, rim_clear : float
@@ -151,15 +153,18 @@ class NetBuilder:
         if on.name == "start":
             wall.start_inset += setback
             insets = (clear, rim_clear)
-        else:
+        elif on.name == "end":
             wall.end_inset += setback
             insets = (rim_clear, clear)
+        else:
+            wall.height -= setback
+            insets = (clear, rim_clear)
         if side == "outside":
             if target_end == "start":
                 target.start_inset += thickness / 2
             else:
                 target.end_inset += thickness / 2
-        root = wall.height - clear - rim_clear
+        root = (_length(wall) if on.name == "far" else wall.height) - clear - rim_clear
         taper = min(depth, root * (1 - TIP_SHARE) / 2)
         spec = Spec(
             name,
@@ -298,6 +303,19 @@ class NetBuilder:
         return Piece(self.name, self.title, self.board, tuple(panels), tuple(folds), self.good_side)
 
 
+def _length(spec: Spec) -> float:
+    """Length in mm of a panel's hinge, as it stands so far."""
+    if spec.on is None:
+        return spec.length
+    parent = spec.on
+    whole = parent.spec.height
+    if parent.spec.on is None:
+        whole = parent.spec.length if parent.name in ("front", "back") else parent.spec.height
+    elif parent.name == "far":
+        whole = _length(parent.spec)
+    return whole - spec.start_inset - spec.end_inset
+
+
 def _side_points(side: Side) -> tuple[Floats, Floats]:
     """Both ends of a side, counter-clockwise along its panel."""
     names = _BASE_SIDES if side.spec.on is None else _SIDES
@@ -339,7 +357,13 @@ def _resolve(spec: Spec) -> tuple[Floats, tuple[Floats, Floats]]:
         half, depth = spec.notch
         mid = b + along * ((u0 + u1) / 2)
         arc = arc_points(half, depth)
-        if spec.role == "lining-wall":  # its notch lies at the rim, beside the hinge
+        if spec.notch_side != "far":
+            end = spec.notch_side == "end"
+            edge, sign = (root1, 1.0) if end else (root0, -1.0)
+            at = edge + out * spec.height / 2
+            cut = [at - sign * out * p[0] + sign * along * p[1] for p in arc]
+            points = [root0, root1, *cut, far1, far0] if end else [*points, *cut]
+        elif spec.role == "lining-wall":  # its notch lies at the rim, beside the hinge
             arc = -arc
             points = [root0, *(mid + along * p[0] + out * p[1] for p in arc), root1, far1, far0]
         else:

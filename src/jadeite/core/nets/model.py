@@ -163,7 +163,10 @@ class Design:
 
     ``placements`` gives for each piece a 4 x 4 matrix from its flat
     coordinates (base panel) into the shared space of the closed thing, z up.
-    ``lifts`` names the pieces that are put on last, over the others.
+    ``lifts`` names the pieces that are put on last, over the others;
+    ``inserts`` those that are put in after the walls stand, each with its
+    turn (0 first); ``cells`` the parts into which dividers part the hollow;
+    ``mouth`` points out of the hollow, where things go in.
     """
 
     family: str
@@ -177,6 +180,9 @@ class Design:
     findings: tuple[Finding, ...] = ()
     lifts: tuple[str, ...] = ()
     surfaces: Mapping[str, float] = field(default_factory=dict)  # z of floor and ceiling
+    inserts: tuple[tuple[str, int], ...] = ()
+    cells: tuple[Hollow, ...] = ()
+    mouth: tuple[float, float, float] = (0.0, 0.0, 1.0)
 
     def piece(self, name: str) -> Piece:
         """The piece with this name."""

@@ -59,6 +59,7 @@ def open_box(
     notches: bool,
     good_side: str,
     turned: bool,
+    ply: float = 0.0,
 ) -> OpenBox:
     """Floor, four walls, a tab on each end of the two short walls.
 
@@ -77,13 +78,15 @@ def open_box(
     turned : bool
         Whether the flat piece is turned over, about its length, in the closed
         thing.  Walls are named as they stand there: front is then at +y.
+    ply : float
+        mm, a second ply on the floor: the walls are the higher by it.
     """
     t = board.thickness
     on_long, on_short = _plies(board, double, tabs)
     across = (on_short, on_long) if long_axis == 0 else (on_long, on_short)
     length = inside[0] + t + 2 * across[0]
     width = inside[1] + t + 2 * across[1]
-    height = inside[2] + (t if double else t / 2)
+    height = inside[2] + ply + (t if double else t / 2)
     net = NetBuilder(name, title, board, good_side)
     floor = net.base("floor", length, width, f"{title} floor")
     order = ("back", "right", "front", "left") if turned else ("front", "right", "back", "left")
@@ -140,7 +143,7 @@ def open_box(
         length + t + (extra if long_axis == 1 else 0.0),
         width + t + (extra if long_axis == 0 else 0.0),
     )
-    floor_top = 1.5 * t if double else t / 2
+    floor_top = (1.5 * t if double else t / 2) + ply
     return OpenBox(
         net.build(),
         tuple(net.joints),

@@ -65,6 +65,7 @@ class _Face:
     thickness: float
     role: str
     hatch: Floats | None  # (n, 2, 3) line ends
+    radius: float = 0.0  # of a ball, mm
 
 
 def runs_of(flags: tuple[int, ...], kind: int) -> list[list[int]]:
@@ -156,13 +157,13 @@ class Scene:
     def _add_body(self, body: Body, matrix: Floats, items: list[OrderItem]) -> None:
         polygons = tuple(transform(matrix, f) for f in body.faces)
         normals = tuple(body.normals @ matrix[:3, :3].T)
-        round_thing = body.kind == "cylinder"
+        caps = {"cylinder": 2, "sphere": 0}.get(body.kind, len(polygons))  # faces with edges
         flags = tuple(
-            tuple(CUT for _ in p) if not round_thing or i < 2 else (NONE,) * len(p)
-            for i, p in enumerate(polygons)
+            tuple(CUT for _ in p) if i < caps else (NONE,) * len(p) for i, p in enumerate(polygons)
         )
         items.append(OrderItem(len(self.faces), polygons, flags, normals))
-        self.faces.append(_Face("", body.name, 0.0, "body", None))
+        radius = body.size[0] / 2 if body.kind == "sphere" else 0.0
+        self.faces.append(_Face("", body.name, 0.0, "body", None, radius))
         self.points.extend(polygons)
         top = np.concatenate(polygons)
         self.body_places.append((body.name, np.append(top.mean(axis=0)[:2], top[:, 2].max())))
@@ -192,7 +193,9 @@ class Scene:
         if self.order is not None:
             for item in self.order.walk(towards):
                 face = self.faces[item.tag]
-                if item.solid:
+                if face.radius:
+                    self._draw_ball(picture, item, face.radius, camera, style)
+                elif item.solid:
                     self._draw_body(picture, item, camera, style, towards)
                 else:
                     self._draw_face(picture, item, face, camera, style, towards)
@@ -336,6 +339,21 @@ class Scene:
                     stroke = Stroke(river, (0.9 if near else 0.5) * style.unit)
                     picture.add(Path(lines, closed=False, stroke=stroke))
         self._draw_outline(picture, item, camera, style, towards)
+
+    @staticmethod
+    def _draw_ball(
+        picture: Picture, item: OrderItem, radius: float, camera: Camera, style: SceneStyle
+    ) -> None:
+        """A ball: round from every side, with a light spot towards the lamp."""
+        middle = camera.project(np.concatenate(item.polygons).mean(axis=0, keepdims=True))[0]
+        turns = np.linspace(0, 2 * np.pi, 49)[:-1]
+        ring = np.column_stack([np.cos(turns), np.sin(turns)]) * radius * camera.scale
+        river = style.palette.river
+        stroke = Stroke(river, 0.9 * style.unit)
+        fill = mix(river, "#ffffff", 0.45)
+        picture.add(Path((middle + ring,), fill=fill, stroke=stroke, opacity=0.55))
+        spot = middle - np.array([0.3, 0.35]) * radius * camera.scale
+        picture.add(Path((spot + 0.28 * ring,), fill=mix(river, "#ffffff", 0.75), opacity=0.6))
 
     def _draw_outline(
         self, picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats

@@ -5,9 +5,11 @@ from __future__ import annotations
 import importlib
 import pkgutil
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
+
+import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError
@@ -22,6 +24,7 @@ __all__ = [
     "family_by_key",
     "register",
     "resolve_options",
+    "smaller",
 ]
 
 OptionValue = float | str
@@ -95,6 +98,11 @@ class ShapeFamily:
     same arguments, the board it takes in mm², quickly and rising with every
     length: arranging contents compares with it.  No inside length is less than
     ``smallest`` or more than ``largest`` (mm); ``short`` is the title on the docket.
+    ``mouth`` is the axis along which things go in; a part in ``when`` is made
+    only with that value of an option; one in ``follows`` has the board of
+    another until it is given its own; ``roof`` closes the hollow.  ``cures``
+    are changes that make it stronger: key, words, the figures that they are
+    good for, and dotted fields with their values.
     """
 
     key: str
@@ -104,9 +112,27 @@ class ShapeFamily:
     parts: tuple[tuple[str, str], ...]
     options: tuple[Option, ...]
     build: Callable[[Size, Mapping[str, Board], Mapping[str, OptionValue]], Design]
-    board_area: Callable[[Size, Mapping[str, Board], Mapping[str, OptionValue]], float]
+    board_area: Callable[[Any, Mapping[str, Board], Mapping[str, OptionValue]], Any]
     smallest: float
     largest: float
+    mouth: int = 2
+    when: Mapping[str, tuple[str, OptionValue]] = field(default_factory=dict)
+    follows: Mapping[str, str] = field(default_factory=dict)
+    roof: str = ""
+    cures: tuple[tuple[str, str, tuple[str, ...], tuple[tuple[str, object], ...]], ...] = ()
+
+    def parts_made(self, options: Mapping[str, OptionValue]) -> tuple[tuple[str, str], ...]:
+        """The parts that are made with these options, as key and title."""
+        return tuple(
+            (part, title)
+            for part, title in self.parts
+            if part not in self.when or options[self.when[part][0]] == self.when[part][1]
+        )
+
+
+def smaller(length: Any, other: float) -> Any:
+    """The lesser of a length, or of each of an array of lengths, and a number; mm."""
+    return np.minimum(length, other) if isinstance(length, np.ndarray) else min(length, other)
 
 
 _FAMILIES: dict[str, ShapeFamily] = {}

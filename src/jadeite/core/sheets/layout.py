@@ -15,6 +15,7 @@ import shapely
 from shapely import affinity
 from shapely.geometry import Polygon
 
+from jadeite.core.nets.grain import allowed_turns
 from jadeite.core.nets.model import Floats, Piece
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.project import Stock
@@ -29,6 +30,7 @@ SLIDES = 2  # down and left in turn; from memory, more gain little
 BISECTIONS = 9  # steps of a slide; from memory, ends within 1/500 of the way
 
 Usable = tuple[float, float, float, float]
+Turned = dict[float, Polygon]
 Found = dict[tuple[object, ...], tuple[float, Polygon] | None]
 
 
@@ -87,7 +89,7 @@ class _Sheet:
 
     def __init__(self, stock: Stock, board: str, usable: Usable, found: Found) -> None:
         self.stock, self.board, self.usable, self._found = stock, board, usable, found
-        self._history: tuple[tuple[str, int], ...] = ()
+        self._history: tuple[tuple[str, tuple[float, ...]], ...] = ()
         self.placed: list[PlacedPiece] = []
         self.shapes: list[Polygon] = []
         self.area = 0.0
@@ -121,7 +123,7 @@ class _Sheet:
 
     def try_place(self, name: str, copy: int, turned: Mapping[float, Polygon]) -> bool:
         """Put a piece down in the best of its turns; False when there is no room."""
-        key = (self.usable, self._history, name, len(turned))
+        key = (self.usable, self._history, name, tuple(turned))
         if key not in self._found:
             self._found[key] = self._best_spot(turned)
         best = self._found[key]
@@ -132,7 +134,7 @@ class _Sheet:
         self.placed.append(PlacedPiece(name, copy, angle, spot.bounds[0] - a, spot.bounds[1] - b))
         self.shapes.append(spot)
         self.area += spot.area
-        self._history += ((name, len(turned)),)
+        self._history += ((name, tuple(turned)),)
         return True
 
     def _best_spot(self, turned: Mapping[float, Polygon]) -> tuple[float, Polygon] | None:
@@ -173,6 +175,7 @@ def lay_out(
     margin: float,
     free_turns: bool,
     colours: Mapping[str, str] | None = None,
+    grain: str = "ignore",
     step: Callable[[float, str], None] | None = None,
 ) -> Layout:
     """Lay every piece, ``copies`` times, on sheets of the stock.
@@ -187,6 +190,9 @@ def lay_out(
         Whether angles other than quarter turns are tried where these fail.
     colours : mapping, optional
         Piece to colour: sheets of one board in two colours are two boards.
+    grain : str
+        ``follow``, ``heavy`` or ``ignore``; see
+        :func:`~jadeite.core.nets.grain.follows_grain`.
     """
     colours = colours or {}
     sheets: list[_Sheet] = []
@@ -202,11 +208,24 @@ def lay_out(
         board = f"{piece.board.key} {colours.get(piece.name, '')}".strip()
         shape = shapes[piece.name]
         quarter = {a: affinity.rotate(shape, a, origin=(0, 0)) for a in QUARTERS}
-        turns = [quarter]
+        every = [quarter]
         if free_turns:
-            turns.append({a: affinity.rotate(shape, a, origin=(0, 0)) for a in FREE})
+            every.append({a: affinity.rotate(shape, a, origin=(0, 0)) for a in FREE})
+
+        def turns(kind: Stock, piece: Piece = piece, every: list[Turned] = every) -> list[Turned]:
+            allowed = allowed_turns(piece, (kind.width, kind.height), grain)
+            if allowed is None:
+                return every
+            return [{a: s for a, s in every[0].items() if a in allowed}]
+
         same = [s for s in sheets if s.board == board]
-        if any(sheet.try_place(piece.name, copy, t) for t in turns for sheet in same):
+        tries = [(sheet, turns(sheet.stock)) for sheet in same]
+        if any(
+            sheet.try_place(piece.name, copy, ways[n])
+            for n in range(len(every))
+            for sheet, ways in tries
+            if n < len(ways)
+        ):
             continue
         if not _new_sheet(
             sheets, stock, left, board, (piece.name, copy), turns, reach, margin, found
@@ -223,16 +242,18 @@ def _new_sheet(
     left: dict[int, int | None],
     board: str,
     job: tuple[str, int],
-    turns: list[dict[float, Polygon]],
+    turns: Callable[[Stock], list[Turned]],
     reach: tuple[float, float],
     margin: float,
     found: Found,
 ) -> bool:
     """Open the first sheet of the stock on which the piece fits."""
-    for turned in turns:
+    ways = [turns(kind) for kind in stock]
+    for n in range(max(len(w) for w in ways)):
         for i, kind in enumerate(stock):
-            if left[i] == 0:
+            if left[i] == 0 or n >= len(ways[i]):
                 continue
+            turned = ways[i][n]
             usable = usable_area((kind.width, kind.height), reach, margin)
             sheet = _Sheet(kind, board, usable, found)
             if sheet.try_place(*job, turned):

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton
 
-from jadeite.core.contents import OBJECTIVES, Arrangement
+from jadeite.core.contents import OBJECTIVES, Arrangement, differing
 from jadeite.core.pictures import LIGHT, Camera, Palette, Scene, SceneStyle
 from jadeite.core.pipeline import Work, work_up
 from jadeite.core.units import System, format_area, format_size
@@ -17,7 +17,14 @@ from jadeite.desktop.widgets import Card, button, label
 
 __all__ = ["ArrangementTiles"]
 
-SHORT = {"least-board": "least board", "lowest": "lowest", "smallest-footprint": "small base"}
+SHORT = {
+    "least-board": "least board",
+    "lowest": "lowest",
+    "one-layer": "one layer",
+    "squarest": "squarest",
+    "smallest-footprint": "small base",
+    "lightest-board": "lightest",
+}
 
 
 class _Tile(QPushButton):
@@ -29,6 +36,7 @@ class _Tile(QPushButton):
         self.setProperty("role", "tile")
         self.setCheckable(True)
         self.setFixedHeight(124)
+        self.setAccessibleName(OBJECTIVES[key])
         self.setMinimumWidth(84)
         self.palette_: Palette = LIGHT
         self.system: System = "mm"
@@ -132,8 +140,9 @@ class ArrangementTiles(Card):
         if key == self._shown:
             return
         self._shown = key
+        offered = differing(found, project.objective)
         for name, tile in self.tiles.items():
-            arrangement = found.get(name)
+            arrangement = found.get(name) if name in offered else None
             tile.setVisible(arrangement is not None)
             tile.palette_, tile.system = palette, system
             tile.setChecked(name == project.objective)

@@ -32,7 +32,8 @@ class BoardPanel(Panel):
         card = Card("Board of each part")
         self.boards: dict[str, QComboBox] = {}
         self.colours: dict[str, QComboBox] = {}
-        for part, title in self.session.work.family.parts:
+        family = self.session.work.family
+        for part, title in (p for p in family.parts if p[0] not in family.when):
             board = QComboBox()
             board.setFixedWidth(192)
             for b in CATALOGUE:

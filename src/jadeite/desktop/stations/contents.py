@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from jadeite.core.contents import Block, Cylinder, FlatPack, clearance, headroom, solid_sizes
+from jadeite.core.contents import Block, Cylinder, FlatPack, clearance, headroom
 from jadeite.core.reckoning import Reckoning, reckon
 from jadeite.core.units import format_size
 from jadeite.desktop.stations.arrangements import ArrangementTiles
@@ -283,7 +283,7 @@ class ContentsPanel(Panel):
             line = QHBoxLayout(holder)
             line.setContentsMargins(0, 0, 0, 0)
             line.setSpacing(4)
-            size = format_size(solid_sizes(thing)[0], self.system, places=0)
+            size = format_size(thing.size, self.system, places=0)
             count = f"{thing.count} × " if thing.count > 1 else ""
             row = QPushButton(f"{count}{thing.name} · {size}")
             row.setProperty("role", "tile")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import Any
 
 import numpy as np
 
@@ -13,7 +14,8 @@ from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.model import Design, Dimension, Hollow, Joint
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
+from jadeite.core.shapes.plies import with_floor_ply
+from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register, smaller
 from jadeite.core.units import number_text
 
 __all__ = ["TRAY_WITH_LID"]
@@ -54,6 +56,14 @@ OPTIONS = (
         choices=(("single", "single"), ("double", "double")),
     ),
     Option(
+        "floor",
+        "Floor",
+        "single",
+        "A second ply glued on the floor stiffens it; give it a thicker board to make it a "
+        "stiffener.",
+        choices=(("single", "single"), ("doubled", "doubled")),
+    ),
+    Option(
         "thumb-notches",
         "Thumb notches",
         "two",
@@ -66,6 +76,26 @@ OPTIONS = (
         "outside",
         "Which side of the walls shows the good side of the board.",
         choices=(("outside", "outside"), ("inside", "inside")),
+    ),
+)
+CURES = (
+    (
+        "doubled-floor",
+        "Glue a second ply on the floor",
+        ("floor",),
+        (("shape.options.floor", "doubled"),),
+    ),
+    (
+        "stiffener",
+        "Glue a stiffener on the floor",
+        ("floor",),
+        (("shape.options.floor", "doubled"), ("boards.floor-ply", "thin-chipboard")),
+    ),
+    (
+        "double-walls",
+        "Double the tray's walls",
+        ("wall", "tall"),
+        (("shape.options.tray-walls", "double"),),
     ),
 )
 
@@ -96,6 +126,7 @@ def build_tray_with_lid(
     long_axis = 0 if inside[0] >= inside[1] else 1
     up = options["good-side"] == "outside"  # then the tray's flat piece is turned over
     tabs, good_side = str(options["tabs"]), str(options["good-side"])
+    ply_board = boards["floor-ply"] if options["floor"] == "doubled" else None
     tray = open_box(
         "tray",
         "tray",
@@ -107,6 +138,7 @@ def build_tray_with_lid(
         turned=up,
         notches=False,
         good_side=good_side,
+        ply=ply_board.thickness if ply_board else 0.0,
     )
     clearance = lid_clearance(
         lid_board if lid_board.thickness > tray_board.thickness else tray_board
@@ -134,7 +166,7 @@ def build_tray_with_lid(
     tray_place = np.diag([1.0, -1.0, -1.0, 1.0]) if up else np.eye(4)
     lid_place = np.eye(4) if up else np.diag([1.0, -1.0, -1.0, 1.0])
     lid_place[2, 3] = tray.rim_top + lid.floor_top  # the lid's ceiling rests on the rim
-    return Design(
+    design = Design(
         family="tray-with-lid",
         title="Tray with lift-off lid",
         pieces=(tray.piece, lid.piece),
@@ -147,6 +179,10 @@ def build_tray_with_lid(
         lifts=("lid",),
         surfaces={"floor": tray.floor_top, "rim": tray.rim_top},
     )
+    if ply_board is None:
+        return design
+    double = options["tray-walls"] == "double"
+    return with_floor_ply(design, "tray", ply_board, on_feet=double)
 
 
 def _lid_over_tray() -> list[Joint]:
@@ -317,14 +353,15 @@ def _findings(
 
 
 def tray_board_area(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
-) -> float:
+    inside: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Any:
     """Board in mm² of both pieces, without tabs and notches; rises with every length."""
     length, width, height = inside
     plies = [2.0 if options[key] == "double" else 1.0 for key in ("tray-walls", "lid-walls")]
-    lid = min(float(options["lid-depth"]), height)
+    lid = smaller(height, float(options["lid-depth"]))
     around = 2 * (length + width)
-    return 2 * length * width + around * (height * plies[0] + lid * plies[1])
+    floors = 3 if options["floor"] == "doubled" else 2
+    return floors * length * width + around * (height * plies[0] + lid * plies[1])
 
 
 TRAY_WITH_LID = register(
@@ -333,11 +370,15 @@ TRAY_WITH_LID = register(
         title="Tray with lift-off lid",
         short="Tray with lid",
         about="Two open boxes; the lid is a little larger and lifts off.",
-        parts=(("tray", "Tray"), ("lid", "Lid")),
+        parts=(("tray", "Tray"), ("lid", "Lid"), ("floor-ply", "Second floor")),
         options=OPTIONS,
         build=build_tray_with_lid,
         board_area=tray_board_area,
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
+        when={"floor-ply": ("floor", "doubled")},
+        follows={"floor-ply": "tray"},
+        roof="lid",
+        cures=CURES,
     )
 )

@@ -1,0 +1,161 @@
+"""Cells: a thing in one of its turns, with all the room that it needs around it.
+
+Glossary
+--------
+mouth
+    The side through which things go in: along z for a box (its lid), along y
+    for a sleeve.  No room is needed towards the wall opposite to it.
+rules
+    What a person would say of one thing: others may stand on it, it may stand
+    on others, it must be reachable, it belongs at the front.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from jadeite.core.contents.clearance import finger_room, room_around, tag_room
+from jadeite.core.contents.things import AnyThing, Turned
+
+__all__ = ["CLOSE", "FREE", "Cell", "Packing", "Price", "Rules", "cells_of", "forbidden", "rests"]
+
+Triple = tuple[float, float, float]
+RESTS = 0.5  # share of a base that must be supported; from memory
+CLOSE = 1e-6  # mm; rounding
+UP = 2  # the axis against which things weigh
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One turn of a thing: its cell, the thing's own extent, a cylinder's axis; mm.
+
+    ``tall`` is the axis of the thing's own height, ``under`` the room below it.
+    """
+
+    size: Triple
+    solid: Triple
+    axis: int
+    tall: int = UP
+    under: float = 0.0
+
+
+@dataclass(frozen=True)
+class Rules:
+    """Whether others may stand on a thing, it on others, and how it is reached."""
+
+    bears: bool = True
+    stacks: bool = True
+    reach: str = "anywhere"
+
+
+FREE = Rules()
+
+
+@dataclass(frozen=True)
+class Packing:
+    """Cells at their lower corners, the extent of all, and its cost."""
+
+    cells: tuple[Cell, ...]
+    lows: tuple[Triple, ...]
+    size: Triple
+    cost: float
+
+
+@dataclass(frozen=True)
+class Price:
+    """What an extent costs, and a bound that no larger extent undercuts.
+
+    Both take three numbers or three arrays.  ``bound`` must not fall when a
+    length grows; ``cost`` may, where ``bound`` says how low it can go.
+    """
+
+    cost: Callable[[Any], Any]
+    bound: Callable[[Any], Any] = field(default=lambda size: 0.0)
+
+    @staticmethod
+    def rising(cost: Callable[[Any], Any]) -> Price:
+        """A cost that rises with every length is its own bound."""
+        return Price(cost, cost)
+
+
+def cells_of(thing: AnyThing, usual: float | None = None, mouth: int = UP) -> tuple[Cell, ...]:
+    """Every turn of a thing as a cell with its clearance.
+
+    Parameters
+    ----------
+    usual : float, optional
+        mm; the project's own clearance.
+    mouth : int
+        Axis through which things go in.
+    """
+    out: dict[tuple[Triple, Triple], Cell] = {}
+    finger, tag = finger_room(thing), tag_room(thing)
+    padding = thing.padding if thing.goes_in == "padded" else 0.0
+    for turned in thing.turns():
+        size = [_extent(thing, turned, axis, usual, mouth, padding) for axis in range(3)]
+        if tag:
+            size[turned.tall] += tag
+        for axis in [a for a in (0, 1) if a != mouth] if finger else [0]:
+            wide = list(size)
+            wide[axis] += finger
+            whole = (wide[0], wide[1], wide[2])
+            under = padding if mouth == UP else (size[UP] - turned.size[UP]) / 2
+            cell = Cell(whole, turned.size, turned.axis, turned.tall, under)
+            out.setdefault((whole, turned.size), cell)
+    return tuple(out.values())
+
+
+def _extent(
+    thing: AnyThing, turned: Turned, axis: int, usual: float | None, mouth: int, padding: float
+) -> float:
+    """A cell's extent along an axis; nothing but padding is needed towards the mouth."""
+    if axis == mouth:
+        return turned.size[axis] + 2 * padding
+    return turned.size[axis] + 2 * room_around(thing, turned, axis, usual).value
+
+
+def forbidden(first: Rules, second: Rules, axis: int, mouth: int = UP) -> bool:
+    """Whether a thing with rules ``first`` may not lie before one with ``second`` along an axis.
+
+    Whether something stands on a thing that bears nothing is :func:`rests`.
+    """
+    if axis == UP and not second.stacks:
+        return True
+    if axis == mouth and first.reach != "anywhere":
+        return True
+    return axis == 1 and mouth != 1 and second.reach == "front"
+
+
+def rests(
+    sizes: Sequence[Triple], lows: Sequence[Triple], rules: Sequence[Rules] | None = None
+) -> bool:
+    """Whether everything above the floor has half of its base on what bears it."""
+    every = rules or [FREE] * len(sizes)
+    return all(
+        is_held(size, low, sizes, lows, every) for size, low in zip(sizes, lows, strict=True)
+    )
+
+
+def is_held(
+    size: Triple,
+    low: Triple,
+    sizes: Sequence[Triple],
+    lows: Sequence[Triple],
+    rules: Sequence[Rules],
+) -> bool:
+    """Whether a cell stands on the floor, or with half of its base on cells that bear it."""
+    (w, d, _), (x, y, z) = size, low
+    if z < CLOSE:
+        return True
+    held = 0.0
+    for (ow, od, oh), (ox, oy, oz), rule in zip(sizes, lows, rules, strict=True):
+        if abs(oz + oh - z) < CLOSE:
+            over_x = min(x + w, ox + ow) - max(x, ox)
+            over_y = min(y + d, oy + od) - max(y, oy)
+            share = max(0.0, over_x) * max(0.0, over_y)
+            if share > CLOSE and not rule.bears:
+                return False
+            held += share
+    return held >= RESTS * w * d

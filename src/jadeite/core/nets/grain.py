@@ -1,0 +1,97 @@
+"""Which way the grain should run through a piece, from its folds and curls.
+
+A fold along the grain is clean; across it a heavy board cracks.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.nets.model import Piece
+from jadeite.core.nets.outline import fold_lines
+
+__all__ = ["Grain", "allowed_turns", "follows_grain", "preferred_grain"]
+
+CLEAR = 1.05  # from memory; a preference must be at least this much stronger than the other way
+ALONG_LIMIT = 22.5  # degrees; design rule, a fold this close to an axis counts as along it
+QUARTERS = (0.0, 90.0, 180.0, 270.0)  # degrees
+
+
+@dataclass(frozen=True, slots=True)
+class Grain:
+    """The grain that a piece prefers: along its ``x``, its ``y``, or either (empty).
+
+    ``along`` and ``across`` are lengths of folds in mm that then run along
+    and across the grain.
+    """
+
+    axis: str
+    along: float
+    across: float
+
+
+def preferred_grain(piece: Piece) -> Grain:
+    """The direction along which the longer part of the folds runs.
+
+    Folds close to neither axis count for neither.
+    """
+    length = {"x": 0.0, "y": 0.0}
+    for line, _ in fold_lines(piece):
+        dx, dy = (line[1] - line[0]).tolist()
+        turn = abs(np.degrees(np.arctan2(dy, dx))) % 180
+        size = float(np.hypot(dx, dy))
+        if min(turn, 180 - turn) <= ALONG_LIMIT:
+            length["x"] += size
+        elif abs(turn - 90) <= ALONG_LIMIT:
+            length["y"] += size
+    first, other = ("x", "y") if length["x"] >= length["y"] else ("y", "x")
+    if length[first] < length[other] * CLEAR or length[first] == 0:
+        return Grain("", length[first], length[other])
+    return Grain(first, length[first], length[other])
+
+
+def follows_grain(board: Board, rule: str) -> bool:
+    """Whether pieces of a board are laid along the grain.
+
+    ``rule`` is ``follow``, ``ignore``, or ``heavy``: only where folds across
+    the grain crack, that is, in boards that are scored with a wheel.
+    """
+    if board.grain == "none" or rule == "ignore":
+        return False
+    return rule == "follow" or board.score == "wheel"
+
+
+def allowed_turns(piece: Piece, sheet: tuple[float, float], rule: str) -> tuple[float, ...] | None:
+    """Turns in degrees that lay a piece along the grain of a sheet; None when any will do.
+
+    Parameters
+    ----------
+    sheet : (width, height)
+        mm; the board says whether its grain runs along the longer or the
+        shorter side.  Of a square sheet it is taken to run upwards.
+    """
+    if not follows_grain(piece.board, rule):
+        return None
+    wanted = preferred_grain(piece).axis
+    if not wanted:
+        return QUARTERS
+    upward = sheet[1] >= sheet[0]
+    if piece.board.grain == "short":
+        upward = not upward
+    same = (wanted == "y") == upward
+    return (0.0, 180.0) if same else (90.0, 270.0)
+
+
+def cracks_across(board: Board) -> str:
+    """What a fold across the grain does to a board, in words; empty when nothing."""
+    return _CRACKS.get(board.score, "")
+
+
+_CRACKS: Mapping[str, str] = {
+    "wheel": "cracks across the grain unless scored with a wheel",
+    "hinge": "does not fold: cut through and hinge with paper",
+}

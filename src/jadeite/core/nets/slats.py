@@ -1,0 +1,59 @@
+"""Slotted strips: half-lap slots that let strips pass through one another."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from jadeite.core.boards import Board, slot_ease
+from jadeite.core.nets.model import Panel, Piece
+
+__all__ = ["SLOT_DEEPER", "SLOT_PLAY", "slat", "slot_width"]
+
+SLOT_DEEPER = 0.5  # mm beyond half of the height; from memory
+SLOT_PLAY = 2 * SLOT_DEEPER  # mm between the ends of two half-lap slots; follows from the above
+
+
+def slot_width(board: Board) -> float:
+    """Width in mm of a slot that takes a board."""
+    return board.thickness + slot_ease(board.thickness)
+
+
+def slat(
+    name: str,
+    title: str,
+    board: Board,
+    length: float,
+    height: float,
+    slots: Sequence[float],
+    width: float,
+    *,
+    from_top: bool,
+) -> Piece:
+    """A strip with half-lap slots, centred on the origin along its length.
+
+    Parameters
+    ----------
+    length, height : float
+        mm; the foot lies at y = 0.
+    slots : sequence of float
+        Middles of the slots from the strip's middle, rising, in mm.
+    width : float
+        mm, of each slot.
+    from_top : bool
+        Whether the slots open upwards.
+    """
+    half, deep = length / 2, height / 2 + SLOT_DEEPER
+    foot = [(-half, 0.0), (half, 0.0)]
+    head = [(half, height), (-half, height)]
+    cut = []
+    for middle in slots if not from_top else reversed(slots):
+        a, b = (middle - width / 2, middle + width / 2)
+        if from_top:
+            cut += [(b, height), (b, height - deep), (a, height - deep), (a, height)]
+        else:
+            cut += [(a, 0.0), (a, deep), (b, deep), (b, 0.0)]
+    points = [*foot, head[0], *cut, head[1]] if from_top else [foot[0], *cut, foot[1], *head]
+    panel = Panel("slat", title, "slat", np.array(points), (length, height))
+    return Piece(name, title, board, (panel,), ())

@@ -1,0 +1,75 @@
+"""The parts that a project makes, and the board of each."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from jadeite.core.boards import Board, board_by_key
+from jadeite.core.contents import Arrangement
+from jadeite.core.contents.cells import UP
+from jadeite.core.nets import Design
+from jadeite.core.project import Project
+from jadeite.core.shapes import OptionValue, ShapeFamily
+from jadeite.core.shapes.dividers import with_dividers
+
+__all__ = ["DIVIDER", "boards_of", "build_design", "divided", "part_of", "parts_of"]
+
+DIVIDER = "divider"
+Size = tuple[float, float, float]
+
+
+def divided(project: Project, family: ShapeFamily) -> bool:
+    """Whether strips stand in the hollow; only in boxes that open at the top."""
+    return project.dividers != "none" and bool(project.contents) and family.mouth == UP
+
+
+def part_of(piece: str) -> str:
+    """The part that a piece belongs to, by its name; strips are numbered."""
+    return DIVIDER if piece.startswith(f"{DIVIDER}-") else piece
+
+
+def parts_of(
+    project: Project, family: ShapeFamily, options: Mapping[str, OptionValue]
+) -> tuple[tuple[str, str], ...]:
+    """Every part that is made, as key and title."""
+    parts = family.parts_made(options)
+    return (*parts, (DIVIDER, "Dividers")) if divided(project, family) else parts
+
+
+def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
+    """The board of every part of the family, and of the dividers.
+
+    Raises
+    ------
+    FieldError
+        A key that is no board.
+    """
+    out = {}
+    for part, title in (*family.parts, (DIVIDER, "Dividers")):
+        source = part
+        while source not in project.boards and source in family.follows:
+            source = family.follows[source]
+        out[part] = board_by_key(
+            project.board_of(source), project.own_boards, field=f"board of the {title.lower()}"
+        )
+    return out
+
+
+def build_design(
+    family: ShapeFamily,
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    arrangement: Arrangement | None,
+) -> Design:
+    """The design of an inside size in mm, with the dividers that an arrangement asks for.
+
+    Raises
+    ------
+    FieldError
+        The shape cannot be of that size or board.
+    """
+    design = family.build(inside, boards, options)
+    if arrangement is not None and arrangement.grid is not None:
+        design = with_dividers(design, arrangement.grid, boards[DIVIDER])
+    return design

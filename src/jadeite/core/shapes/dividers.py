@@ -1,0 +1,138 @@
+"""Dividers: a grid of slotted strips that stands in the hollow of a box."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.contents.grid import Grid
+from jadeite.core.nets.model import Design, Hollow, Joint, Piece
+from jadeite.core.nets.slats import slat, slot_width
+from jadeite.core.reckoning import Mark, constant, given, reckon
+
+__all__ = ["END_PLAY", "with_dividers"]
+
+END_PLAY = 0.5  # mm between a strip's end and the wall; from memory
+Triple = tuple[float, float, float]
+
+
+def _middles(lengths: tuple[float, ...], thickness: float) -> list[float]:
+    """Middles of the strips between lengths, from the middle of the whole; mm."""
+    whole = sum(lengths) + thickness * (len(lengths) - 1)
+    at, out = -whole / 2, []
+    for length in lengths[:-1]:
+        at += length + thickness
+        out.append(at - thickness / 2)
+    return out
+
+
+def _stood(along: str, x: float, y: float, z: float) -> np.ndarray:
+    """A strip stood up, its length along x or y, its foot's middle at a place; mm."""
+    matrix = np.eye(4)
+    direction = (1.0, 0.0, 0.0) if along == "x" else (0.0, 1.0, 0.0)
+    up = (0.0, 0.0, 1.0)
+    matrix[:3, 0], matrix[:3, 1] = direction, up
+    matrix[:3, 2] = np.cross(direction, up)
+    matrix[:3, 3] = (x, y, z)
+    return matrix
+
+
+def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
+    """The design with a grid of slotted strips in its hollow.
+
+    Strips along the length go in first, with their slots open to the top;
+    strips across are dropped onto them.  Each is a piece to be cut.  The grid
+    is as large as the hollow.
+    """
+    t = board.thickness
+    (x, y, _), (cx, cy, cz) = design.hollow.size, design.hollow.centre
+    floor = cz - design.hollow.size[2] / 2
+    across, along = _middles(grid.columns, t), _middles(grid.rows, t)
+    pieces: list[Piece] = []
+    placements = dict(design.placements)
+    width = slot_width(board)
+    for number, middle in enumerate(along, start=1):
+        name = f"divider-long-{number}"
+        pieces.append(
+            slat(
+                name,
+                f"long divider {number}",
+                board,
+                x - 2 * END_PLAY,
+                grid.height,
+                across,
+                width,
+                from_top=True,
+            )
+        )
+        placements[name] = _stood("x", cx, cy + middle, floor)
+    for number, middle in enumerate(across, start=1):
+        name = f"divider-cross-{number}"
+        pieces.append(
+            slat(
+                name,
+                f"cross divider {number}",
+                board,
+                y - 2 * END_PLAY,
+                grid.height,
+                along,
+                width,
+                from_top=False,
+            )
+        )
+        placements[name] = _stood("y", cx + middle, cy, floor)
+    joints = tuple(
+        Joint(
+            "slot",
+            (f"divider-cross-{j}", "slat"),
+            (f"divider-long-{i}", "slat"),
+            f"cross divider {j} into long divider {i}",
+        )
+        for i in range(1, len(along) + 1)
+        for j in range(1, len(across) + 1)
+    )
+    turn = max((order for _, order in design.inserts), default=-1) + 1
+    inserts = tuple((p.name, turn + ("cross" in p.name and bool(along))) for p in pieces)
+    sizes = dict(design.sizes)
+    if along and across:
+        sizes["divider-slot"] = reckon(
+            "Divider slot, width",
+            width,
+            "board and ease, so that the strip slides and stays",
+            given("divider board", t),
+            constant("ease", width - t, "mm", Mark.MEMORY),
+        )
+        sizes["divider-slot-depth"] = reckon(
+            "Divider slot, depth",
+            grid.height / 2 + 0.5,
+            "half of the height, and a little for dust",
+            given("divider height", grid.height),
+            constant("deeper by", 0.5, "mm", Mark.MEMORY),
+        )
+    return replace(
+        design,
+        pieces=(*design.pieces, *pieces),
+        placements=placements,
+        joints=(*design.joints, *joints),
+        sizes=sizes,
+        inserts=(*design.inserts, *inserts),
+        cells=_cells(design, grid, across, along, t),
+    )
+
+
+def _cells(
+    design: Design, grid: Grid, across: list[float], along: list[float], t: float
+) -> tuple[Hollow, ...]:
+    """The hollow of each cell, row by row from the front left."""
+    (x, y, z), (cx, cy, cz) = design.hollow.size, design.hollow.centre
+    xs = [-x / 2, *(v for m in across for v in (m - t / 2, m + t / 2)), x / 2]
+    ys = [-y / 2, *(v for m in along for v in (m - t / 2, m + t / 2)), y / 2]
+    out = []
+    for i in range(len(grid.rows)):
+        for j in range(len(grid.columns)):
+            x0, x1, y0, y1 = xs[2 * j], xs[2 * j + 1], ys[2 * i], ys[2 * i + 1]
+            size: Triple = (x1 - x0, y1 - y0, z)
+            out.append(Hollow(size, (cx + (x0 + x1) / 2, cy + (y0 + y1) / 2, cz)))
+    return tuple(out)

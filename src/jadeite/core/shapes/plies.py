@@ -1,0 +1,56 @@
+"""A second ply on the floor: two boards glued flat on one another."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.nets.model import Design, Joint, Panel, Piece
+from jadeite.core.reckoning import Mark, constant, given, reckon
+
+__all__ = ["PLY_EASE", "with_floor_ply"]
+
+PLY_EASE = 0.2  # mm on each side between the ply and the walls; from memory
+
+
+def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -> Design:
+    """The design with a ply on the floor of a piece, under its hollow.
+
+    Parameters
+    ----------
+    on_feet : bool
+        Whether the feet of rolled-over walls lie on the floor: then the ply
+        lies on them, and is not bonded to the floor.
+    """
+    (x, y, z), centre = design.hollow.size, design.hollow.centre
+    length, width = x - 2 * PLY_EASE, y - 2 * PLY_EASE
+    outline = np.array([[-length, -width], [length, -width], [length, width], [-length, width]]) / 2
+    name = "floor-ply"
+    panel = Panel("ply", "second floor", "ply", outline, (length, width))
+    place = np.eye(4)
+    place[:3, 3] = (centre[0], centre[1], centre[2] - z / 2 - board.thickness / 2)
+    ply = (name, "ply")
+    feet = [p.name for p in design.piece(piece).panels if p.role == "foot"]
+    if on_feet:
+        joints = [Joint("tuck", (piece, f), ply, f"second floor on {f}") for f in feet]
+    else:
+        joints = [Joint("glue", ply, (piece, "floor"), "second floor on the floor")]
+    sizes = dict(design.sizes)
+    for axis, value, whole in (("length", length, x), ("width", width, y)):
+        sizes[f"floor-ply-{axis}"] = reckon(
+            f"Second floor, {axis}",
+            value,
+            "inside less a little on each side, so that it drops in",
+            given(f"inside {axis}", whole),
+            constant("on each side", PLY_EASE, "mm", Mark.MEMORY),
+        )
+    return replace(
+        design,
+        pieces=(*design.pieces, Piece(name, "second floor", board, (panel,), (), "inside")),
+        placements={**design.placements, name: place},
+        joints=(*design.joints, *joints),
+        sizes=sizes,
+        inserts=((name, 0), *design.inserts),
+    )

@@ -1,0 +1,344 @@
+"""The other school: the paper or a plate decides, and then what fits inside.
+
+A design is never scaled: its inside grows, and slots, tabs and clearances
+stay as the board asks.  All pieces change together.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from jadeite.core.contents import AnyThing, Arrangement, Room, arrange, clearance, headroom
+from jadeite.core.contents.things import MAX_COUNT, Block
+from jadeite.core.cutting import profile_by_key
+from jadeite.core.errors import FieldError
+from jadeite.core.nets import Design, Piece
+from jadeite.core.parts import boards_of, build_design
+from jadeite.core.project import Project, Stock
+from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
+from jadeite.core.sheets import Layout, lay_out
+from jadeite.core.units import format_size, number_text
+
+__all__ = [
+    "GROWTHS",
+    "Fill",
+    "PaperSize",
+    "PlateSize",
+    "largest_block",
+    "size_by_paper",
+    "size_by_plate",
+    "what_fits",
+]
+
+GROWTHS: dict[str, str] = {
+    "all": "all three, in proportion",
+    "base": "length and width",
+    "height": "height alone",
+}
+STEP = 0.1  # mm; setting, sizes are given to a tenth
+PROBES = (0.01, 0.02, 0.03, 0.05, 0.08)  # from memory; larger sizes tried once more at the end
+FLAPS = ("tab", "foot")  # roles that stay outside a plate
+TURNS = tuple(float(a) for a in range(0, 180, 5))  # degrees; from memory
+CLEAR = 1e-9  # mm; rounding
+
+Size = tuple[float, float, float]
+Step = Callable[[float, str], None]
+
+
+@dataclass(frozen=True)
+class PaperSize:
+    """The largest inside (mm) that cuts from so many sheets, and how it lies on them."""
+
+    inside: Size
+    layout: Layout
+    stock: Stock
+    sheets: int
+
+
+@dataclass(frozen=True)
+class PlateSize:
+    """The largest inside (mm) whose pieces fit a plate, and the piece that decides."""
+
+    inside: Size
+    piece: str
+    turn: float
+
+
+@dataclass(frozen=True)
+class Fill:
+    """How many of a thing a hollow takes; ``most`` says that there was no need to count on."""
+
+    thing: int
+    count: int
+    most: bool
+    arrangement: Arrangement | None
+
+
+def _grown(start: Size, length: float, grow: str, family: ShapeFamily) -> Size:
+    """The inside whose leading length is ``length`` mm, within what the shape can be."""
+    lead = _lead(grow)
+    share = length / start[lead]
+    axes = {"all": (0, 1, 2), "base": (0, 1), "height": (2,)}[grow]
+    sides = [v * share if i in axes else v for i, v in enumerate(start)]
+    x, y, z = (min(max(round(v, 4), family.smallest), family.largest) for v in sides)
+    return x, y, z
+
+
+def _lead(grow: str) -> int:
+    return 2 if grow == "height" else 0
+
+
+def _range(start: Size, grow: str, family: ShapeFamily) -> tuple[float, float]:
+    """Least and most of the leading length, so that no other length leaves the shape's range."""
+    lead = _lead(grow)
+    axes = {"all": (0, 1, 2), "base": (0, 1), "height": (2,)}[grow]
+    low = max(family.smallest * start[lead] / start[i] for i in axes)
+    high = min(family.largest * start[lead] / start[i] for i in axes)
+    return low, high
+
+
+def _largest(
+    low: float, high: float, fits: Callable[[float], bool], step: Step, words: str
+) -> float | None:
+    """The largest length between two, to a tenth, that fits; None when not even the least does.
+
+    The answer need not rise evenly (a layout is a search), so a few larger
+    ones are tried once more.
+    """
+    if not fits(low):
+        return None
+    best, over = low, high
+    whole = int(np.ceil(np.log2(max((high - low) / STEP, 2)))) + len(PROBES)
+    done = 0
+    while over - best > STEP:
+        middle = (best + over) / 2
+        step(done / whole, words)
+        done += 1
+        if fits(middle):
+            best = middle
+        else:
+            over = middle
+    for share in PROBES:
+        step(min(done / whole, 1.0), words)
+        done += 1
+        longer = min(best * (1 + share), high)
+        if longer > best and fits(longer):
+            best = longer
+    return float(np.floor(best / STEP + CLEAR) * STEP)
+
+
+def _nothing(_: float, __: str) -> None:
+    return None
+
+
+def size_by_paper(
+    project: Project,
+    stock: Stock,
+    start: Size,
+    *,
+    sheets: int = 1,
+    grow: str = "all",
+    step: Step | None = None,
+) -> PaperSize:
+    """The largest inside whose pieces all cut from ``sheets`` sheets of one size.
+
+    Parameters
+    ----------
+    start : (3,) float
+        mm; its proportions are kept where lengths grow together.
+    grow : str
+        A key of :data:`GROWTHS`.
+
+    Raises
+    ------
+    FieldError
+        Not even the least size cuts from them.
+    """
+    if sheets < 1:
+        raise FieldError("sheets", "at least one sheet is needed", "Use 1 or more.")
+    family = family_by_key(project.shape.key)
+    options = resolve_options(family, project.shape.options)
+    boards = boards_of(project, family)
+    profile = profile_by_key(project.cutter)
+    at_hand = (Stock(name=stock.name, width=stock.width, height=stock.height, count=sheets),)
+    found: dict[float, Layout] = {}
+
+    def fits(length: float) -> bool:
+        inside = _grown(start, float(np.floor(length / STEP + CLEAR) * STEP), grow, family)
+        try:
+            design = build_design(family, inside, boards, options, None)
+        except FieldError:
+            return False
+        layout = lay_out(
+            design.pieces,
+            at_hand,
+            copies=1,
+            reach=profile.reach,
+            margin=profile.margin,
+            free_turns=project.free_turns,
+            colours=project.colours,
+            grain=project.grain,
+        )
+        if layout.unplaced or len(layout.sheets) > sheets:
+            return False
+        found[round(float(np.floor(length / STEP + CLEAR) * STEP), 4)] = layout
+        return True
+
+    low, high = _range(start, grow, family)
+    high = min(high, 2 * sheets * (stock.width + stock.height))
+    best = _largest(low, high, fits, step or _nothing, "Trying sizes on the sheet")
+    if best is None:
+        words = "one sheet" if sheets == 1 else f"{sheets} sheets"
+        raise FieldError(
+            "sheets",
+            f"not even the smallest of this shape cuts from {words} of {stock.name}",
+            "Use a larger sheet, or more of them.",
+        )
+    layout = found[round(best, 4)] if round(best, 4) in found else found[max(found)]
+    return PaperSize(_grown(start, best, grow, family), layout, stock, sheets)
+
+
+def _pressed(piece: Piece, panel: str = "") -> Polygon | None:
+    """What lies in the plate: the piece without its glue flaps, or one panel of it; mm."""
+    panels = [p for p in piece.panels if p.role not in FLAPS and (not panel or p.name == panel)]
+    if not panels:
+        return None
+    return shapely.union_all([Polygon(p.outline) for p in panels]).convex_hull
+
+
+def _turn_that_fits(shape: Polygon, width: float, height: float) -> float | None:
+    """A turn in degrees at which a shape lies within a rectangle; None when none does."""
+    points = np.asarray(shape.exterior.coords)
+    for turn in TURNS:
+        c, s = np.cos(np.radians(turn)), np.sin(np.radians(turn))
+        x, y = np.ptp(points @ np.array([[c, s], [-s, c]]), axis=0)
+        if x <= width + CLEAR and y <= height + CLEAR:
+            return turn
+    return None
+
+
+def size_by_plate(
+    project: Project,
+    plate: tuple[float, float],
+    start: Size,
+    *,
+    panel: str = "",
+    grow: str = "all",
+) -> PlateSize:
+    """The largest inside whose pieces, or a named panel of each, fit a plate without their flaps.
+
+    Parameters
+    ----------
+    plate : (width, height)
+        mm, of the rectangle that is pressed.
+    panel : str
+        Name of the panel that is pressed; every whole piece when empty.
+
+    Raises
+    ------
+    FieldError
+        No piece has such a panel, or not even the least size fits.
+    """
+    family = family_by_key(project.shape.key)
+    options = resolve_options(family, project.shape.options)
+    boards = boards_of(project, family)
+    decides: dict[float, tuple[str, float]] = {}
+
+    def design_of(length: float) -> Design | None:
+        try:
+            return build_design(family, _grown(start, length, grow, family), boards, options, None)
+        except FieldError:
+            return None
+
+    low, high = _range(start, grow, family)
+    least = design_of(low)
+    if panel and least is not None and not any(_pressed(p, panel) for p in least.pieces):
+        names = sorted({p.name for piece in least.pieces for p in piece.panels})
+        raise FieldError(
+            "part", f"there is no panel “{panel[:40]}”", f"Use one of: {', '.join(names)}."
+        )
+
+    def fits(length: float) -> bool:
+        design = design_of(float(np.floor(length / STEP + CLEAR) * STEP))
+        if design is None:
+            return False
+        for piece in design.pieces:
+            shape = _pressed(piece, panel)
+            if shape is None:
+                continue
+            turn = _turn_that_fits(shape, *plate)
+            if turn is None:
+                decides[length] = (piece.name, 0.0)
+                return False
+        return True
+
+    best = _largest(low, high, fits, _nothing, "")
+    if best is None:
+        raise FieldError(
+            "plate",
+            f"not even the smallest of this shape fits {number_text(plate[0])} × "
+            f"{number_text(plate[1])} mm",
+            "Use a larger plate, or press one panel of it.",
+        )
+    piece = min(decides.items())[1][0] if decides else ""
+    inside = _grown(start, best, grow, family)
+    design = build_design(family, inside, boards, options, None)
+    shown = next((p for p in design.pieces if p.name == piece), design.pieces[0])
+    shape = _pressed(shown, panel)
+    turn = _turn_that_fits(shape, *plate) if shape is not None else None
+    return PlateSize(inside, piece, turn or 0.0)
+
+
+def largest_block(inside: Size, mouth: int) -> Size:
+    """The largest block in mm that can be dropped into a hollow with its usual room."""
+    out = []
+    for axis, length in enumerate(inside):
+        if axis == mouth:
+            out.append(length - headroom().value)
+            continue
+        if axis == 2:
+            out.append(length)
+            continue
+        low, high = 0.0, length
+        for _ in range(50):  # room depends on the size
+            middle = (low + high) / 2
+            thing = Block(name="block", length=max(middle, 0.1), width=10.0, height=10.0)
+            if middle + 2 * clearance(thing, middle).value <= length:
+                low = middle
+            else:
+                high = middle
+        out.append(low)
+    x, y, z = (max(0.0, v) for v in out)
+    return x, y, z
+
+
+def what_fits(things: Sequence[AnyThing], room: Room, inside: Size) -> tuple[Fill, ...]:
+    """How many of each thing, by itself, a hollow of an inside size (mm) takes."""
+    limited = Room(room.board_area, room.grammage, inside, room.smallest, room.mouth, room.usual)
+    out = []
+    for i, thing in enumerate(things):
+        low, high = 0, MAX_COUNT + 1
+        best: Arrangement | None = None
+        while high - low > 1:
+            middle = (low + high) // 2
+            found = arrange([thing.model_copy(update={"count": middle})], limited, quick=True)
+            if found is not None and all(
+                n <= have + 1e-6 for n, have in zip(found.inside, inside, strict=True)
+            ):
+                low, best = middle, found
+            else:
+                high = middle
+        out.append(Fill(i, low, low == MAX_COUNT, best))
+    return tuple(out)
+
+
+def paper_words(found: PaperSize) -> str:
+    """What a size by the paper says, in one line."""
+    sheets = "one sheet" if found.sheets == 1 else f"{found.sheets} sheets"
+    used = round(100 * found.layout.used)
+    return f"Inside {format_size(found.inside)} cuts from {sheets}, {used} % of the paper used."

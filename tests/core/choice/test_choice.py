@@ -1,0 +1,160 @@
+"""The lightest board that holds, and other cures."""
+
+from __future__ import annotations
+
+import pytest
+
+from jadeite.core.boards import Board, board_by_key, floor_sag, with_own
+from jadeite.core.choice import compare
+from jadeite.core.contents import Block, Loose
+from jadeite.core.pipeline import Work, arrange_contents, work_up
+from jadeite.core.project import Project, Shape, changed, with_change
+
+
+def worked(project: Project) -> Work:
+    """Everything computed, with the quick arrangement."""
+    return work_up(project, arrange_contents(project, quick=True))
+
+
+def loaded(mass: float, **fields: object) -> Project:
+    """A block of that many grams in a tray."""
+    block = Block(name="meteorite", length=90, width=60, height=35, mass=mass, turn="upright")
+    return changed(Project(contents=(block,)), **fields)
+
+
+@pytest.mark.parametrize("mass", [40, 150, 400, 900])
+def test_the_lightest_that_holds_is_the_lightest(mass: float) -> None:
+    """By hand, from the floor's plate alone: every lighter board fails, this one does not."""
+    work = worked(loaded(mass))
+    choice = work.comparison()
+    best = choice.lightest
+    if best is None:
+        assert all(not m.holds for m in choice.meanings)
+        return
+    for meaning in choice.meanings:
+        if meaning.board.grammage < best.board.grammage:
+            assert not meaning.holds
+            assert meaning.failing
+    below = choice.next_lighter
+    assert below is not None
+    assert best.board.title in choice.why
+    assert below.board.title in choice.why
+    sag = floor_sag(best.board, *work.inside[:2], mass)  # a block covers nearly all of it
+    assert best.figure("floor").value.value == pytest.approx(sag.sag.value, rel=0.2)  # type: ignore[union-attr]
+
+
+def test_every_figure_has_a_limit_or_says_why_not() -> None:
+    """Whole catalogue; what cannot be limited is a plain fact of the board."""
+    choice = worked(loaded(150)).comparison()
+    assert [m.board.key for m in choice.meanings] == [b.key for b in with_own()]
+    free = {"grain", "curl", "passes", "weight"}
+    for meaning in choice.meanings:
+        keys = {f.key for f in meaning.figures}
+        assert {"floor", "tall", "lid", "fold", *free} <= keys
+        for figure in meaning.figures:
+            assert figure.limit is not None or figure.key in free
+            assert figure.words
+            if figure.limit is not None and figure.key != "strips":
+                low, high = sorted((figure.value.value, figure.limit.value))
+                within = (figure.value.value == low) != figure.least
+                assert (figure.verdict == "holds") == within or low == high
+
+
+def test_a_board_that_does_not_fold_is_no_body_but_a_stiffener() -> None:
+    """Chipboard is never the lightest that holds; it is offered on the floor."""
+    project = loaded(900)
+    work = worked(project)
+    choice = work.comparison()
+    chip = choice.of("chipboard")
+    assert chip is not None
+    assert not chip.holds
+    assert "does not fold" in chip.failing
+    found = work.remedies(choice)
+    assert found
+    stiff = next(r for r in found if r.key == "stiffener")
+    assert stiff.holds
+    assert stiff.board > 0
+    assert stiff.minutes > 0
+
+
+def test_a_cure_cures_what_it_says() -> None:
+    """Every remedy that claims to hold is made, and the finding is gone."""
+    for mass in (250, 900):
+        project = loaded(mass)
+        work = worked(project)
+        assert "floor-sags" in {f.code for f in work.findings}
+        remedies = work.remedies(work.comparison())
+        assert any(r.holds for r in remedies)
+        for remedy in (r for r in remedies if r.holds):
+            after = project
+            for path, value in remedy.cure.changes:
+                after = with_change(after, path, value)
+            again = worked(after)
+            assert "floor-sags" not in {f.code for f in again.findings}, remedy.key
+            assert again.design is not None
+            assert not again.blocked
+            more = again.sizes["board-area"].value - work.sizes["board-area"].value
+            assert remedy.board == pytest.approx(more, rel=0.05, abs=200)
+
+
+def test_what_holds_needs_no_cure() -> None:
+    """A light load: nothing fails, nothing is offered."""
+    work = worked(loaded(5))
+    assert work.remedies(work.comparison()) == ()
+
+
+def test_loose_fill_bulges_the_wall_and_double_walls_help() -> None:
+    """Heavy loose fill behind a tall thin wall."""
+    fill = Loose(name="pebbles", by="weight", weight=2500, density=1.6)
+    project = changed(Project(contents=(fill,)), boards={"tray": "text", "lid": "text"})
+    one = worked(project).comparison().of("text")
+    two = worked(
+        changed(project, shape=Shape(key="tray-with-lid", options={"tray-walls": "double"}))
+    ).comparison()
+    bulge, doubled = one.figure("wall"), two.of("text").figure("wall")  # type: ignore[union-attr]
+    assert bulge is not None
+    assert doubled is not None
+    assert doubled.value.value < bulge.value.value
+    work = worked(project)
+    keys = {r.key for r in work.remedies(work.comparison())}
+    assert "double-walls" in keys or bulge.verdict == "holds"
+
+
+def test_parts_may_differ() -> None:
+    """Only the lid is compared: the tray's floor says nothing, the lid's own sag does."""
+    work = worked(loaded(900))
+    lid = work.comparison(("lid",))
+    assert lid.focus == ("lid",)
+    paper = lid.of("copy-paper")
+    assert paper is not None
+    assert paper.figure("floor") is None
+    assert paper.figure("lid") is not None
+    assert paper.holds
+    heavy = lid.of("extra-heavy-card")
+    light = lid.of("light-card")
+    assert heavy is not None
+    assert light is not None
+    a, b = heavy.figure("weight"), light.figure("weight")
+    assert a is not None
+    assert b is not None
+    assert a.value.value > b.value.value
+
+
+def test_an_own_board_takes_part() -> None:
+    """A measured board of the maker's own stands among the others, by weight."""
+    own = Board("sea-blue", "Sea blue", 300.0, 0.45, "yes", 1, "usual", thickness_from="measured")
+    project = loaded(150, own_boards=(own,))
+    work = worked(project)
+    choice = compare(project, work.arrangement, work.inside)
+    order = [m.board.key for m in choice.meanings]
+    assert order.index("extra-heavy-card") < order.index("sea-blue") < order.index("craft-board")
+    assert choice.of("sea-blue").figure("weight").value.value > 0  # type: ignore[union-attr]
+
+
+def test_a_board_too_thick_for_the_size_is_refused_in_words() -> None:
+    """What cannot be built of a board is said, and the others are still compared."""
+    own = Board("plank", "Plank", 6000.0, 11.0, "yes", 1, "usual")
+    project = changed(Project(inside=(15, 15, 15)), own_boards=(own,))
+    choice = work_up(project, None).comparison()
+    assert choice.of("plank") is not None
+    assert choice.of(board_by_key("medium-card").key).holds  # type: ignore[union-attr]

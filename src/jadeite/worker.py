@@ -16,7 +16,8 @@ from typing import Any, BinaryIO
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
 from jadeite.core.pipeline import SheetWork, arrangements_of, plan_sheets, work_up
-from jadeite.core.project import Project
+from jadeite.core.project import Project, Stock
+from jadeite.core.sizing import PaperSize, size_by_paper
 
 __all__ = ["frame", "main", "unframe"]
 
@@ -48,7 +49,23 @@ def sheets(project: Project, arrangement: Arrangement | None, step: Step) -> She
     return None if work.design is None else plan_sheets(project, work.design, step)
 
 
-JOBS: dict[str, Callable[..., object]] = {"arrange": arrangements_of, "sheets": sheets}
+def size(
+    project: Project,
+    stock: Stock,
+    start: tuple[float, float, float],
+    count: int,
+    grow: str,
+    step: Step,
+) -> PaperSize:
+    """The largest inside from so many sheets."""
+    return size_by_paper(project, stock, start, sheets=count, grow=grow, step=step)
+
+
+JOBS: dict[str, Callable[..., object]] = {
+    "arrange": arrangements_of,
+    "sheets": sheets,
+    "size": size,
+}
 
 
 def _read(source: BinaryIO) -> Any:

@@ -16,11 +16,13 @@ from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.desktop.app import application
 from jadeite.desktop.findings_bar import FindingsBar
+from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.lift_bar import LiftBar
 from jadeite.desktop.paint import _blurred, contains, paint_picture
 from jadeite.desktop.printing import new_printer, print_pages_on
+from jadeite.desktop.reckonings import ReckoningRow
 from jadeite.desktop.theme import base_font, icon, load_fonts
-from jadeite.desktop.widgets import LengthEdit, ReckoningRow, Segmented
+from jadeite.desktop.widgets import Segmented
 
 SQUARE = np.array([[10.0, 10.0], [50.0, 10.0], [50.0, 50.0], [10.0, 50.0]])
 

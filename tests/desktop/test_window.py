@@ -52,11 +52,11 @@ def test_entering_contents_changes_the_docket(window, qtbot) -> None:  # type: i
     """Add a round thing by its tile, measure it, and everything follows."""
     panel = window.panels["contents"]
     QTest.mouseClick(panel.add_tiles["cylinder"], LEFT)
-    type_into(panel.name, "eyepiece")
-    type_into(panel.measures["diameter"], "1 1/4 in")
-    type_into(panel.measures["height"], "34")
-    panel.count.setValue(2)
-    type_into(panel.mass, "60")
+    type_into(panel.editor.name, "eyepiece")
+    type_into(panel.editor.measures["diameter"], "1 1/4 in")
+    type_into(panel.editor.measures["height"], "34")
+    panel.editor.count.setValue(2)
+    type_into(panel.editor.mass, "60")
     settle(qtbot, window)
     (thing,) = window.session.project.contents
     assert (thing.name, thing.count, thing.mass) == ("eyepiece", 2, 60.0)
@@ -67,7 +67,7 @@ def test_entering_contents_changes_the_docket(window, qtbot) -> None:  # type: i
     assert "sheet" in docket_words(window, "sheets")
     assert "last seam" in docket_words(window, "assembly")
     before = docket_words(window, "contents")
-    type_into(panel.measures["height"], "5 cm")
+    type_into(panel.editor.measures["height"], "5 cm")
     settle(qtbot, window)
     assert docket_words(window, "contents") != before
     assert window.session.work.design is not None
@@ -80,7 +80,7 @@ def test_a_bad_number_is_said_and_loses_nothing(text, window) -> None:  # type: 
     panel = window.panels["contents"]
     panel.add_thing("block")
     before = window.session.project
-    edit = panel.measures["length"]
+    edit = panel.editor.measures["length"]
     type_into(edit, text)
     if text == "":
         edit.clear()
@@ -382,8 +382,8 @@ def test_arrangements_are_offered_and_chosen(demo, qtbot) -> None:  # type: igno
 def test_fixed_inside_too_small_blocks_with_a_cure(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """The thing is named; the cure gives a size that works."""
     panel = demo.panels["contents"]
-    panel.inside_from.buttons["fixed"].click()
-    type_into(panel.inside_edits[0], "70")
+    panel.inside.choose("fixed")
+    type_into(panel.inside.edits[0], "70")
     settle(qtbot, demo)
     finding = demo.session.findings[0]
     assert finding.code == "contents-too-big"

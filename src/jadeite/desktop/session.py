@@ -62,6 +62,7 @@ class Session(QObject):
         self.path: Path | None = None
         self._history: list[Project] = [Project()]
         self._now = 0
+        self._drag = ""
         self._saved: Project | None = self._history[0]
         self.arrangements: dict[str, Arrangement] = {}
         self._arranged_for: ArrangeKey | None = None
@@ -78,6 +79,7 @@ class Session(QObject):
         self.sheets_job.succeeded.connect(self._on_sheets)
         self.sheets_job.failed.connect(self._on_sheets_failed)
         self.sheets_job.cancelled.connect(self._on_sheets_stopped)
+        self.size_job = Job("size", self)  # asked for by hand
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(SETTLE)
@@ -120,12 +122,23 @@ class Session(QObject):
         """Make a changed document the present one."""
         if project == self.project:
             return
+        if self._drag == "moving" and self._now > 0:  # one drag is one change to take back
+            self._history[self._now] = project
+            del self._history[self._now + 1 :]
+            self._document_changed()
+            return
+        if self._drag == "begun":
+            self._drag = "moving"
         del self._history[self._now + 1 :]
         self._history.append(project)
         if len(self._history) > HISTORY:
             del self._history[0]
         self._now = len(self._history) - 1
         self._document_changed()
+
+    def drag(self, going_on: bool) -> None:
+        """A number begins or ends to be dragged: what changes between is one change."""
+        self._drag = "begun" if going_on else ""
 
     def edit(self, **fields: object) -> None:
         """Change fields of the document; a refused value is said, nothing is lost."""
@@ -280,7 +293,7 @@ class Session(QObject):
     def settled(self) -> bool:
         """Whether nothing is being computed."""
         waiting = self._settle.isActive() or self._arrange_later.isActive()
-        return not (waiting or self.arrange_job.busy or self.sheets_job.busy)
+        return not (waiting or self.arrange_job.busy or self.sheets_job.busy or self.size_job.busy)
 
     # ------------------------------------------------------------- files
 
@@ -345,6 +358,7 @@ class Session(QObject):
         self._arrange_later.stop()
         self.arrange_job.close()
         self.sheets_job.close()
+        self.size_job.close()
         if not self.dirty:
             self._journal.close()
 

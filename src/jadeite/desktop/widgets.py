@@ -4,30 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QFrame,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
-from jadeite.core.errors import FieldError
-from jadeite.core.formats.reckoning_text import reckoning_text
-from jadeite.core.reckoning import Mark, Reckoning
-from jadeite.core.units import System, format_length, parse_length
-
 __all__ = [
     "Card",
+    "Disclosure",
     "Field",
-    "LengthEdit",
-    "ReckoningRow",
     "Segmented",
+    "button",
     "clear_layout",
     "label",
     "set_role",
@@ -147,171 +142,42 @@ class Segmented(QWidget):
             self.buttons[key].setChecked(True)
 
 
-class LengthEdit(QLineEdit):
-    """A length typed as people write it; keeps the exact value."""
+class Disclosure(QPushButton):
+    """A line that opens and closes what stands below it."""
 
-    edited = pyqtSignal(float)
-    refused = pyqtSignal(str)
+    def __init__(self, words: str, tip: str = "") -> None:
+        super().__init__(words)
+        self.setProperty("role", "plain")
+        self.setCheckable(True)
+        self.setToolTip(tip)
+        self.setAccessibleName(words)
+        self.setStyleSheet("text-align: left; padding: 2px 0px 2px 16px;")
+        self._held: list[QWidget] = []
+        self.toggled.connect(self._show)
+        self._show(False)
 
-    def __init__(self, name: str, low: float = 0.0, high: float = 5000.0) -> None:
-        super().__init__()
-        self.name, self.low, self.high = name, low, high
-        self.system: System = "mm"
-        self._mm = 0.0
-        self._text = ""
-        self.setAccessibleName(name)
-        self.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.setFixedWidth(104)
-        self.setToolTip(f'{name}. Type it your way: 70, 7 cm, 2 3/4 in, 2.75"')
-        self.editingFinished.connect(self._finish)
-        self.textEdited.connect(lambda: set_role(self, "", "state"))
+    def holds(self, widget: QWidget) -> QWidget:
+        """What it opens; once it has its place in a layout."""
+        self._held.append(widget)
+        widget.setVisible(self.isChecked())
+        return widget
 
-    def value(self) -> float:
-        """The exact length in mm."""
-        return self._mm
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self.palette().buttonText().color(), 1.5))
+        y = self.height() / 2
+        turned = [(3, y - 2), (7, y + 2), (11, y - 2)]
+        if not self.isChecked():
+            turned = [(5, y - 4), (9, y), (5, y + 4)]
+        painter.drawPolyline(QPolygonF([QPointF(a, b) for a, b in turned]))
+        painter.end()
 
-    def set_value(self, mm: float, system: System = "mm") -> None:
-        """Show a length without saying so; a text under way is left alone."""
-        self.system = system
-        if self.hasFocus() and self.isModified() and mm == self._mm:
-            return
-        self._mm = mm
-        self._text = format_length(mm, system)
-        with QSignalBlocker(self):
-            self.setText(self._text)
-            self.setModified(False)
-        set_role(self, "", "state")
-
-    def _finish(self) -> None:
-        if self.text() == self._text:
-            return
-        try:
-            mm = parse_length(
-                self.text(),
-                self.system,
-                field=self.name,
-                low=self.low,
-                high=self.high,
-            )
-        except FieldError as error:
-            set_role(self, "wrong", "state")
-            self.setToolTip(str(error))
-            self.refused.emit(str(error))
-            return
-        self.setToolTip(f'{self.name}. Type it your way: 70, 7 cm, 2 3/4 in, 2.75"')
-        self.setModified(False)
-        before = self._mm
-        self.set_value(mm, self.system)
-        if mm != before:
-            self.edited.emit(mm)
-
-
-class ReckoningRow(QWidget):
-    """A result that opens to show its reckoning."""
-
-    def __init__(self, value: Reckoning, system: System, title: str = "") -> None:
-        super().__init__()
-        self.reckoning = value
-        self._system = system
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(3)
-        line = QHBoxLayout()
-        line.setSpacing(8)
-        self.words = label(title or value.name)
-        line.addWidget(self.words)
-        line.addStretch(1)
-        text = reckoning_text(value, system)
-        self.opens = _opens(value)
-        if self.opens:
-            self.button = QPushButton(text)
-            self.button.setProperty("role", "link")
-            self.button.setCheckable(True)
-            self.button.setCursor(Qt.CursorShape.PointingHandCursor)
-            self.button.setToolTip("Why? Opens the reckoning.")
-            self.button.setAccessibleName(f"{self.words.text()}: {text}, open the reckoning")
-            self.button.toggled.connect(self.open)
-            line.addWidget(self.button)
-        else:
-            self.text = label(text, "strong")
-            line.addWidget(self.text)
-        column.addLayout(line)
-        self._column = column
-        self.why: QFrame | None = None
-
-    def show_value(self, value: Reckoning, system: System, title: str = "") -> bool:
-        """Show another value in place; False when it needs another kind of row."""
-        if _opens(value) != self.opens:
-            return False
-        if value == self.reckoning and system == self._system:
-            return True
-        self.reckoning, self._system = value, system
-        text = reckoning_text(value, system)
-        self.words.setText(title or value.name)
-        if not self.opens:
-            self.text.setText(text)
-            return True
-        self.button.setText(text)
-        self.button.setAccessibleName(f"{self.words.text()}: {text}, open the reckoning")
-        if self.why is not None:
-            shown = not self.why.isHidden()
-            self.why.hide()
-            self.why.deleteLater()
-            self.why = None
-            self.open(shown)
-        return True
-
-    def open(self, shown: bool) -> None:
-        """Show or hide the terms."""
-        if self.why is None and shown:
-            self.why = _why(self.reckoning, self._system)
-            self._column.addWidget(self.why)
-        if self.why is not None:
-            self.why.setVisible(shown)
-
-
-def _opens(value: Reckoning) -> bool:
-    """Whether there is something to be asked about a value."""
-    return bool(value.inputs) or value.mark not in (Mark.GIVEN, Mark.RECKONED)
-
-
-def _why(value: Reckoning, system: System) -> QFrame:
-    frame = QFrame()
-    frame.setProperty("role", "why")
-    column = QVBoxLayout(frame)
-    column.setContentsMargins(9, 6, 9, 6)
-    column.setSpacing(3)
-    for term in value.inputs:
-        column.addLayout(_term(term, system))
-    if value.inputs:
-        rule = QFrame()
-        rule.setProperty("role", "rule")
-        column.addWidget(rule)
-    else:
-        column.addWidget(_mark(value), alignment=Qt.AlignmentFlag.AlignLeft)
-    if value.rule:
-        column.addWidget(label(value.rule, "small", wrap=True))
-    if value.source and not value.inputs:
-        column.addWidget(label(value.source, "small", wrap=True))
-    return frame
-
-
-def _mark(value: Reckoning) -> QLabel:
-    out = label(str(value.mark), "mark")
-    out.setToolTip(value.source or f"This number is {value.mark}.")
-    return out
-
-
-def _term(term: Reckoning, system: System) -> QHBoxLayout:
-    line = QHBoxLayout()
-    line.setSpacing(6)
-    words = label(term.name, "small", wrap=True)
-    words.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
-    line.addWidget(words, 1)
-    if term.mark not in (Mark.RECKONED, Mark.GIVEN):
-        line.addWidget(_mark(term), alignment=Qt.AlignmentFlag.AlignTop)
-    line.addWidget(label(reckoning_text(term, system), "small"))
-    return line
+    def _show(self, opened: bool) -> None:
+        self.update()
+        for widget in self._held:
+            widget.setVisible(opened)
 
 
 def button(

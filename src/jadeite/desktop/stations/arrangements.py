@@ -84,6 +84,18 @@ class _Tile(QPushButton):
         painter.end()
 
 
+def _bound_words(arrangement: Arrangement) -> str:
+    """How far the arrangement may be from the best."""
+    if arrangement.exact:
+        return "Proved: no other arrangement does better."
+    if arrangement.gap <= 0:
+        return "It reaches the bound: no other arrangement does better."
+    return (
+        f"A better one could save {100 * arrangement.gap:.0f} % at most: that is the bound that "
+        "none can pass."
+    )
+
+
 class ArrangementTiles(Card):
     """Offers the arrangements; the chosen objective is a decision of the document."""
 
@@ -155,11 +167,7 @@ class ArrangementTiles(Card):
                 tile.setToolTip(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
         best = self.session.arrangement()
         if best is not None:
-            self.words.setText(
-                "No other arrangement does better."
-                if best.exact
-                else "A good arrangement; not proved to be the best."
-            )
+            self.words.setText(_bound_words(best))
 
     @staticmethod
     def _sizes(arrangement: Arrangement, system: System) -> str:

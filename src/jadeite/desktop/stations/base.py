@@ -10,8 +10,9 @@ from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.reckoning import Reckoning
 from jadeite.core.units import System
+from jadeite.desktop.reckonings import ReckoningRow
 from jadeite.desktop.session import Session
-from jadeite.desktop.widgets import Card, ReckoningRow, clear_layout
+from jadeite.desktop.widgets import Card, clear_layout
 
 __all__ = ["Panel", "ResultsCard"]
 

@@ -2,59 +2,33 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
-    QComboBox,
     QGridLayout,
     QHBoxLayout,
-    QLineEdit,
     QPushButton,
     QSizePolicy,
-    QSpinBox,
     QVBoxLayout,
     QWidget,
 )
 
-from jadeite.core.contents import Block, Cylinder, FlatPack, clearance, headroom
-from jadeite.core.reckoning import Reckoning, reckon
+from jadeite.core.contents import AnyThing, FlatPack, headroom, room_around, tag_room
+from jadeite.core.contents.cells import UP
+from jadeite.core.contents.clearance import finger_room
+from jadeite.core.contents.things import Turned
+from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.units import format_size
 from jadeite.desktop.stations.arrangements import ArrangementTiles
 from jadeite.desktop.stations.base import Panel, ResultsCard
-from jadeite.desktop.stations.tiles import KindTile, WayTile
-from jadeite.desktop.widgets import (
-    Card,
-    LengthEdit,
-    Segmented,
-    button,
-    clear_layout,
-    label,
-)
+from jadeite.desktop.stations.inside_card import InsideCard
+from jadeite.desktop.stations.kinds import NEW, TILES
+from jadeite.desktop.stations.other_form import OtherForm
+from jadeite.desktop.stations.thing_editor import ThingEditor
+from jadeite.desktop.stations.tiles import KindTile
+from jadeite.desktop.widgets import Card, button, clear_layout, label
 
 __all__ = ["ContentsPanel"]
 
-Thing = Block | Cylinder | FlatPack
-
-NEW: dict[str, Thing] = {
-    "block": Block(name="block", length=60.0, width=40.0, height=25.0),
-    "cylinder": Cylinder(name="round thing", diameter=38.0, height=30.0),
-    "flat": FlatPack(name="flat thing", width=80.0, height=60.0, thickness=3.0),
-}
-MEASURES = {
-    "block": (("length", "Length"), ("width", "Width"), ("height", "Height")),
-    "cylinder": (("diameter", "Diameter"), ("height", "Height")),
-    "flat": (("width", "Width"), ("height", "Height"), ("thickness", "Thickness")),
-}
-TURNS = {
-    "block": (("any", "any way"), ("upright", "this way up"), ("lying", "on its side")),
-    "cylinder": (("any", "any way"), ("upright", "upright"), ("lying", "lying")),
-    "flat": (("any", "any way"), ("upright", "standing"), ("lying", "lying")),
-}
-WAYS = (
-    ("dropped", "Dropped", "Dropped in: 1.5 mm of room on each side, more beyond 100 mm."),
-    ("snug", "Snug", "Snug: 0.3 mm on each side; pulled out by its top."),
-    ("finger", "Finger", "Lifted out by a finger: 18 mm of room on one side."),
-    ("soft", "Soft", "Soft: no room needed, it gives by up to a tenth."),
-)
+COLUMNS = 5
 
 
 class ContentsPanel(Panel):
@@ -63,93 +37,34 @@ class ContentsPanel(Panel):
     def build(self) -> None:
         """Make the widgets, once."""
         add = Card("Add a thing")
-        line = QHBoxLayout()
-        line.setSpacing(8)
+        grid = QGridLayout()
+        grid.setSpacing(5)
         self.add_tiles: dict[str, KindTile] = {}
-        for kind, words in (("block", "Block"), ("cylinder", "Round"), ("flat", "Flat")):
-            tile = KindTile(kind, words)
+        for i, (kind, words, tip) in enumerate(TILES):
+            tile = KindTile(kind, words, f"{tip} Hold the ruler along the blue lines.")
             tile.clicked.connect(lambda _=False, k=kind: self.add_thing(k))
-            line.addWidget(tile)
+            grid.addWidget(tile, i // COLUMNS, i % COLUMNS)
             self.add_tiles[kind] = tile
-        add.body.addLayout(line)
+        add.body.addLayout(grid)
         self._list = QVBoxLayout()
         self._list.setSpacing(3)
         add.body.addLayout(self._list)
         self.column.addWidget(add)
-        self.editor = Card("The chosen thing")
+        self.editor = ThingEditor(self.session)
+        self.editor.changed.connect(lambda fields: self._change(**fields))
         self.column.addWidget(self.editor)
-        self._build_editor()
-        self._build_inside()
+        self.inside = InsideCard(self.session)
+        self.column.addWidget(self.inside)
         self.tiles = ArrangementTiles(self.session)
         self.column.addWidget(self.tiles)
         self.results = ResultsCard("Why this size")
         self.column.addWidget(self.results)
+        self.other = OtherForm(self.session)
+        self.column.addWidget(self.other)
         self.chosen = 0
         self._rows: list[QPushButton] = []
         self._shown: object = None
         self.session.arranging.connect(self._on_arranging)
-
-    def _build_editor(self) -> None:
-        self.name = QLineEdit()
-        self.name.setFixedWidth(150)
-        self.name.setMaxLength(60)
-        self.name.editingFinished.connect(lambda: self._change(name=self.name.text().strip()))
-        self.editor.row("Name", self.name)
-        grid = QWidget()
-        self._grid = QGridLayout(grid)
-        self._grid.setContentsMargins(0, 0, 0, 0)
-        self._grid.setHorizontalSpacing(8)
-        self.editor.add(grid)
-        self.measures: dict[str, LengthEdit] = {}
-        self.count = QSpinBox()
-        self.count.setRange(1, 40)
-        self.count.setFixedWidth(66)
-        self.count.valueChanged.connect(lambda v: self._change(count=v))
-        self.editor.row("How many", self.count)
-        self.mass = QLineEdit()
-        self.mass.setFixedWidth(84)
-        self.mass.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.mass.editingFinished.connect(self._change_mass)
-        self.editor.row("Weight of one, g", self.mass, "For the sag of the floor; 0 if unknown.")
-        self.editor.add(label("How it goes in"))
-        ways = QHBoxLayout()
-        ways.setSpacing(6)
-        self.ways: dict[str, WayTile] = {}
-        for key, words, tip in WAYS:
-            tile = WayTile(key, words)
-            tile.setToolTip(tip)
-            tile.clicked.connect(lambda _=False, k=key: self._change(goes_in=k))
-            self.ways[key] = tile
-            ways.addWidget(tile)
-        self.editor.body.addLayout(ways)
-        self.turn = QComboBox()
-        self.turn.setFixedWidth(150)
-        self.turn.activated.connect(lambda _: self._change(turn=self.turn.currentData()))
-        self.editor.row("May stand", self.turn, "Which turns the arrangement may use.")
-
-    def _build_inside(self) -> None:
-        card = Card("Inside")
-        self.inside_from = Segmented(
-            (("contents", "from the contents"), ("fixed", "fixed")), "Inside size"
-        )
-        self.inside_from.chosen.connect(self._set_inside_from)
-        card.add(self.inside_from)
-        self.inside_words = label("", "strong")
-        card.row("Inside", self.inside_words, "Length × width × height")
-        self.inside_edits: list[LengthEdit] = []
-        self.inside_row = QWidget()
-        line = QHBoxLayout(self.inside_row)
-        line.setContentsMargins(0, 0, 0, 0)
-        line.setSpacing(6)
-        for name in ("length", "width", "height"):
-            edit = LengthEdit(f"Inside {name}", 0.1, 5000.0)
-            edit.setFixedWidth(88)
-            edit.edited.connect(lambda _: self._set_fixed())
-            edit.refused.connect(self.session.trouble)
-            self.inside_edits.append(edit)
-            line.addWidget(edit)
-        card.add(self.inside_row)
-        self.column.addWidget(card)
 
     # ------------------------------------------------------------- changes
 
@@ -158,8 +73,8 @@ class ContentsPanel(Panel):
         things = self.session.project.contents
         self.chosen = len(things)
         self.session.edit(contents=(*things, NEW[kind]))
-        self.name.setFocus()
-        self.name.selectAll()
+        self.editor.name.setFocus()
+        self.editor.name.selectAll()
 
     def remove_thing(self, index: int) -> None:
         """Take a thing off the list."""
@@ -175,27 +90,9 @@ class ContentsPanel(Panel):
             return
         data = things[self.chosen].model_dump() | fields
         self.session.edit(contents=(*things[: self.chosen], data, *things[self.chosen + 1 :]))
-
-    def _change_mass(self) -> None:
-        text = self.mass.text().replace(",", ".").removesuffix("g").strip() or "0"
-        try:
-            grams = float(text)
-        except ValueError:
-            self.session.trouble.emit(f"Weight: “{text[:20]}” is not a number. Type grams, as 95.")
-            self.refresh()
-            return
-        self._change(mass=grams)
-
-    def _set_inside_from(self, choice: str) -> None:
-        if choice == "contents":
-            self.session.edit(inside=None)
-        else:
-            inside = self.session.work.inside
-            start = inside if all(inside) else (96.0, 64.0, 41.0)
-            self.session.edit(inside=tuple(round(v, 1) for v in start))
-
-    def _set_fixed(self) -> None:
-        self.session.edit(inside=tuple(edit.value() for edit in self.inside_edits))
+        self.editor.show_thing(
+            self.session.project.contents[self.chosen], self.system, self.palette_
+        )
 
     def _choose(self, index: int) -> None:
         self.chosen = index
@@ -208,62 +105,65 @@ class ContentsPanel(Panel):
         project = self.session.project
         things = project.contents
         self.chosen = max(0, min(self.chosen, len(things) - 1))
-        for tile in (*self.add_tiles.values(), *self.ways.values()):
+        for tile in self.add_tiles.values():
             tile.palette_ = self.palette_
             tile.update()
         self._show_list(things)
         self.editor.setVisible(bool(things))
+        self.other.setVisible(bool(things))
         if things:
-            self._show_thing(things[self.chosen])
-        fixed = project.inside is not None
-        self.inside_from.set_value("fixed" if fixed else "contents")
-        self.inside_row.setVisible(fixed)
-        self.inside_words.parentWidget().setVisible(not fixed)  # type: ignore[union-attr]
-        self.inside_words.setText(
-            format_size(self.session.work.inside, self.system)
-            if any(self.session.work.inside)
-            else "nothing yet"
-        )
-        if project.inside is not None:
-            for edit, value in zip(self.inside_edits, project.inside, strict=True):
-                edit.set_value(value, self.system)
+            self.editor.show_thing(things[self.chosen], self.system, self.palette_)
+            self.other.show_thing(things[self.chosen], self.system)
+        self.inside.show_inside(project, self.system)
         self.tiles.show_arrangements(self.system, self.palette_)
         self.results.show_results(self._results(), self.system)
 
     def _results(self) -> list[tuple[str, Reckoning, str]]:
+        """The inside along each axis, and what is left over the things."""
         arrangement = self.session.arrangement()
-        things = self.session.project.contents
+        project, work = self.session.project, self.session.work
+        things = project.contents
         if arrangement is None or not arrangement.places:
             return []
-        out = []
+        mouth, out = work.family.mouth, []
         for axis, name in enumerate(("length", "width", "height")):
             place = max(arrangement.places, key=lambda p: p.low[axis] + p.cell[axis])
             last = things[place.thing]
-            size = place.solid[axis]
             terms = [
                 reckon(f"what lies before {last.name}", place.low[axis], "things and room"),
-                reckon(last.name, size, "its own size"),
+                reckon(last.name, place.solid[axis], "its own size"),
             ]
-            if axis < 2:
-                room = clearance(last, size)
-                terms.append(room)
-            else:
-                terms.append(headroom())
-            out.append(
-                (
-                    f"inside-{name}",
-                    reckon(
-                        f"Inside {name}",
-                        arrangement.inside[axis],
-                        "the longest row of things, each with its room on both sides",
-                        *terms,
-                    ),
-                    "",
-                )
+            if axis != UP:
+                turned = Turned(place.solid, place.axis, place.tall)
+                terms.append(room_around(last, turned, axis, project.clearance))
+            if finger_room(last) and axis != UP and place.cell[axis] > place.solid[axis] + 10:
+                terms.append(given("room for a finger", finger_room(last)))
+            if isinstance(last, FlatPack) and tag_room(last) and axis == place.tall:
+                terms.append(given(f"string and tag of {last.name}", tag_room(last)))
+            if axis == mouth:
+                terms.append(headroom(last))
+            value = reckon(
+                f"Inside {name}",
+                arrangement.inside[axis],
+                "the longest row of things, each with its room on both sides",
+                *terms,
             )
+            out.append((f"inside-{name}", value, ""))
+        if any(work.inside):
+            top = max(p.low[mouth] + p.under + p.solid[mouth] for p in arrangement.places)
+            if mouth != UP:
+                top = max(p.low[mouth] + p.cell[mouth] for p in arrangement.places)
+            free = reckon(
+                "Free to the mouth" if mouth != UP else "Free under the lid",
+                work.inside[mouth] - top,
+                "inside less where the highest thing ends",
+                given("inside", work.inside[mouth]),
+                given("things end at", top),
+            )
+            out.append(("headroom", free, ""))
         return out
 
-    def _show_list(self, things: tuple[Thing, ...]) -> None:
+    def _show_list(self, things: tuple[AnyThing, ...]) -> None:
         key = (things, self.chosen, self.system)
         if key == self._shown:
             return
@@ -299,40 +199,6 @@ class ContentsPanel(Panel):
             line.addWidget(away)
             self._rows.append(row)
             self._list.addWidget(holder)
-
-    def _show_thing(self, thing: Thing) -> None:
-        if not self.name.hasFocus() or not self.name.isModified():
-            self.name.setText(thing.name)
-        names = MEASURES[thing.kind]
-        if tuple(self.measures) != tuple(key for key, _ in names):
-            while (item := self._grid.takeAt(0)) is not None:
-                if (old := item.widget()) is not None:
-                    old.hide()
-                    old.deleteLater()
-            self.measures = {}
-            for i, (key, words) in enumerate(names):
-                edit = LengthEdit(words, 0.1, 1000.0)
-                edit.setFixedWidth(88)
-                edit.edited.connect(lambda v, k=key: self._change(**{k: v}))
-                edit.refused.connect(self.session.trouble)
-                self._grid.addWidget(label(words, "small"), 0, i)
-                self._grid.addWidget(edit, 1, i)
-                self.measures[key] = edit
-            self._grid.setColumnStretch(len(names), 1)
-        for key, edit in self.measures.items():
-            edit.set_value(getattr(thing, key), self.system)
-        self.count.blockSignals(True)
-        self.count.setValue(thing.count)
-        self.count.blockSignals(False)
-        if not self.mass.isModified() or not self.mass.hasFocus():
-            self.mass.setText(f"{thing.mass:g}")
-        for key, tile in self.ways.items():
-            tile.setChecked(key == thing.goes_in)
-        self.turn.clear()
-        for key, words in TURNS[thing.kind]:
-            self.turn.addItem(words, key)
-            if key == thing.turn:
-                self.turn.setCurrentIndex(self.turn.count() - 1)
 
     def _on_arranging(self, busy: bool) -> None:
         self.tiles.set_busy(busy)

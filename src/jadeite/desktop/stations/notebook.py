@@ -9,8 +9,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout,
 from jadeite.core.errors import FieldError
 from jadeite.core.project import Trial
 from jadeite.core.units import format_size, parse_length
+from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel
-from jadeite.desktop.widgets import Card, LengthEdit, Segmented, button, clear_layout, label
+from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
 
 __all__ = ["NotebookPanel"]
 

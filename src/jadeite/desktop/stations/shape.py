@@ -13,9 +13,10 @@ from jadeite.core.pipeline import Work
 from jadeite.core.reckoning import Mark, Reckoning, given, reckon
 from jadeite.core.shapes import Option
 from jadeite.core.units import format_area, format_duration, format_size
+from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.paint import paint_picture
 from jadeite.desktop.stations.base import Panel, ResultsCard
-from jadeite.desktop.widgets import Card, LengthEdit, Segmented, label
+from jadeite.desktop.widgets import Card, Segmented, label
 
 __all__ = ["ShapePanel", "ShelfTile", "shape_results"]
 

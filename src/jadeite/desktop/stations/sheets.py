@@ -17,8 +17,9 @@ from jadeite.core.project import Stock
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.sheets import GAP, SHEET_SIZES
 from jadeite.core.units import format_size
+from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
-from jadeite.desktop.widgets import Card, LengthEdit, button, clear_layout, label
+from jadeite.desktop.widgets import Card, button, clear_layout, label
 
 __all__ = ["SheetsPanel"]
 

@@ -48,7 +48,7 @@ def contents_findings(
             )
         )
     out += _things_findings(project, inside)
-    if arrangement.gap > 0:
+    if arrangement.gap > 0 and arrangement.grid is None:
         out.append(
             Finding(
                 Level.NOTE,

@@ -12,7 +12,15 @@ from jadeite.core.project import Project
 from jadeite.core.shapes import OptionValue, ShapeFamily
 from jadeite.core.shapes.dividers import with_dividers
 
-__all__ = ["DIVIDER", "boards_of", "build_design", "divided", "part_of", "parts_of"]
+__all__ = [
+    "DIVIDER",
+    "boards_of",
+    "build_design",
+    "divided",
+    "part_of",
+    "parts_of",
+    "piece_colours",
+]
 
 DIVIDER = "divider"
 Size = tuple[float, float, float]
@@ -53,6 +61,15 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
             project.board_of(source), project.own_boards, field=f"board of the {title.lower()}"
         )
     return out
+
+
+def piece_colours(project: Project, design: Design) -> dict[str, str]:
+    """The colour of each piece for which its part has one."""
+    return {
+        piece.name: project.colours[part_of(piece.name)]
+        for piece in design.pieces
+        if part_of(piece.name) in project.colours
+    }
 
 
 def build_design(

@@ -37,7 +37,7 @@ from jadeite.core.judgement import (
     mass_of_contents,
 )
 from jadeite.core.nets import Design, piece_area
-from jadeite.core.parts import DIVIDER, boards_of, build_design, divided, parts_of
+from jadeite.core.parts import DIVIDER, boards_of, build_design, divided, parts_of, piece_colours
 from jadeite.core.placing import bodies_in
 from jadeite.core.project import Project, changed
 from jadeite.core.proof import prove
@@ -158,6 +158,11 @@ class Work:
             if cells is not None:
                 between = (cells, _inside(other, cells))
         return remedies_for(project, self.arrangement, self.inside, comparison, between)
+
+    @cached_property
+    def colours(self) -> Mapping[str, str]:
+        """Colour of each piece that has one."""
+        return {} if self.design is None else piece_colours(self.project, self.design)
 
     @cached_property
     def bodies(self) -> tuple[Body, ...]:
@@ -304,7 +309,7 @@ def plan_sheets(
         reach=profile.reach,
         margin=profile.margin,
         free_turns=project.free_turns,
-        colours=project.colours,
+        colours=piece_colours(project, design),
         grain=project.grain,
         step=step,
     )

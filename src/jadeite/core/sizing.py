@@ -18,10 +18,10 @@ from jadeite.core.contents.things import MAX_COUNT, Block
 from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design, Piece
-from jadeite.core.parts import boards_of, build_design
+from jadeite.core.parts import boards_of, build_design, piece_colours
 from jadeite.core.project import Project, Stock
 from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
-from jadeite.core.sheets import Layout, lay_out
+from jadeite.core.sheets import Layout, SheetPlan, lay_out
 from jadeite.core.units import format_size, number_text
 
 __all__ = [
@@ -30,13 +30,14 @@ __all__ = [
     "PaperSize",
     "PlateSize",
     "largest_block",
+    "paper_words",
     "size_by_paper",
     "size_by_plate",
     "what_fits",
 ]
 
 GROWTHS: dict[str, str] = {
-    "all": "all three, in proportion",
+    "all": "all in proportion",
     "base": "length and width",
     "height": "height alone",
 }
@@ -136,6 +137,16 @@ def _nothing(_: float, __: str) -> None:
     return None
 
 
+def _by_board(design: Design, project: Project) -> list[list[Piece]]:
+    """Pieces that can share a sheet: of one board in one colour."""
+    colours = piece_colours(project, design)
+    groups: dict[tuple[str, str], list[Piece]] = {}
+    for piece in design.pieces:
+        key = (piece.board.key, colours.get(piece.name, ""))
+        groups.setdefault(key, []).append(piece)
+    return list(groups.values())
+
+
 def size_by_paper(
     project: Project,
     stock: Stock,
@@ -146,6 +157,8 @@ def size_by_paper(
     step: Step | None = None,
 ) -> PaperSize:
     """The largest inside whose pieces all cut from ``sheets`` sheets of one size.
+
+    Of two boards, or of one board in two colours, there are so many sheets of each.
 
     Parameters
     ----------
@@ -174,19 +187,22 @@ def size_by_paper(
             design = build_design(family, inside, boards, options, None)
         except FieldError:
             return False
-        layout = lay_out(
-            design.pieces,
-            at_hand,
-            copies=1,
-            reach=profile.reach,
-            margin=profile.margin,
-            free_turns=project.free_turns,
-            colours=project.colours,
-            grain=project.grain,
-        )
-        if layout.unplaced or len(layout.sheets) > sheets:
-            return False
-        found[round(float(np.floor(length / STEP + CLEAR) * STEP), 4)] = layout
+        plans: list[SheetPlan] = []
+        for pieces in _by_board(design, project):
+            layout = lay_out(
+                pieces,
+                at_hand,
+                copies=1,
+                reach=profile.reach,
+                margin=profile.margin,
+                free_turns=project.free_turns,
+                grain=project.grain,
+            )
+            if layout.unplaced:
+                return False
+            plans += layout.sheets
+        whole = Layout(tuple(plans), ())
+        found[round(float(np.floor(length / STEP + CLEAR) * STEP), 4)] = whole
         return True
 
     low, high = _range(start, grow, family)
@@ -340,5 +356,7 @@ def what_fits(things: Sequence[AnyThing], room: Room, inside: Size) -> tuple[Fil
 def paper_words(found: PaperSize) -> str:
     """What a size by the paper says, in one line."""
     sheets = "one sheet" if found.sheets == 1 else f"{found.sheets} sheets"
+    if len({s.board for s in found.layout.sheets}) > 1:
+        sheets += " of each board"
     used = round(100 * found.layout.used)
     return f"Inside {format_size(found.inside)} cuts from {sheets}, {used} % of the paper used."

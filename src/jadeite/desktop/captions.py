@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from jadeite.core.nets import Design
+from jadeite.core.parts import DIVIDER, part_of
 from jadeite.core.pictures import Label, Palette, Path, Picture, Stroke, net_key
 from jadeite.core.pictures.flat import line_strokes
 from jadeite.core.units import System, format_size
@@ -19,11 +20,16 @@ def add_boards(
 ) -> None:
     """Each piece with its board, in the upper right corner."""
     y = 20.0
+    lines: dict[str, int] = {}
     for piece in design.pieces:
         if piece.name not in hidden:
-            words = f"{piece.title} · {piece.board.title.lower()}"
-            out.add(Label(words, width - EDGE, y, 13, palette.quiet, "end"))
-            y += 19
+            strips = part_of(piece.name) == DIVIDER
+            words = f"{DIVIDER if strips else piece.title} · {piece.board.title.lower()}"
+            lines[words] = lines.get(words, 0) + 1
+    for words, count in lines.items():
+        shown = f"{count} {words.replace(DIVIDER, DIVIDER + 's', 1)}" if count > 1 else words
+        out.add(Label(shown, width - EDGE, y, 13, palette.quiet, "end"))
+        y += 19
 
 
 def add_key(out: Picture, palette: Palette, height: float) -> None:

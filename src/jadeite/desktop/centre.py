@@ -9,8 +9,9 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from jadeite.core.formats.journal import Recovered
-from jadeite.core.pictures import Palette
+from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.units import System
+from jadeite.desktop.arrangement_strip import ArrangementStrip
 from jadeite.desktop.lift_bar import LiftBar
 from jadeite.desktop.session import Session
 from jadeite.desktop.table import TableView
@@ -43,6 +44,8 @@ class Centre(QFrame):
         column.addWidget(self.banner)
         self.stack = QStackedWidget()
         column.addWidget(self.stack, 1)
+        self.arrangements = ArrangementStrip(session)
+        self.arrangements.setVisible(False)
         self.table = TableView()
         self.board = BoardChart(session)
         self.sheets = SheetsView(session)
@@ -63,6 +66,7 @@ class Centre(QFrame):
         line.addWidget(self.fit_button)
         line.addWidget(self.key_button)
         column.addWidget(self.foot)
+        column.addWidget(self.arrangements)
         self.playback = LiftBar("the cutting of this sheet", CUT_SECONDS)
         self.play_foot = QWidget()
         line = QHBoxLayout(self.play_foot)
@@ -82,6 +86,8 @@ class Centre(QFrame):
         self.table.play_asked.connect(self.play_asked)
         self.table.stepped.connect(lambda d: self.lift.set_value(self.lift.value() + d))
         self.station = ""
+        self._palette: Palette = LIGHT
+        self._system: System = "mm"
         self._lifts: dict[str, float] = {}
 
     def open_station(self, key: str) -> None:
@@ -100,6 +106,7 @@ class Centre(QFrame):
         self.stack.setCurrentWidget(views.get(key, self.table))
         drawn = self.session.work.design is not None
         self.foot.setVisible(drawn and key in WITH_LIFT)
+        self._show_arrangements()
         self.play_foot.setVisible(key == "cutting")
         self.timeline.setVisible(key == "assembly")
         self.table.set_marks(dimensions=key != "assembly", disc=key == "contents")
@@ -120,6 +127,7 @@ class Centre(QFrame):
         work = self.session.work
         first = self.table.work is None or self.table.work.design is None
         self.table.set_work(work)
+        self._show_arrangements()
         self.foot.setVisible(work.design is not None and self.station in WITH_LIFT)
         if work.lift is not None:
             self.lift.slider.set_stops(work.lift.stops)
@@ -129,6 +137,13 @@ class Centre(QFrame):
         if work.design is None and work.findings:
             self.table.notice = ""
         self.update_charts()
+
+    def _show_arrangements(self) -> None:
+        """The strip belongs to the Contents station, once something is arranged."""
+        shown = self.station == "contents" and bool(self.session.arrangements)
+        self.arrangements.setVisible(shown)
+        if shown:
+            self.arrangements.show_arrangements(self._system, self._palette)
 
     def _other_sheet(self, step: int) -> None:
         self.cutting.choose(self.cutting.sheet + step)
@@ -174,6 +189,7 @@ class Centre(QFrame):
 
     def set_look(self, palette: Palette, system: System) -> None:
         """Colours and units."""
+        self._palette, self._system = palette, system
         self.table.set_palette(palette, system)
         self.lift.set_palette(palette)
         self.playback.set_palette(palette)

@@ -121,7 +121,7 @@ class _Foot(QWidget):
         painter = QPainter(self)
         painter.setPen(QPen(QColor(p.ink), 2))
         painter.drawLine(QPointF(0, 1), QPointF(self.width(), 1))
-        x = 22.0
+        x = 16.0
         for figure, words in self.totals:
             for text, size, weight, colour in (
                 (figure, 11.5, 600, p.ink),
@@ -132,7 +132,7 @@ class _Foot(QWidget):
                 painter.setPen(QColor(colour))
                 painter.drawText(QPointF(x, 29), text)
                 x += painter.fontMetrics().horizontalAdvance(text) + 4
-            x += 7
+            x += 4
         painter.end()
 
 

@@ -34,8 +34,13 @@ class StopSlider(QSlider):
         return 14 + share * (self.width() - 28)
 
     def set_stops(self, stops: tuple[tuple[float, str], ...]) -> None:
-        """Positions with names, 0 to 1."""
+        """Positions with names, 0 to 1; what stood at a stop goes with it."""
+        share = self.value() / STEPS
+        name = next((n for at, n in self.stops if n and abs(at - share) < 1e-3), "")
         self.stops = stops
+        moved = next((at for at, n in stops if n == name and name), None)
+        if moved is not None and abs(moved - share) > 1e-3:
+            self.setValue(round(moved * STEPS))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

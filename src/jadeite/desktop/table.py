@@ -212,7 +212,7 @@ class TableView(QWidget):
             below = [p.name for p in self.work.design.pieces if p.name not in lids]
             style = SceneStyle(
                 self.palette_,
-                self.work.project.colours,
+                self.work.colours,
                 pointed=self.pointed,
                 chosen=self.chosen,
                 point_out=self.marked,

@@ -265,7 +265,7 @@ def _cutting(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[P
                 y += 7
         page = pages[-1]
         page.text(f"Sheet {number}: {cut.setting}", MARGIN, y, BODY, weight=600)
-        picture = sheet_picture(cut, pieces, LIGHT, work.project.colours, scale, 0.27)
+        picture = sheet_picture(cut, pieces, LIGHT, work.colours, scale, 0.27)
         page.layers.append((picture.moved(MARGIN, y + 2), None))
         y += stock.height * scale + 28
     return pages
@@ -288,7 +288,7 @@ def step_picture(work: Work, number: int, width: float, height: float, unit: flo
     camera = scene.fitted(camera, width, height, (edge, edge, edge, edge))
     style = SceneStyle(
         LIGHT,
-        work.project.colours,
+        work.colours,
         unit,
         dimensions=False,
         names=pose.contents is not None,

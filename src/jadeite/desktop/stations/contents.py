@@ -17,7 +17,6 @@ from jadeite.core.contents.clearance import finger_room
 from jadeite.core.contents.things import Turned
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.units import format_size
-from jadeite.desktop.stations.arrangements import ArrangementTiles
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.inside_card import InsideCard
 from jadeite.desktop.stations.kinds import NEW, TILES
@@ -55,8 +54,6 @@ class ContentsPanel(Panel):
         self.column.addWidget(self.editor)
         self.inside = InsideCard(self.session)
         self.column.addWidget(self.inside)
-        self.tiles = ArrangementTiles(self.session)
-        self.column.addWidget(self.tiles)
         self.results = ResultsCard("Why this size")
         self.column.addWidget(self.results)
         self.other = OtherForm(self.session)
@@ -64,7 +61,6 @@ class ContentsPanel(Panel):
         self.chosen = 0
         self._rows: list[QPushButton] = []
         self._shown: object = None
-        self.session.arranging.connect(self._on_arranging)
 
     # ------------------------------------------------------------- changes
 
@@ -115,7 +111,6 @@ class ContentsPanel(Panel):
             self.editor.show_thing(things[self.chosen], self.system, self.palette_)
             self.other.show_thing(things[self.chosen], self.system)
         self.inside.show_inside(project, self.system)
-        self.tiles.show_arrangements(self.system, self.palette_)
         self.results.show_results(self._results(), self.system)
 
     def _results(self) -> list[tuple[str, Reckoning, str]]:
@@ -199,6 +194,3 @@ class ContentsPanel(Panel):
             line.addWidget(away)
             self._rows.append(row)
             self._list.addWidget(holder)
-
-    def _on_arranging(self, busy: bool) -> None:
-        self.tiles.set_busy(busy)

@@ -75,7 +75,7 @@ class ShelfTile(QPushButton):
         work, panel = self.work, self.panel
         if work is None or work.design is None or work.lift is None or panel is None:
             return
-        colours = work.project.colours
+        colours = work.colours
         third = self.width() * 0.27
         for i, piece in enumerate(work.design.pieces[:2]):
             painter.save()

@@ -136,7 +136,7 @@ class ThingEditor(Card):
 
     def _build_ways(self) -> None:
         self.add(label("How it goes in"))
-        ways = QGridLayout()
+        ways = self._way_grid = QGridLayout()
         ways.setSpacing(5)
         self.ways: dict[str, WayTile] = {}
         for i, (key, words, tip) in enumerate(WAYS):
@@ -145,6 +145,8 @@ class ThingEditor(Card):
             tile.clicked.connect(lambda _=False, k=key: self._say(goes_in=k))
             self.ways[key] = tile
             ways.addWidget(tile, i // 4, i % 4)
+        for i in range(4):
+            ways.setColumnStretch(i, 1)
         self.body.addLayout(ways)
         self.padding = LengthEdit("Padding", 0.0, 100.0)
         self.padding.edited.connect(lambda v: self._say(padding=v))
@@ -239,6 +241,9 @@ class ThingEditor(Card):
         for key, tile in self.ways.items():
             tile.palette_ = palette
             tile.setVisible(key in allowed)
+            if key in allowed:
+                at = allowed.index(key)
+                self._way_grid.addWidget(tile, at // 4, at % 4)
             tile.setChecked(key == thing.goes_in)
             tile.update()
         self.padding_row.setVisible(thing.goes_in == "padded")

@@ -23,6 +23,7 @@ class _Tile(QPushButton):
         self.setProperty("role", "tile")
         self.setAccessibleName(words)
         self._size = size
+        self.setFixedHeight(size.height())
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:

@@ -87,7 +87,7 @@ class SheetsView(Chart):
         shown = (cuts[self.sheet],) if self.playing else cuts
         columns, scale = self._grid(shown)
         pieces = {piece.name: piece for piece in design.pieces}
-        colours = self.session.project.colours
+        colours = self.session.work.colours
         widest = max(c.sheet.stock.width for c in shown) * scale + 2 * AROUND
         tallest = max(c.sheet.stock.height for c in shown) * scale + 2 * AROUND
         rows = math.ceil(len(shown) / columns)

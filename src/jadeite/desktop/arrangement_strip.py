@@ -4,7 +4,14 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+)
 
 from jadeite.core.contents import OBJECTIVES, Arrangement, differing
 from jadeite.core.pictures import LIGHT, Camera, Palette, Scene, SceneStyle
@@ -13,9 +20,9 @@ from jadeite.core.units import System, format_area, format_size
 from jadeite.desktop.paint import paint_picture
 from jadeite.desktop.session import Session
 from jadeite.desktop.theme import base_font
-from jadeite.desktop.widgets import Card, button, label
+from jadeite.desktop.widgets import button, label
 
-__all__ = ["ArrangementTiles"]
+__all__ = ["ArrangementStrip"]
 
 SHORT = {
     "least-board": "least board",
@@ -65,9 +72,7 @@ class _Tile(QPushButton):
         painter.translate(4, 4)
         width, height = self.width() - 8, 66
         camera = self._scene.fitted(Camera(26, 42), width, height, (3, 3, 3, 3))
-        style = SceneStyle(
-            p, self.work.project.colours, 0.6, dimensions=False, names=False, shadow=False
-        )
+        style = SceneStyle(p, self.work.colours, 0.6, dimensions=False, names=False, shadow=False)
         paint_picture(painter, self._scene.draw(camera, style))
         painter.restore()
         painter.setFont(base_font(9.5, 600))
@@ -86,31 +91,44 @@ class _Tile(QPushButton):
 
 def _bound_words(arrangement: Arrangement) -> str:
     """How far the arrangement may be from the best."""
+    if arrangement.grid is not None:
+        return "The best grid found, every thing in a cell of its own."
     if arrangement.exact:
         return "Proved: no other arrangement does better."
     if arrangement.gap <= 0:
         return "It reaches the bound: no other arrangement does better."
     return (
-        f"A better one could save {100 * arrangement.gap:.0f} % at most: that is the bound that "
-        "none can pass."
+        f"A better one could save {100 * arrangement.gap:.0f} % at most: none can pass that bound."
     )
 
 
-class ArrangementTiles(Card):
+class ArrangementStrip(QFrame):
     """Offers the arrangements; the chosen objective is a decision of the document."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__("Arranged for")
+        super().__init__()
         self.session = session
-        line = QHBoxLayout()
-        line.setSpacing(6)
-        self.tiles: dict[str, _Tile] = {}
-        for key in OBJECTIVES:
-            tile = _Tile(key)
-            tile.clicked.connect(lambda _=False, k=key: self.session.edit(objective=k))
-            self.tiles[key] = tile
-            line.addWidget(tile, 1)
-        self.body.addLayout(line)
+        self.setProperty("role", "strip")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 8, 16, 4)
+        row.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        left.addWidget(label("Arranged for", "head"))
+        self.objective = QComboBox()
+        self.objective.setFixedWidth(200)
+        self.objective.setAccessibleName("Arranged for")
+        self.objective.setToolTip("What the arrangement should make as small as it can.")
+        for key, words in OBJECTIVES.items():
+            self.objective.addItem(words, key)
+        self.objective.activated.connect(
+            lambda _: self.session.edit(objective=self.objective.currentData())
+        )
+        left.addWidget(self.objective)
+        self.words = label("", "small", wrap=True)
+        self.words.setFixedWidth(200)
+        self.words.setMinimumHeight(34)
+        left.addWidget(self.words)
         busy = QHBoxLayout()
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
@@ -120,12 +138,19 @@ class ArrangementTiles(Card):
         )
         busy.addWidget(self.progress, 1)
         busy.addWidget(self.stop)
-        self.body.addLayout(busy)
-        self.words = label("", "small", wrap=True)
-        self.add(self.words)
+        left.addLayout(busy)
+        left.addStretch(1)
+        row.addLayout(left)
+        self.tiles: dict[str, _Tile] = {}
+        for key in OBJECTIVES:
+            tile = _Tile(key)
+            tile.clicked.connect(lambda _=False, k=key: self.session.edit(objective=k))
+            self.tiles[key] = tile
+            row.addWidget(tile, 1)
         session.arrange_job.progressed.connect(
             lambda share, _: self.progress.setValue(round(100 * share))
         )
+        session.arranging.connect(self.set_busy)
         self._shown: tuple[object, ...] = ()
         self.set_busy(False)
 
@@ -138,7 +163,6 @@ class ArrangementTiles(Card):
     def show_arrangements(self, system: System, palette: Palette) -> None:
         """Draw what has been found."""
         found = self.session.arrangements
-        self.setVisible(bool(found))
         project = self.session.project
         key = (
             tuple((k, id(a)) for k, a in found.items()),
@@ -165,6 +189,7 @@ class ArrangementTiles(Card):
                 tile.show_work(work)
                 tile.setAccessibleName(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
                 tile.setToolTip(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
+        self.objective.setCurrentIndex(self.objective.findData(project.objective))
         best = self.session.arrangement()
         if best is not None:
             self.words.setText(_bound_words(best))

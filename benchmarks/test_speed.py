@@ -85,7 +85,7 @@ def test_painting_the_table(benchmark, tmp_path, demo) -> None:  # type: ignore[
 
     app = application([])
     assert app is not None
-    window = new_window(tmp_path / "state", tmp_path / "config")
+    window = new_window(tmp_path / "state", tmp_path / "config", tmp_path / "data")
     window.session.open_copy(demo)
     window.resize(1280, 800)
     window.show()
@@ -109,7 +109,7 @@ def test_interface_is_not_blocked_by_a_change(benchmark, tmp_path, demo) -> None
 
     app = application([])
     assert app is not None
-    window = new_window(tmp_path / "state", tmp_path / "config")
+    window = new_window(tmp_path / "state", tmp_path / "config", tmp_path / "data")
     window.session.open_copy(demo)
     window.resize(1280, 800)
     window.show()

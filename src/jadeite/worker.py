@@ -13,6 +13,7 @@ import sys
 from collections.abc import Callable
 from typing import Any, BinaryIO
 
+from jadeite.core.choice import with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
 from jadeite.core.pipeline import SheetWork, arrangements_of, plan_sheets, work_up
@@ -61,10 +62,28 @@ def size(
     return size_by_paper(project, stock, start, sheets=count, grow=grow, step=step)
 
 
+def board_sheets(
+    project: Project,
+    arrangement: Arrangement | None,
+    focus: tuple[str, ...],
+    key: str,
+    step: Step,
+) -> tuple[int, int, float | None]:
+    """Sheets, pieces that fit none, and cost, with the parts in ``focus`` of one board."""
+    work = work_up(with_board(project, focus, key), arrangement)
+    if work.design is None:
+        return 0, 0, None
+    layout = plan_sheets(work.project, work.design, step).layout
+    prices = {b.key: b.price for b in work.boards.values() if b.price is not None}
+    known = [prices[s.board.split()[0]] for s in layout.sheets if s.board.split()[0] in prices]
+    return len(layout.sheets), len(layout.unplaced), sum(known) if known else None
+
+
 JOBS: dict[str, Callable[..., object]] = {
     "arrange": arrangements_of,
     "sheets": sheets,
     "size": size,
+    "board-sheets": board_sheets,
 }
 
 

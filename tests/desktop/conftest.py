@@ -24,7 +24,7 @@ def qapp_cls():  # type: ignore[no-untyped-def]
 def window(qtbot: QtBot, tmp_path: Path) -> Window:
     """An open, empty window."""
     application([])
-    made = new_window(tmp_path / "state", tmp_path / "config")
+    made = new_window(tmp_path / "state", tmp_path / "config", tmp_path / "data")
     made.set_theme("light", remember=False)
     qtbot.addWidget(made, before_close_func=lambda w: w.session.discard())
     made.resize(1280, 800)

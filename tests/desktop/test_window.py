@@ -334,7 +334,7 @@ def test_nothing_flashes_as_a_window_of_its_own(qtbot, tmp_path) -> None:  # typ
     app = application([])
     watch = Flashes()
     app.installEventFilter(watch)
-    made = new_window(tmp_path / "state", tmp_path / "config")
+    made = new_window(tmp_path / "state", tmp_path / "config", tmp_path / "data")
     qtbot.addWidget(made, before_close_func=lambda w: w.session.discard())
     made.show()
     made.session.open_copy(demo_project())
@@ -481,7 +481,8 @@ def test_kill_and_recover(tmp_path: Path, window, qtbot) -> None:  # type: ignor
         from jadeite.desktop.app import application, new_window
         from jadeite.desktop.commands import demo_project
         app = application([])
-        window = new_window(Path(sys.argv[1]), Path(sys.argv[1]) / "config")
+        home = Path(sys.argv[1])
+        window = new_window(home, home / "config", home / "data")
         window.session.open_copy(demo_project())
         window.session.edit(title="Never saved")
         print("ready", flush=True)

@@ -193,7 +193,9 @@ def format_size(
 
 
 def format_area(mm2: float, system: System = "mm") -> str:
-    """Show an area given in mm² as m² (three places) or square inches."""
+    """Show an area given in mm² as cm², from a tenth of a m² as m², or as square inches."""
+    if system == "mm" and mm2 < 1e5:
+        return f"{number_text(mm2 / 100, 0)} cm²"
     if system == "mm":
         return f"{number_text(mm2 / 1e6, 3)} m²"
     return f"{number_text(mm2 / INCH**2, 0)} sq in"

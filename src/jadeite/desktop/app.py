@@ -7,7 +7,7 @@ import signal
 import sys
 from pathlib import Path
 
-from platformdirs import user_config_path, user_state_path
+from platformdirs import user_config_path, user_data_path, user_state_path
 from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
@@ -28,12 +28,15 @@ def application(arguments: list[str]) -> QApplication:
     return app
 
 
-def new_window(state: Path | None = None, config: Path | None = None) -> Window:
-    """A window; ``state`` holds the journal, ``config`` the settings."""
+def new_window(
+    state: Path | None = None, config: Path | None = None, data: Path | None = None
+) -> Window:
+    """A window; ``state`` holds the journal, ``config`` the settings, ``data`` own boards."""
     state = state or user_state_path("jadeite", appauthor=False)
     config = config or user_config_path("jadeite", appauthor=False)
     settings = QSettings(str(config / "jadeite.ini"), QSettings.Format.IniFormat)
-    return Window(state, settings)
+    data = data or user_data_path("jadeite", appauthor=False)
+    return Window(state, settings, data)
 
 
 def run(path: Path | None = None, *, demo: bool = False) -> int:

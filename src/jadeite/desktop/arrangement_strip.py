@@ -146,7 +146,9 @@ class ArrangementStrip(QFrame):
             tile = _Tile(key)
             tile.clicked.connect(lambda _=False, k=key: self.session.edit(objective=k))
             self.tiles[key] = tile
-            row.addWidget(tile, 1)
+            tile.setMaximumWidth(170)
+            row.addWidget(tile, 2)
+        row.addStretch(1)
         session.arrange_job.progressed.connect(
             lambda share, _: self.progress.setValue(round(100 * share))
         )

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 import numpy as np
 
+from jadeite.core.folding.kinematics import transform
 from jadeite.core.nets import Design
+from jadeite.core.nets.grain import preferred_grain
+from jadeite.core.nets.model import Floats
 from jadeite.core.parts import DIVIDER, part_of
-from jadeite.core.pictures import Label, Palette, Path, Picture, Stroke, net_key
+from jadeite.core.pictures import Camera, Label, Palette, Path, Picture, Stroke, net_key
 from jadeite.core.pictures.flat import line_strokes
 from jadeite.core.units import System, format_size
 
-__all__ = ["add_boards", "add_key", "add_pointed"]
+__all__ = ["add_boards", "add_grain", "add_key", "add_pointed"]
 
 EDGE = 16.0  # pixels from the edge of the table
 
@@ -30,6 +35,37 @@ def add_boards(
         shown = f"{count} {words.replace(DIVIDER, DIVIDER + 's', 1)}" if count > 1 else words
         out.add(Label(shown, width - EDGE, y, 13, palette.quiet, "end"))
         y += 19
+
+
+def add_grain(
+    out: Picture,
+    design: Design,
+    matrices: Mapping[str, Mapping[str, Floats]],
+    camera: Camera,
+    palette: Palette,
+) -> None:
+    """An arrow on each flat piece, the way its grain should run; none where either will do."""
+    for piece in design.pieces:
+        axis = preferred_grain(piece).axis
+        if not axis or piece.board.grain == "none":
+            continue
+        panel = piece.panels[0]
+        low, high = panel.outline.min(axis=0), panel.outline.max(axis=0)
+        middle, reach = (low + high) / 2, float((high - low)[int(axis == "y")]) * 0.3
+        along = np.array([1.0, 0.0]) if axis == "x" else np.array([0.0, 1.0])
+        side = np.array([-along[1], along[0]])
+        tip, tail = middle + along * reach, middle - along * reach
+        barb = reach * 0.12
+        ends = [
+            np.array([tail, tip]),
+            np.array([tip - along * barb + side * barb, tip, tip - along * barb - side * barb]),
+            np.array([tail + along * barb + side * barb, tail, tail + along * barb - side * barb]),
+        ]
+        matrix = matrices[piece.name][panel.name]
+        lines = tuple(camera.project(transform(matrix, line)) for line in ends)
+        out.add(Path(lines, closed=False, stroke=Stroke(palette.quiet, 1.2)))
+        x, y = (lines[0][0] + lines[0][1]) / 2
+        out.add(Label("grain", float(x), float(y) - 11, 11.5, palette.quiet))
 
 
 def add_key(out: Picture, palette: Palette, height: float) -> None:

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from jadeite.core.formats.journal import Recovered
 from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.units import System
 from jadeite.desktop.arrangement_strip import ArrangementStrip
+from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.lift_bar import LiftBar
 from jadeite.desktop.session import Session
 from jadeite.desktop.table import TableView
@@ -22,6 +23,7 @@ __all__ = ["Centre"]
 
 LIFT_SECONDS = 9.0
 CUT_SECONDS = 20.0  # the whole of a sheet, played back
+PARTLY_IN = 0.62  # share of the way into a sleeve
 WITH_LIFT = ("contents", "shape")
 
 
@@ -30,9 +32,10 @@ class Centre(QFrame):
 
     play_asked = pyqtSignal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, choice: BoardChoice) -> None:
         super().__init__()
         self.session = session
+        self.choice = choice
         self.setProperty("role", "table")
         column = QVBoxLayout(self)
         column.setContentsMargins(1, 1, 1, 1)
@@ -47,11 +50,18 @@ class Centre(QFrame):
         self.arrangements = ArrangementStrip(session)
         self.arrangements.setVisible(False)
         self.table = TableView()
-        self.board = BoardChart(session)
+        self.board = BoardChart(choice)
         self.sheets = SheetsView(session)
         self.cutting = SheetsView(session, playing=True)
         self.notebook = NotebookChart(session)
-        for view in (self.table, self.board, self.sheets, self.cutting, self.notebook):
+        self.board_scroll = QScrollArea()
+        self.board_scroll.setWidgetResizable(True)
+        self.board_scroll.setFrameShape(QFrame.Shape.NoFrame)
+        self.board_scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.board_scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.board_scroll.setWidget(self.board)
+        views = (self.table, self.board_scroll, self.sheets, self.cutting, self.notebook)
+        for view in views:
             self.stack.addWidget(view)
         self.foot = QWidget()
         line = QHBoxLayout(self.foot)
@@ -98,12 +108,13 @@ class Centre(QFrame):
             self._lifts[self.station] = self.lift.value()
         self.station = key
         views = {
-            "board": self.board,
+            "board": self.board_scroll,
             "sheets": self.sheets,
             "cutting": self.cutting,
             "notebook": self.notebook,
         }
         self.stack.setCurrentWidget(views.get(key, self.table))
+        self.choice.set_open(key == "board")
         drawn = self.session.work.design is not None
         self.foot.setVisible(drawn and key in WITH_LIFT)
         self._show_arrangements()
@@ -120,7 +131,12 @@ class Centre(QFrame):
     def _usual_lift(self) -> float:
         """Contents in their place: the most telling moment."""
         lift = self.session.work.lift
-        return lift.at("fill") if lift is not None else 0.0
+        if lift is None:
+            return 0.0
+        if lift.design.mouth[2] > 0:
+            return lift.at("fill")
+        fill = next(s for s in lift.stages if s.kind == "fill")
+        return fill.start + PARTLY_IN * (fill.end - fill.start)  # else it hides what is in it
 
     def show_work(self) -> None:
         """Show the design as it now is."""
@@ -199,6 +215,8 @@ class Centre(QFrame):
     def image(self) -> QImage:
         """What is shown, as an image."""
         view = self.stack.currentWidget()
+        if view is self.board_scroll:
+            view = self.board
         assert isinstance(view, TableView | BoardChart | SheetsView | NotebookChart)
         return view.image()
 

@@ -31,14 +31,17 @@ class Job(QObject):
         super().__init__(parent)
         self._kind = kind
         self._process: QProcess | None = None
-        self._ending: QProcess | None = None
+        self._ending: list[QProcess] = []
         self._buffer = bytearray()
         self._ticket = 0
         self._wanted: object = None
         self.busy = False
+        self._closed = False
 
     def start(self, wanted: object, *arguments: object) -> None:
         """Ask for a result; ``wanted`` comes back with it."""
+        if self._closed:
+            return
         if self.busy:
             self._end_process()
         self._ticket += 1
@@ -57,11 +60,13 @@ class Job(QObject):
             self.cancelled.emit()
 
     def close(self) -> None:
-        """End the process for good."""
-        self.busy = False
+        """End the process for good; nothing is started after that."""
+        self.busy, self._closed = False, True
         self._end_process()
-        if self._ending is not None and not sip.isdeleted(self._ending):
-            self._ending.waitForFinished(500)
+        for process in self._ending:
+            if not sip.isdeleted(process):
+                process.waitForFinished(500)
+        self._ending = []
 
     def _begin_process(self) -> None:
         process = QProcess(self)
@@ -78,7 +83,7 @@ class Job(QObject):
             process.finished.disconnect(self._on_finished)
             process.finished.connect(process.deleteLater)
             process.kill()
-            self._ending = process
+            self._ending = [p for p in self._ending if not sip.isdeleted(p)] + [process]
 
     def _on_finished(self) -> None:
         process, self._process = self._process, None

@@ -24,6 +24,7 @@ class LengthEdit(QLineEdit):
         self.name, self.low, self.high = name, low, high
         self.system: System = "mm"
         self._mm = 0.0
+        self._places = 1
         self._text = ""
         self.setAccessibleName(name)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
@@ -36,13 +37,17 @@ class LengthEdit(QLineEdit):
         """The exact length in mm."""
         return self._mm
 
-    def set_value(self, mm: float, system: System = "mm") -> None:
-        """Show a length without saying so; a text under way is left alone."""
-        self.system = system
+    def set_value(self, mm: float, system: System = "mm", *, places: int = 1) -> None:
+        """Show a length without saying so; a text under way is left alone.
+
+        What is thin is always shown in mm, to ``places``.
+        """
+        self.system = system if places == 1 else "mm"
+        self._places = places
         if self.hasFocus() and self.isModified() and mm == self._mm:
             return
         self._mm = mm
-        self._text = format_length(mm, system)
+        self._text = format_length(mm, self.system, places=places)
         with QSignalBlocker(self):
             self.setText(self._text)
             self.setModified(False)
@@ -53,7 +58,7 @@ class LengthEdit(QLineEdit):
         wanted = min(max(self._mm + mm, self.low), self.high)
         if wanted != self._mm:
             self.setModified(False)
-            self.set_value(wanted, self.system)
+            self.set_value(wanted, self.system, places=self._places)
             self.edited.emit(wanted)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -84,7 +89,7 @@ class LengthEdit(QLineEdit):
         self.setToolTip(f'{self.name}. Type it your way: 70, 7 cm, 2 3/4 in, 2.75"')
         self.setModified(False)
         before = self._mm
-        self.set_value(mm, self.system)
+        self.set_value(mm, self.system, places=self._places)
         if mm != before:
             self.edited.emit(mm)
 

@@ -22,6 +22,7 @@ from jadeite.core.pipeline import SheetWork, Work, arrange_contents, boards_of, 
 from jadeite.core.project import Project, changed, with_change
 from jadeite.core.shapes import family_by_key
 from jadeite.desktop.jobs import Job
+from jadeite.desktop.library import Library
 
 __all__ = ["Session"]
 
@@ -57,8 +58,13 @@ class Session(QObject):
     saved_changed = pyqtSignal()
     trouble = pyqtSignal(str)
 
-    def __init__(self, journal_folder: Path, parent: QObject | None = None) -> None:
+    def __init__(
+        self, journal_folder: Path, parent: QObject | None = None, library: Library | None = None
+    ) -> None:
         super().__init__(parent)
+        self.library = library or Library(journal_folder / "boards", self)
+        self.library.trouble.connect(self.trouble)
+        self.extra_jobs: list[Job] = []  # of the stations; ended with the session
         self.path: Path | None = None
         self._history: list[Project] = [Project()]
         self._now = 0
@@ -359,6 +365,8 @@ class Session(QObject):
         self.arrange_job.close()
         self.sheets_job.close()
         self.size_job.close()
+        for job in self.extra_jobs:
+            job.close()
         if not self.dirty:
             self._journal.close()
 

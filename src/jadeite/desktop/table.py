@@ -34,7 +34,7 @@ from jadeite.core.pictures import (
 from jadeite.core.pictures.viewpoint import FLAT, ViewPoint
 from jadeite.core.pipeline import Work
 from jadeite.core.units import System
-from jadeite.desktop.captions import add_boards, add_key, add_pointed
+from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed
 from jadeite.desktop.paint import contains, paint_picture
 
 __all__ = ["TableView"]
@@ -288,6 +288,8 @@ class TableView(QWidget):
             lengths = f"; inside lengths, {unit}" if self.dimensions else ""
             words = f"from above, scale {scale}, good side up{lengths}"
         out.add(Label(words, 16, 20, 13, p.quiet, "start"))
+        if self.lift < FLAT and self.work.lift is not None:
+            add_grain(out, design, self.work.lift.pose(self.lift).matrices, self.camera(), p)
         if self.key_shown:
             add_key(out, p, self.height())
         if self.pointed is not None and self._drag is None:

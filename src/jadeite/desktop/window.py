@@ -33,10 +33,12 @@ from jadeite.core.findings import Finding
 from jadeite.core.formats.journal import Recovered
 from jadeite.core.pictures import LIGHT
 from jadeite.core.units import System
+from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.centre import Centre
 from jadeite.desktop.commands import Commands
 from jadeite.desktop.docket import STATIONS, Docket
 from jadeite.desktop.findings_bar import FindingsBar
+from jadeite.desktop.library import Library
 from jadeite.desktop.session import Session
 from jadeite.desktop.stations import (
     AssemblyPanel,
@@ -58,10 +60,11 @@ __all__ = ["Window"]
 class Window(QMainWindow):
     """One open project, at one of seven stations."""
 
-    def __init__(self, state_folder: Path, settings: QSettings) -> None:
+    def __init__(self, state_folder: Path, settings: QSettings, data_folder: Path) -> None:
         super().__init__()
         self.settings = settings
-        self.session = Session(state_folder / "journal", self)
+        self.session = Session(state_folder / "journal", self, Library(data_folder, self))
+        self.choice = BoardChoice(self.session)
         self.commands = Commands(self.session, self, settings)
         self.system: System = "inches" if settings.value("units") == "inches" else "mm"
         self.theme = str(settings.value("theme", "desktop"))
@@ -93,14 +96,14 @@ class Window(QMainWindow):
         middle.setSpacing(14)
         self.docket = Docket()
         middle.addWidget(self.docket)
-        self.centre = Centre(self.session)
+        self.centre = Centre(self.session, self.choice)
         middle.addWidget(self.centre, 1)
         self.figures = QStackedWidget()
         self.figures.setFixedWidth(328)
         self.panels: dict[str, Panel] = {
             "contents": ContentsPanel(self.session),
             "shape": ShapePanel(self.session),
-            "board": BoardPanel(self.session),
+            "board": BoardPanel(self.session, self.choice),
             "sheets": SheetsPanel(self.session),
             "cutting": CuttingPanel(self.session),
             "assembly": AssemblyPanel(self.session),

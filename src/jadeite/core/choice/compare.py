@@ -49,7 +49,7 @@ class Comparison:
         """Why the lightest is the lightest, in one or two sentences."""
         best, below = self.lightest, self.next_lighter
         if best is None:
-            return "None of these boards holds."
+            return "None of these boards holds by itself."
         words = next((f.words for f in best.figures if f.verdict == "holds"), "")
         text = f"{best.board.title}" + (f": {words}." if words else " holds.")
         if below is not None:

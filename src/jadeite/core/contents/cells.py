@@ -17,7 +17,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from jadeite.core.contents.clearance import finger_room, room_around, tag_room
-from jadeite.core.contents.things import AnyThing, Turned
+from jadeite.core.contents.things import AnyThing, Cards, FlatPack, Standing, Turned
 
 __all__ = ["CLOSE", "FREE", "Cell", "Packing", "Price", "Rules", "cells_of", "forbidden", "rests"]
 
@@ -93,7 +93,8 @@ def cells_of(thing: AnyThing, usual: float | None = None, mouth: int = UP) -> tu
     out: dict[tuple[Triple, Triple], Cell] = {}
     finger, tag = finger_room(thing), tag_room(thing)
     padding = thing.padding if thing.goes_in == "padded" else 0.0
-    for turned in thing.turns():
+    turns = thing.turns()
+    for turned in [t for t in turns if _slides(thing, t, mouth)] or turns:
         size = [_extent(thing, turned, axis, usual, mouth, padding) for axis in range(3)]
         if tag:
             size[turned.tall] += tag
@@ -105,6 +106,16 @@ def cells_of(thing: AnyThing, usual: float | None = None, mouth: int = UP) -> tu
             cell = Cell(whole, turned.size, turned.axis, turned.tall, under)
             out.setdefault((whole, turned.size), cell)
     return tuple(out.values())
+
+
+def _slides(thing: AnyThing, turned: Turned, mouth: int) -> bool:
+    """Whether a thing goes in as hands would do it: what is flat slides in flat, its top last.
+
+    Only a mouth at the side asks for that; a tag is then at the mouth.
+    """
+    if mouth == UP or not isinstance(thing, FlatPack | Cards | Standing):
+        return True
+    return turned.size[UP] == min(turned.size) and turned.tall == mouth
 
 
 def _extent(

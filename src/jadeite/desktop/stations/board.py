@@ -1,147 +1,261 @@
-"""Board: what each part is made of, and what that means."""
+"""Board: what each part is made of, what that means here, and what would be lighter or firmer."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize
+from PyQt6.QtCore import QSignalBlocker, QSize
 from PyQt6.QtGui import QColor, QIcon, QPixmap
-from PyQt6.QtWidgets import QComboBox
+from PyQt6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
-from jadeite.core.boards import CATALOGUE, floor_sag, grammage_reckoning, smallest_roll
+from jadeite.core.boards import grammage_reckoning, thickness_reckoning, with_own
+from jadeite.core.choice import Figure, Meaning, Remedy
+from jadeite.core.formats.reckoning_text import reckoning_text
+from jadeite.core.nets.grain import preferred_grain
+from jadeite.core.parts import part_of
 from jadeite.core.pictures.palette import BOARD_COLOURS
 from jadeite.core.pipeline import mass_of_contents
-from jadeite.core.reckoning import Mark, Reckoning, given
+from jadeite.core.reckoning import Reckoning
+from jadeite.core.units import format_area
+from jadeite.desktop.board_choice import BoardChoice
+from jadeite.desktop.session import Session
 from jadeite.desktop.stations.base import Panel, ResultsCard
-from jadeite.desktop.widgets import Card, label
+from jadeite.desktop.stations.board_shelf import BoardShelf
+from jadeite.desktop.widgets import Card, Disclosure, button, clear_layout, label
 
-__all__ = ["BoardPanel", "lightest_that_holds"]
+__all__ = ["BoardPanel"]
 
-
-def lightest_that_holds(length: float, width: float, mass: float) -> str:
-    """Key of the lightest board whose floor keeps its limit; empty when none does."""
-    if not (length and width):
-        return ""
-    held = [b for b in CATALOGUE if mass == 0 or floor_sag(b, length, width, mass).holds]
-    return min(held, key=lambda b: b.grammage).key if held else ""
+WIDE = 192
+MARKS = {"holds": "holds", "look": "look", "fails": "does not hold", "": ""}
 
 
 class BoardPanel(Panel):
-    """A board and a colour for each part, and what the board means here."""
+    """A board and a colour for each part, the choice, the figures, and the shelf of boards."""
+
+    def __init__(self, session: Session, choice: BoardChoice) -> None:
+        self.choice = choice
+        super().__init__(session)
 
     def build(self) -> None:
         """Make the widgets, once."""
         card = Card("Board of each part")
         self.boards: dict[str, QComboBox] = {}
         self.colours: dict[str, QComboBox] = {}
-        family = self.session.work.family
-        for part, title in (p for p in family.parts if p[0] not in family.when):
-            board = QComboBox()
-            board.setFixedWidth(192)
-            for b in CATALOGUE:
-                board.addItem(f"{b.title}, {b.grammage:.0f} g/m²", b.key)
-            board.activated.connect(lambda _, k=part: self._set_board(k))
-            card.row(title, board, f"The board of the {title.lower()}.")
-            self.boards[part] = board
-            colour = QComboBox()
-            colour.setFixedWidth(192)
-            colour.setIconSize(QSize(22, 14))
-            for name, value in BOARD_COLOURS:
-                patch = QPixmap(22, 14)
-                patch.fill(QColor(value))
-                colour.addItem(QIcon(patch), name, value)
-            colour.activated.connect(lambda _, k=part: self._set_colour(k))
-            card.row(f"{title}, colour", colour, "Only for the pictures and for sorting sheets.")
-            self.colours[part] = colour
+        self._rows = QVBoxLayout()
+        self._rows.setSpacing(7)
+        card.body.addLayout(self._rows)
+        self.focus = QComboBox()
+        self.focus.setFixedWidth(WIDE)
+        self.focus.activated.connect(lambda _: self.choice.set_part(self.focus.currentData()))
+        card.row(
+            "Compare for", self.focus, "The parts that a board chosen in the chart is used for."
+        )
         self.column.addWidget(card)
         why = Card("The lightest that holds")
         self.why = label("", "", wrap=True)
         why.add(self.why)
+        self.use_best = button("Use it", self._use_best, "", "Ctrl+Z takes it back.")
+        why.add(self.use_best)
+        self._cures = QVBoxLayout()
+        self._cures.setSpacing(5)
+        why.body.addLayout(self._cures)
         self.column.addWidget(why)
-        self.results = ResultsCard()
-        self.column.addWidget(self.results)
+        self.figures = ResultsCard("What it means here")
+        self.column.addWidget(self.figures)
         self.note = label("", "small", wrap=True)
-        self.results.body.addWidget(self.note)
+        self.figures.body.addWidget(self.note)
+        self.grain = Card()
+        opener = Disclosure("Grain of each piece", "Which way the grain should run, and why.")
+        self.grain.add(opener)
+        self.grain_words = label("", "small", wrap=True)
+        self.grain.add(self.grain_words)
+        opener.holds(self.grain_words)
+        self.column.addWidget(self.grain)
+        self.shelf = BoardShelf(self.session, self.choice)
+        self.column.addWidget(self.shelf)
+        self._shown: object = None
+        self._cured: object = None
+        self.choice.changed.connect(self._show_choice)
+
+    # ------------------------------------------------------------- changes
 
     def _set_board(self, part: str) -> None:
-        boards = self.session.project.boards | {part: self.boards[part].currentData()}
-        self.session.edit(boards=boards)
+        self.choice.use_in((part,), str(self.boards[part].currentData()))
 
     def _set_colour(self, part: str) -> None:
         colours = self.session.project.colours | {part: self.colours[part].currentData()}
         self.session.edit(colours=colours)
 
     def choose_board(self, key: str) -> None:
-        """Use one board for every part."""
-        self.session.edit(boards={part: key for part, _ in self.session.work.family.parts})
+        """Use one board for every part that is compared."""
+        self.choice.use(key)
+
+    def _use_best(self) -> None:
+        found = self.choice.comparison
+        if found is not None and found.lightest is not None:
+            self.choice.use(found.lightest.board.key)
+
+    # ------------------------------------------------------------- showing
 
     def refresh(self) -> None:
         """Show the document as it now is."""
+        parts = self.choice.parts()
+        at_hand = with_own((*self.session.library.boards, *self.session.project.own_boards))
+        key = (parts, at_hand)
+        if key != self._shown:
+            self._shown = key
+            self._make_rows(parts, [(f"{b.title}, {b.grammage:.0f} g/m²", b.key) for b in at_hand])
         project, work = self.session.project, self.session.work
         for part, combo in self.boards.items():
-            combo.setCurrentIndex(combo.findData(project.board_of(part)))
+            board = work.boards.get(part)
+            combo.setCurrentIndex(combo.findData(board.key if board else project.board_of(part)))
             colour = self.colours[part]
             value = project.colours.get(part, BOARD_COLOURS[0][1])
             colour.setCurrentIndex(max(0, colour.findData(value)))
-        self.results.show_results(self._results(), self.system)
-        part = work.family.parts[0][0]
-        board = work.boards[part]
-        words = {
-            "no": "no score needed",
-            "light": "a light score is enough",
-            "yes": "score every fold",
-            "wheel": "score with a wheel",
-            "hinge": "cut through each fold and hinge it with paper",
-        }[board.score]
-        self.note.setText(f"{board.title}: {words}; {board.note}.")
-        self.why.setText(self._why())
+        self._show_choice()
+        self._show_grain()
+        self.shelf.refresh(self.system)
 
-    def _why(self) -> str:
-        work = self.session.work
-        mass = mass_of_contents(self.session.project)
-        if work.design is None:
-            return "Add contents first."
-        if mass == 0:
-            return (
-                "No weight is known, so every board holds. Give the things a weight to see "
-                "the floor sag."
-            )
-        length, width = work.inside[:2]
-        key = lightest_that_holds(length, width, mass)
-        if not key:
-            return (
-                f"None of these holds {mass:.0f} g without showing a sag. Divide the load, or "
-                "glue a second ply under the floor."
-            )
-        ordered = sorted(CATALOGUE, key=lambda b: b.grammage)
-        best = next(b for b in ordered if b.key == key)
-        below = [b for b in ordered if b.grammage < best.grammage]
-        sag = floor_sag(best, length, width, mass)
-        text = (
-            f"{best.title}: the floor sags {sag.sag.value:.1f} mm under {mass:.0f} g, up to "
-            f"{sag.limit.value:.1f} mm is hardly seen."
-        )
-        if below:
-            lighter = floor_sag(below[-1], length, width, mass)
-            text += f" {below[-1].title}, the next lighter, sags {lighter.sag.value:.1f} mm."
-        return text
+    def _make_rows(self, parts: tuple[tuple[str, str], ...], boards: list[tuple[str, str]]) -> None:
+        clear_layout(self._rows)
+        self.boards, self.colours = {}, {}
+        with QSignalBlocker(self.focus):
+            self.focus.clear()
+            self.focus.addItem("every part", "")
+        for part, title in parts:
+            held = Card()
+            held.setProperty("role", "plain")
+            held.body.setContentsMargins(0, 0, 0, 0)
+            held.body.setSpacing(4)
+            board = QComboBox()
+            board.setFixedWidth(WIDE)
+            for words, key in boards:
+                board.addItem(words, key)
+            board.activated.connect(lambda _, k=part: self._set_board(k))
+            held.row(title, board, f"The board of the {title.lower()}.")
+            colour = QComboBox()
+            colour.setFixedWidth(WIDE)
+            colour.setIconSize(QSize(22, 14))
+            for name, value in BOARD_COLOURS:
+                patch = QPixmap(22, 14)
+                patch.fill(QColor(value))
+                colour.addItem(QIcon(patch), name, value)
+            colour.activated.connect(lambda _, k=part: self._set_colour(k))
+            held.row("its colour", colour, "Only for the pictures and for sorting sheets.")
+            self.boards[part], self.colours[part] = board, colour
+            self._rows.addWidget(held)
+            self.focus.addItem(title, part)
 
-    def _results(self) -> list[tuple[str, Reckoning, str]]:
-        work = self.session.work
-        out: list[tuple[str, Reckoning, str]] = []
-        part, title = work.family.parts[0]
-        board = work.boards[part]
-        if work.sag is not None:
-            out += [("sag", work.sag.sag, ""), ("limit", work.sag.limit, "")]
+    def _show_choice(self) -> None:
+        found = self.choice.comparison
+        with QSignalBlocker(self.focus):
+            self.focus.setCurrentIndex(max(0, self.focus.findData(self.choice.part)))
+        if found is None:
+            self.why.setText("Add contents first.")
+            self.use_best.hide()
+            clear_layout(self._cures)
+            self._cured = None
+            self.figures.show_results([], self.system)
+            return
+        best, used = found.lightest, self.choice.used()
+        words = found.why
+        if mass_of_contents(self.session.project) == 0:
+            words += " No weight is known: give the things one to see the floor sag."
+        self.why.setText(words)
+        self.use_best.setVisible(best is not None and best.board.key != used)
+        if best is not None:
+            self.use_best.setText(f"Use {best.board.title.lower()}")
+        self._show_cures(self.choice.remedies)
+        meaning = self.choice.meaning(used)
+        self.figures.show_results(self._results(meaning), self.system)
+        board = meaning.board if meaning is not None else None
+        self.note.setText("" if board is None else f"{board.title}: {_care(board)}")
+
+    def _show_cures(self, remedies: tuple[Remedy, ...]) -> None:
+        if remedies is self._cured:
+            return
+        self._cured = remedies
+        clear_layout(self._cures)
+        if remedies:
+            self._cures.addWidget(label("Or make it firmer", "head"))
+        for remedy in remedies:
+            held = QWidget()
+            line = QVBoxLayout(held)
+            line.setContentsMargins(0, 2, 0, 2)
+            line.setSpacing(1)
+            act = button(
+                remedy.cure.label,
+                lambda r=remedy: self.choice.cure(r),
+                "",
+                "Makes this change; Ctrl+Z takes it back.",
+            )
+            line.addWidget(act)
+            line.addWidget(label(self._cost(remedy), "small", wrap=True))
+            self._cures.addWidget(held)
+
+    def _cost(self, remedy: Remedy) -> str:
+        sign = "+" if remedy.board >= 0 else "−"
+        area = f"{sign}{format_area(abs(remedy.board), self.system)} of board"
+        if abs(remedy.board) < 100:
+            area = "no more board"
+        minutes = f"{remedy.minutes:+.1f} min" if abs(remedy.minutes) >= 0.05 else "no more time"
+        holds = "Then it holds" if remedy.holds else f"Not enough: {remedy.meaning.failing}"
+        return f"{holds}; {area}, {minutes.replace('-', '−')}, {remedy.grams:+.0f} g."
+
+    def _results(self, meaning: Meaning | None) -> list[tuple[str, Reckoning, str]]:
+        if meaning is None:
+            return []
+        out = [(f.key, f.value, self._title(f)) for f in meaning.figures if f.key != "strips"]
+        board = meaning.board
         out += [
-            ("grammage", grammage_reckoning(board), f"Grammage, {title.lower()}"),
-            (
-                "thickness",
-                Reckoning("Thickness", board.thickness, "mm", mark=Mark.MEMORY),
-                f"Thickness, {title.lower()}",
-            ),
-            ("curl", smallest_roll(board), ""),
-            ("passes", given("Passes", board.passes, ""), "Cutting passes"),
+            ("grammage", grammage_reckoning(board), "Grammage"),
+            ("thickness", thickness_reckoning(board), "Thickness"),
         ]
-        for key in ("lid-clearance", "board-area", "weight"):
-            if key in work.sizes:
-                out.append((key, work.sizes[key], ""))
+        sizes = self.session.work.sizes
+        if "lid-clearance" in sizes:
+            out.append(("lid-clearance", sizes["lid-clearance"], ""))
         return out
+
+    def _title(self, figure: Figure) -> str:
+        """The figure's name with its limit."""
+        if figure.limit is None:
+            return figure.title
+        way = "at least" if figure.least else "at most"
+        return f"{figure.title}, {way} {reckoning_text(figure.limit, self.system)}"
+
+    def _show_grain(self) -> None:
+        design = self.session.work.design
+        self.grain.setVisible(design is not None)
+        if design is None:
+            return
+        lines = []
+        for piece in design.pieces:
+            if not piece.folds:
+                continue
+            grain = preferred_grain(piece)
+            along = (
+                f"{grain.along:.0f} of {grain.along + grain.across:.0f} mm of folds run along it"
+            )
+            way = {"x": "across the net", "y": "up the net", "": "either way"}[grain.axis]
+            lines.append(f"{piece.title[0].upper()}{piece.title[1:]}: grain {way}; {along}.")
+        strips = [p for p in design.pieces if part_of(p.name) == "divider"]
+        if strips:
+            lines.append("Dividers: grain along their length, so that they stay flat.")
+        rule = {
+            "heavy": "Only boards that crack are laid along the grain.",
+            "follow": "Every piece is laid along the grain.",
+            "ignore": "The layout does not mind the grain.",
+        }[self.session.project.grain]
+        lines.append(f"{rule} Change that on the Sheets station.")
+        self.grain_words.setText("\n".join(lines))
+
+
+def _care(board) -> str:  # type: ignore[no-untyped-def]
+    words = {
+        "no": "no score needed",
+        "light": "a light score is enough",
+        "yes": "score every fold",
+        "wheel": "score with a wheel",
+        "hinge": "cut through each fold and hinge it with paper",
+    }.get(board.score, "score every fold")
+    side = "; it has one good side, which must end outside" if board.good_side == "one" else ""
+    note = f"; {board.note}" if board.note else ""
+    return f"{words}{side}{note}."

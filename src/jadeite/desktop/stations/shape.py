@@ -2,96 +2,18 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap, QResizeEvent
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from jadeite.core.nets import Piece
-from jadeite.core.pictures import Camera, Scene, SceneStyle, net_picture
-from jadeite.core.pictures.palette import BOARD_COLOURS
 from jadeite.core.pipeline import Work
 from jadeite.core.reckoning import Mark, Reckoning, given, reckon
-from jadeite.core.shapes import Option
-from jadeite.core.units import format_area, format_duration, format_size
+from jadeite.core.shapes import Option, ShapeFamily
 from jadeite.desktop.lengths import LengthEdit
-from jadeite.desktop.paint import paint_picture
 from jadeite.desktop.stations.base import Panel, ResultsCard
+from jadeite.desktop.stations.shelf import Shelf
 from jadeite.desktop.widgets import Card, Segmented, label
 
-__all__ = ["ShapePanel", "ShelfTile", "shape_results"]
-
-REDRAW = 140  # ms after the last change until the shelf is drawn again
-
-
-class ShelfTile(QPushButton):
-    """A shape drawn for the present contents: its nets and its folded form."""
-
-    picked = pyqtSignal(str)
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setProperty("role", "tile")
-        self.setCheckable(True)
-        self.setChecked(True)
-        self.setFixedHeight(104)
-        self.work: Work | None = None
-        self.panel: Panel | None = None
-        self._picture: QPixmap | None = None
-        self._later = QTimer(self)
-        self._later.setSingleShot(True)
-        self._later.setInterval(REDRAW)
-        self._later.timeout.connect(self._draw)
-
-    def sizeHint(self) -> QSize:
-        return QSize(280, 104)
-
-    def show_work(self, work: Work) -> None:
-        """Draw another design, a moment after the last change."""
-        self.work = work
-        self._later.start()
-
-    def _draw(self) -> None:
-        ratio = self.devicePixelRatioF()
-        self._picture = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
-        self._picture.setDevicePixelRatio(ratio)
-        self._picture.fill(Qt.GlobalColor.transparent)
-        painter = QPainter(self._picture)
-        self._paint(painter)
-        painter.end()
-        self.update()
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        self._draw()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        super().paintEvent(event)
-        if self._picture is not None:
-            painter = QPainter(self)
-            painter.drawPixmap(0, 0, self._picture)
-            painter.end()
-
-    def _paint(self, painter: QPainter) -> None:
-        """Its nets and its folded form, side by side."""
-        work, panel = self.work, self.panel
-        if work is None or work.design is None or work.lift is None or panel is None:
-            return
-        colours = work.colours
-        third = self.width() * 0.27
-        for i, piece in enumerate(work.design.pieces[:2]):
-            painter.save()
-            painter.translate(8 + i * third, 10)
-            colour = colours.get(piece.name, BOARD_COLOURS[0][1])
-            net = net_picture(piece, panel.palette_, colour, third - 8, self.height() - 20.0, 0.55)
-            paint_picture(painter, net)
-            painter.restore()
-        left = 8 + 2 * third
-        painter.translate(left, 8)
-        painter.setClipRect(QRectF(0, 0, self.width() - left - 6, self.height() - 14))
-        scene = Scene(work.design, work.lift.pose(1.0).matrices)
-        width, height = self.width() - left - 8, self.height() - 16
-        camera = scene.fitted(Camera(28, 32), width, height, (4, 4, 8, 4))
-        style = SceneStyle(panel.palette_, colours, 0.7, dimensions=False, names=False)
-        paint_picture(painter, scene.draw(camera, style), int(width), int(height))
+__all__ = ["ShapePanel", "shape_results"]
 
 
 def panel_results(piece: Piece, name: str) -> list[tuple[str, Reckoning, str]]:
@@ -127,19 +49,14 @@ class ShapePanel(Panel):
 
     def build(self) -> None:
         """Make the widgets, once."""
-        shelf = Card("Shelf: drawn for these contents")
-        self.tile = ShelfTile()
-        self.tile.panel = self
-        self.tile.clicked.connect(lambda: self.tile.setChecked(True))
-        shelf.add(self.tile)
-        self.about = label("", "small", wrap=True)
-        shelf.add(self.about)
-        self.column.addWidget(shelf)
+        self.shelf = Shelf(self.session)
+        self.column.addWidget(self.shelf)
         self.options = Card("Options")
         self._editors: dict[str, QWidget] = {}
-        for option in self.session.work.family.options:
-            self.options.row(option.label, self._editor(option), option.help)
+        self._rows: list[QWidget] = []
+        self._family = ""
         self.column.addWidget(self.options)
+        self._make_options(self.session.work.family)
         self.panel_card = ResultsCard("")
         self.column.addWidget(self.panel_card)
         self.results = ResultsCard()
@@ -147,6 +64,20 @@ class ShapePanel(Panel):
         self.closes = label("", "settled")
         self.results.row("Closes", self.closes)
         self.chosen: tuple[str, str] | None = None
+
+    def _make_options(self, family: ShapeFamily) -> None:
+        """The editors of another shape."""
+        if family.key == self._family:
+            return
+        self._family, self._editors = family.key, {}
+        for row in self._rows:
+            row.hide()
+            row.setParent(None)
+            row.deleteLater()
+        self._rows = [
+            self.options.row(option.label, self._editor(option), option.help)
+            for option in family.options
+        ]
 
     def _editor(self, option: Option) -> QWidget:
         path = f"shape.options.{option.key}"
@@ -194,6 +125,7 @@ class ShapePanel(Panel):
         """Show the document as it now is."""
         work = self.session.work
         options = self.session.project.shape.options
+        self._make_options(work.family)
         for option in work.family.options:
             editor = self._editors[option.key]
             value = options.get(option.key, option.default)
@@ -201,11 +133,7 @@ class ShapePanel(Panel):
                 editor.set_value(str(value))
             elif isinstance(editor, LengthEdit):
                 editor.set_value(float(value), self.system)
-        self.tile.show_work(work)
-        self.tile.setEnabled(work.design is not None)
-        self.tile.setAccessibleName(f"{work.family.title}, drawn for these contents")
-        self.tile.setToolTip(work.family.about)
-        self.about.setText(self._about(work))
+        self.shelf.show_work(work, self.system, self.palette_)
         self._show_panel()
         self.results.show_results(shape_results(work), self.system)
         self.results.setVisible(work.design is not None)
@@ -216,20 +144,3 @@ class ShapePanel(Panel):
             gap = work.sizes["seam-gap"].value
             self.closes.setText(f"{word}, {closed} of {len(glued)} joints, {gap:.2f} mm")
             self.closes.setProperty("role", "settled" if word == "yes" else "blocked")
-
-    def _about(self, work: Work) -> str:
-        if work.design is None:
-            return work.family.about
-        sheets = self.session.sheets
-        count = "sheets follow"
-        if sheets is not None:
-            number = len(sheets.layout.sheets)
-            count = f"{number} sheet" if number == 1 else f"{number} sheets"
-        minutes = format_duration(work.assembly.seconds) if work.assembly else ""
-        glued = sum(j.kind == "glue" for j in work.design.joints)
-        inside = format_size(work.inside, self.system, places=0)
-        area = format_area(work.sizes["board-area"].value, self.system)
-        return (
-            f"{work.family.title} · inside {inside} · {len(work.design.pieces)} pieces · "
-            f"{area} · {count} · {glued} glue joints · {minutes}"
-        )

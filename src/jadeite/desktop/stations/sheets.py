@@ -23,6 +23,12 @@ from jadeite.desktop.widgets import Card, button, clear_layout, label
 
 __all__ = ["SheetsPanel"]
 
+GRAINS = (
+    ("heavy", "boards that crack"),
+    ("follow", "every piece"),
+    ("ignore", "no piece"),
+)
+
 
 class SheetsPanel(Panel):
     """Which sheets lie at hand, and how many boxes are made."""
@@ -41,6 +47,17 @@ class SheetsPanel(Panel):
             "Turn pieces freely",
             self.free,
             "Tries other angles where quarter turns do not fit; the grain then runs askew.",
+        )
+        self.grain = QComboBox()
+        self.grain.setFixedWidth(150)
+        for key, words in GRAINS:
+            self.grain.addItem(words, key)
+        self.grain.activated.connect(lambda _: self.session.edit(grain=self.grain.currentData()))
+        job.row(
+            "Along the grain",
+            self.grain,
+            "Heavy board cracks when it is folded across the grain; the layout then keeps to "
+            "turns that lay the longer folds along it.",
         )
         busy = QHBoxLayout()
         self.progress = QProgressBar()
@@ -143,6 +160,7 @@ class SheetsPanel(Panel):
         self.free.blockSignals(True)
         self.free.setChecked(project.free_turns)
         self.free.blockSignals(False)
+        self.grain.setCurrentIndex(self.grain.findData(project.grain))
         self._show_stock(project.stock)
         sheets = self.session.sheets
         if sheets is None:

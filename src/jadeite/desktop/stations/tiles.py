@@ -23,7 +23,8 @@ class _Tile(QPushButton):
         self.setProperty("role", "tile")
         self.setAccessibleName(words)
         self._size = size
-        self.setFixedHeight(size.height())
+        # the style sheet's least height would let a long column squeeze it
+        self.setStyleSheet(f"min-height: {size.height() - 2}px; padding: 0px;")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:

@@ -1,203 +1,331 @@
-"""Boards along their weight, each with the sag of its floor drawn to scale."""
+"""Boards along their weight: each a row, with its sag drawn to scale against the limit."""
 
 from __future__ import annotations
 
-import numpy as np
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent
+from dataclasses import dataclass
 
-from jadeite.core.boards import CATALOGUE, Board, Sag, floor_sag, smallest_roll
+import numpy as np
+from PyQt6.QtCore import QEvent, QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent
+from PyQt6.QtWidgets import QToolTip
+
+from jadeite.core.choice import Comparison, Meaning
 from jadeite.core.pictures import Label, Path, Picture, Stroke, mix
-from jadeite.core.pipeline import mass_of_contents
 from jadeite.core.units import format_length, number_text
-from jadeite.desktop.session import Session
-from jadeite.desktop.stations.board import lightest_that_holds
+from jadeite.desktop.board_choice import BoardChoice, Laid
 from jadeite.desktop.views.chart import Chart
 
 __all__ = ["BoardChart"]
 
-LEFT, RIGHT, TOP = 36.0, 24.0, 64.0
+TOP, FOOT, LEFT, RIGHT = 96.0, 14.0, 22.0, 18.0
+LEAST_ROW, MOST_ROW = 34.0, 48.0
+NAMES = 170.0  # pixels for slab and name
+LEAST_BAR = 96.0
+LABEL = 32.0  # a figure beside its bar
+EDGE_LARGER = 3.0  # a board's edge is drawn so many times larger than life
 SCORES = {
     "no": "no score",
     "light": "light score",
     "yes": "score",
-    "wheel": "score, wheel",
+    "wheel": "wheel score",
     "hinge": "cut, hinge",
+}
+SHORT = {
+    "lid": "lid sags",
+    "tall": "walls lean",
+    "wall": "walls bulge",
+    "strips": "does not fold",
+    "curl": "cracks rolled",
 }
 
 
+@dataclass(frozen=True)
+class _Columns:
+    """Where the columns stand, in pixels; those that find no room are left out."""
+
+    bar: tuple[float, float]
+    others: tuple[tuple[str, str, float], ...]  # key, heading, right end
+
+
+def _columns(width: float, priced: bool) -> _Columns:
+    wanted = [
+        ("score", "folds", 76.0),
+        ("curl", "curls to", 58.0),
+        ("passes", "passes", 48.0),
+        ("weight", "weighs", 46.0),
+        ("sheets", "sheets, cost" if priced else "sheets", 78.0 if priced else 44.0),
+    ]
+    for drop in ("curl", "score", "passes", "weight"):
+        if width - LEFT - NAMES - RIGHT - sum(w for _, _, w in wanted) >= LEAST_BAR:
+            break
+        wanted = [c for c in wanted if c[0] != drop]
+    end = width - RIGHT
+    placed = []
+    for key, words, wide in reversed(wanted):
+        placed.append((key, words, end))
+        end -= wide
+    return _Columns((LEFT + NAMES, end - 12), tuple(reversed(placed)))
+
+
 class BoardChart(Chart):
-    """Choosing a board here uses it for every part."""
+    """Choosing a board here uses it for the parts that are compared."""
 
     picked = pyqtSignal(str)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, choice: BoardChoice) -> None:
         super().__init__("Boards along their weight, with the sag of the floor")
-        self.session = session
+        self.choice = choice
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setToolTip("Choose a board to use it for every part. Arrow keys move along.")
-        self.setMouseTracking(True)
+        choice.changed.connect(self._on_changed)
 
-    def _columns(self) -> list[tuple[Board, float]]:
-        """Boards with the middle of their column; even columns, the weight axis below."""
-        boards = sorted(CATALOGUE, key=lambda b: b.grammage)
-        step = (self.width() - LEFT - RIGHT) / len(boards)
-        return [(b, LEFT + step * (i + 0.5)) for i, b in enumerate(boards)]
+    # ------------------------------------------------------------- rows
 
-    def _in_use(self) -> str:
-        return self.session.project.board_of(self.session.work.family.parts[0][0])
+    def _meanings(self) -> tuple[Meaning, ...]:
+        found = self.choice.comparison
+        return found.meanings if found is not None else ()
 
-    def _at(self, at: QPointF) -> Board | None:
-        columns = self._columns()
-        half = (columns[1][1] - columns[0][1]) / 2
-        return next((b for b, x in columns if abs(at.x() - x) < half), None)
+    def _on_changed(self) -> None:
+        self.setMinimumHeight(round(TOP + FOOT + LEAST_ROW * max(1, len(self._meanings()))))
+        self.update()
+
+    def _row_height(self) -> float:
+        count = max(1, len(self._meanings()))
+        return min(max((self.height() - TOP - FOOT) / count, LEAST_ROW), MOST_ROW)
+
+    def row_middle(self, key: str) -> QPointF:
+        """The middle of a board's row, in the widget."""
+        keys = [m.board.key for m in self._meanings()]
+        y = TOP + self._row_height() * (keys.index(key) + 0.5)
+        return QPointF(self.width() / 2, y)
+
+    def _at(self, at: QPointF) -> Meaning | None:
+        row = int((at.y() - TOP) // self._row_height())
+        meanings = self._meanings()
+        return meanings[row] if 0 <= row < len(meanings) and at.y() >= TOP else None
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and (board := self._at(event.position())) is not None:
-            self.picked.emit(board.key)
+        if event is not None and (meaning := self._at(event.position())) is not None:
+            self.picked.emit(meaning.board.key)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
-        keys = [b.key for b, _ in self._columns()]
-        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
-        if step is None:
+        ways = {
+            Qt.Key.Key_Up: -1,
+            Qt.Key.Key_Left: -1,
+            Qt.Key.Key_Down: 1,
+            Qt.Key.Key_Right: 1,
+        }
+        step = ways.get(Qt.Key(event.key()))
+        keys = [m.board.key for m in self._meanings()]
+        if step is None or self.choice.used() not in keys:
             super().keyPressEvent(event)
             return
-        i = keys.index(self._in_use()) + step
+        i = keys.index(self.choice.used()) + step
         if 0 <= i < len(keys):
             self.picked.emit(keys[i])
 
-    def _sags(self) -> dict[str, Sag]:
-        work = self.session.work
-        mass = mass_of_contents(self.session.project)
-        if work.design is None or mass <= 0:
-            return {}
-        length, width = work.inside[:2]
-        return {b.key: floor_sag(b, length, width, mass) for b in CATALOGUE}
+    def event(self, event: QEvent | None) -> bool:
+        """A tool tip says what a board means, in words."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+            meaning = self._at(QPointF(event.pos()))
+            if meaning is not None:
+                QToolTip.showText(event.globalPos(), _words(meaning), self)
+                return True
+        return super().event(event)
+
+    # ------------------------------------------------------------- painting
 
     def picture(self) -> Picture:
-        """Columns of boards with their sag."""
+        """The whole chart."""
         out = Picture()
         p = self.palette_
-        work = self.session.work
-        mass = mass_of_contents(self.session.project)
-        sags = self._sags()
-        words = "Boards along their weight"
-        if sags:
-            words += f", and how the floor sags under {number_text(mass, 0)} g"
-        out.add(Label(words, 22, 28, 16, p.ink, "start", 600))
-        larger = self._larger(sags)
-        tail = (
-            f"Sag and its limit drawn {larger:g} times larger than life; it counts when the box "
-            "is lifted or hung."
-            if sags
-            else "Give the contents a weight to see the floor sag."
-        )
-        out.add(Label(tail, 22, 50, 13, p.quiet, "start"))
-        columns = self._columns()
-        step = columns[1][1] - columns[0][1]
-        lightest = lightest_that_holds(*work.inside[:2], mass) if sags else ""
-        for board, x in columns:
-            self._draw_column(out, board, x, step, board.key == lightest)
-            if sags:
-                self._draw_sag(out, sags[board.key], x, step / 2 - 16, larger)
-        y = self._axis_y()
-        ends = np.array([[LEFT - 22, y], [self.width() - RIGHT + 12, y]])
-        out.add(Path((ends,), closed=False, stroke=Stroke(p.ink, 1.5)))
-        out.add(Label("lighter", LEFT - 22, y + 128, 12, p.quiet, "start"))
-        out.add(Label("heavier", self.width() - RIGHT + 12, y + 128, 12, p.quiet, "end"))
+        found = self.choice.comparison
+        out.add(Label("Boards along their weight", LEFT, 28, 16, p.ink, "start", 600))
+        if found is None:
+            words = "Add contents first: then every board is compared for them."
+            out.add(Label(words, LEFT, 52, 13, p.quiet, "start"))
+            return out
+        columns = _columns(self.width(), any(x.cost is not None for x in self.choice.laid.values()))
+        larger = self._larger(found, columns)
+        self._head(out, found, columns, larger)
+        best = found.lightest
+        for i, meaning in enumerate(found.meanings):
+            self._row(out, meaning, i, columns, larger, best is meaning)
+        limit = _limit(found)
+        if limit is not None and larger:
+            x = columns.bar[0] + limit * self._pixels() * larger
+            end = TOP + self._row_height() * len(found.meanings)
+            line = np.array([[x, TOP - 4], [x, end]])
+            out.add(Path((line,), closed=False, stroke=Stroke(p.brick, 1.3, (4, 3))))
         return out
 
-    def _axis_y(self) -> float:
-        return self.height() - 148.0
+    def _pixels(self) -> float:
+        return self.logicalDpiX() / 25.4
 
-    def _deepest(self) -> float:
-        """Pixels that the deepest sag may take."""
-        return max(40.0, self._axis_y() - TOP - 200.0)
-
-    def _larger(self, sags: dict[str, Sag]) -> float:
-        """A round enlargement at which sags and limits fill the room there is."""
-        most = max(
-            (max(min(s.sag.value, 3 * s.limit.value), s.limit.value) for s in sags.values()),
-            default=1.0,
-        )
-        pixels = self.logicalDpiX() / 25.4
-        for larger in (100, 50, 40, 30, 25, 20, 15, 10, 8, 5, 4, 3, 2):
-            if most * pixels * larger <= self._deepest():
+    def _larger(self, found: Comparison, columns: _Columns) -> float:
+        """A round enlargement at which sags and limit fill their column; 0 without a load."""
+        limit = _limit(found)
+        if limit is None:
+            return 0.0
+        sags = [f.value.value for m in found.meanings if (f := m.figure("floor")) is not None]
+        most = max(min(max(sags), 2.5 * limit), limit)
+        room = columns.bar[1] - columns.bar[0] - 44
+        for larger in (100, 50, 40, 30, 25, 20, 15, 10, 8, 6, 5, 4, 3, 2):
+            if most * self._pixels() * larger <= room:
                 return float(larger)
         return 1.0
 
-    def _draw_column(self, out: Picture, board: Board, x: float, step: float, best: bool) -> None:
+    def _head(self, out: Picture, found: Comparison, columns: _Columns, larger: float) -> None:
         p = self.palette_
-        axis = self._axis_y()
-        half = step / 2 - 4
-        used = board.key == self._in_use()
-        box = np.array(
-            [
-                [x - half, TOP + 6],
-                [x + half, TOP + 6],
-                [x + half, axis + 112],
-                [x - half, axis + 112],
-            ]
-        )
-        if used:
-            out.add(Path((box,), fill=p.jade_wash, stroke=Stroke(p.jade, 2)))
-        elif best:
-            out.add(Path((box,), stroke=Stroke(p.jade, 1.2, (4, 4))))
-        y = TOP + 24
-        if used:
-            out.add(Label("in use", x, y, 13, p.jade_text, weight=600))
-        if best:
-            out.add(Label("lightest", x, y + 18, 12.5, p.jade_text))
-            out.add(Label("that holds", x, y + 33, 12.5, p.jade_text))
-        # the board's edge, twenty times its thickness
-        thick = board.thickness * 20 * self.logicalDpiX() / 25.4 * 0.5
-        slab = np.array(
-            [
-                [x - half + 14, axis - thick],
-                [x + half - 14, axis - thick],
-                [x + half - 14, axis],
-                [x - half + 14, axis],
-            ]
-        )
-        out.add(Path((slab,), fill=mix(p.sand, p.sheet, 0.45), stroke=Stroke(p.ink, 1)))
-        curl = format_length(smallest_roll(board).value, self.system)
-        out.add(Label(f"curls to {curl}", x, axis - thick - 14, 12, p.quiet))
-        title = board.title.replace("Extra-heavy", "Extra-h.") if step < 100 else board.title
-        passes = "1 pass" if board.passes == 1 else f"{board.passes} passes"
-        lines = (
-            (title, 13.0, p.jade_text if used else p.ink, 600),
-            (f"{board.grammage:.0f} g/m²", 13.0, p.ink, 400),
-            (f"{number_text(board.thickness, 2)} mm", 12.0, p.quiet, 400),
-            (SCORES[board.score], 12.0, p.quiet, 400),
-            (passes, 12.0, p.quiet, 400),
-        )
-        for i, (text, size, colour, weight) in enumerate(lines):
-            out.add(Label(text, x, axis + 20 + 19 * i, size, colour, weight=weight))
+        if larger:
+            words = (
+                f"Bars: how far the floor sags when the box is lifted, {larger:g} times larger "
+                "than life."
+            )
+        else:
+            words = "Give the contents a weight to see the floor sag."
+        if self.width() < 560:
+            words = words.replace(" when the box is lifted,", ",")
+        out.add(Label(words, LEFT, 52, 13, p.quiet, "start"))
+        y = TOP - 14
+        edge = f"edge, {EDGE_LARGER:g} ×"
+        out.add(Label(edge, LEFT, y, 11.5, p.quiet, "start"))
+        limit = _limit(found)
+        if limit is not None and larger:
+            x = columns.bar[0] + limit * self._pixels() * larger
+            words = f"limit {number_text(limit, 2)} mm"
+            x = min(max(x, columns.bar[0] + 38), columns.bar[1] - 30)
+            out.add(Label(words, x, y, 12, p.brick_text, weight=600))
+        for _, words, end in columns.others:
+            out.add(Label(words, end, y, 11.5, p.quiet, "end"))
 
-    def _draw_sag(self, out: Picture, sag: Sag, x: float, half: float, larger: float) -> None:
-        """A floor between two walls, enlarged, beside its limit."""
+    def _row(
+        self,
+        out: Picture,
+        meaning: Meaning,
+        number: int,
+        columns: _Columns,
+        larger: float,
+        best: bool,
+    ) -> None:
         p = self.palette_
-        pixels = self.logicalDpiX() / 25.4 * larger
-        y = TOP + 96.0
-        deep = min(sag.sag.value * pixels, self._deepest() + 20)
-        limit = sag.limit.value * pixels
-        colour = p.jade_text if sag.holds else p.amber_text
-        walls = (
-            np.array([[x - half, y - 22], [x - half, y]]),
-            np.array([[x + half, y - 22], [x + half, y]]),
+        high = self._row_height()
+        y0 = TOP + number * high
+        y = y0 + high / 2
+        used = meaning.board.key == self.choice.used()
+        end = self.width() - RIGHT + 8
+        box = np.array([[LEFT - 8, y0], [end, y0], [end, y0 + high], [LEFT - 8, y0 + high]])
+        if used:
+            out.add(Path((box,), fill=p.jade_wash, stroke=Stroke(p.jade, 1.5)))
+        else:
+            rule = np.array([[LEFT - 8, y0 + high], [end, y0 + high]])
+            out.add(Path((rule,), closed=False, stroke=Stroke(p.line, 0.8)))
+        colour = p.jade if meaning.holds else p.amber
+        notch = np.array(
+            [[LEFT - 8, y - 9], [LEFT - 3, y - 9], [LEFT - 3, y + 9], [LEFT - 8, y + 9]]
         )
-        t = np.linspace(-1, 1, 41)
-        floor = np.column_stack([x + half * t, y + deep * (1 - t * t)])
-        out.add(Path((floor,), fill=mix(colour, p.table, 0.8)))
-        out.add(Path(walls, closed=False, stroke=Stroke(p.ink, 2)))
-        out.add(Path((floor,), closed=False, stroke=Stroke(colour, 2.5)))
-        line = np.array([[x - half - 4, y + limit], [x + half + 4, y + limit]])
-        out.add(Path((line,), closed=False, stroke=Stroke(p.brick, 1.2, (3, 3))))
-        low = y + max(deep, limit)
-        cut = " +" if sag.sag.value * pixels > deep + 1e-6 else ""
-        out.add(
-            Label(f"{number_text(sag.sag.value, 2)} mm{cut}", x, low + 17, 13.5, colour, weight=600)
-        )
-        out.add(Label(f"limit {number_text(sag.limit.value, 2)}", x, low + 35, 12, p.brick_text))
+        out.add(Path((notch,), fill=colour))
+        self._slab(out, meaning, y)
+        self._name(out, meaning, y, used, best)
+        if larger:
+            self._bar(out, meaning, y, columns, larger)
+        for key, _, right in columns.others:
+            words, tone = self._cell(meaning, key)
+            out.add(Label(words, right, y, 12.5, tone, "end"))
+
+    def _slab(self, out: Picture, meaning: Meaning, y: float) -> None:
+        """The board's edge, enlarged."""
+        p = self.palette_
+        half = max(meaning.board.thickness * self._pixels() * EDGE_LARGER / 2, 0.5)
+        half = min(half, self._row_height() / 2 - 3)
+        x0, x1 = LEFT + 4, LEFT + 38
+        slab = np.array([[x0, y - half], [x1, y - half], [x1, y + half], [x0, y + half]])
+        out.add(Path((slab,), fill=mix(p.sand, p.sheet, 0.45), stroke=Stroke(p.ink, 0.8)))
+
+    def _name(self, out: Picture, meaning: Meaning, y: float, used: bool, best: bool) -> None:
+        p = self.palette_
+        board = meaning.board
+        x = LEFT + 48
+        title = board.title if len(board.title) <= 20 else f"{board.title[:19]}…"
+        out.add(Label(title, x, y - 8, 13, p.jade_text if used else p.ink, "start", 600))
+        about = "~" if board.thickness_from == "grammage" else ""
+        second = f"{board.grammage:.0f} g/m² · {about}{number_text(board.thickness, 2)} mm"
+        tone = p.quiet
+        if best:
+            second, tone = f"{board.grammage:.0f} g/m² · lightest", p.jade_text
+        out.add(Label(second, x, y + 9, 11.5, tone, "start", 600 if best else 400))
+
+    def _bar(
+        self, out: Picture, meaning: Meaning, y: float, columns: _Columns, larger: float
+    ) -> None:
+        p = self.palette_
+        figure = meaning.figure("floor")
+        x0, x1 = columns.bar
+        if figure is None:
+            words = "cannot be made of it" if meaning.refused else ""
+            out.add(Label(words, x0, y, 12, p.quiet, "start"))
+            return
+        fails = figure.verdict == "fails"
+        long = figure.value.value * self._pixels() * larger
+        room = x1 - x0 - 40
+        shown = min(long, room)
+        bar = np.array([[x0, y - 6], [x0 + shown, y - 6], [x0 + shown, y + 6], [x0, y + 6]])
+        fill = mix(p.amber if fails else p.jade, p.sheet, 0.45)
+        tone = p.amber_text if fails else p.jade_text
+        out.add(Path((bar,), fill=fill, stroke=Stroke(tone, 0.8)))
+        more = "+" if long > room else ""
+        words = f"{number_text(figure.value.value, 2)}{more}"
+        x = x0 + shown + 5
+        line = x0 + figure.limit.value * self._pixels() * larger if figure.limit else 0.0
+        if x - 4 < line < x + LABEL:  # clear of the limit
+            x = line + 5
+        out.add(Label(words, x, y, 12.5, tone, "start", 600))
+
+    def _cell(self, meaning: Meaning, key: str) -> tuple[str, str]:
+        """Words and colour of one cell."""
+        p = self.palette_
+        board = meaning.board
+        if key == "score":
+            bad = next(
+                (f for f in meaning.figures if f.verdict == "fails" and f.key != "floor"), None
+            )
+            if bad is not None:
+                return SHORT.get(bad.key, "fails"), p.amber_text
+            return SCORES[board.score], p.quiet
+        if key == "passes":
+            return str(board.passes), p.quiet
+        if key == "sheets":
+            return _laid_words(self.choice.laid.get(board.key), self.choice.busy), p.quiet
+        figure = meaning.figure(key)
+        if figure is None:
+            return "", p.quiet
+        if key == "weight":
+            return f"{number_text(figure.value.value, 0)} g", p.quiet
+        return format_length(figure.value.value, self.system, places=0), p.quiet
+
+
+def _limit(found: Comparison) -> float | None:
+    """The floor's limit in mm; the same for every board."""
+    for meaning in found.meanings:
+        figure = meaning.figure("floor")
+        if figure is not None and figure.limit is not None:
+            return figure.limit.value
+    return None
+
+
+def _laid_words(laid: Laid | None, busy: bool) -> str:
+    if laid is None:
+        return "…" if busy else ""
+    if laid.unplaced:
+        return "too large"
+    cost = "" if laid.cost is None else f" · {laid.cost:.2f}"
+    return f"{laid.sheets}{cost}"
+
+
+def _words(meaning: Meaning) -> str:
+    lines = [f"{meaning.board.title}: {meaning.failing or 'it holds'}."]
+    lines += [f"{f.title}: {f.words}." for f in meaning.figures if f.verdict != "fails"]
+    if meaning.board.note:
+        lines.append(meaning.board.note)
+    return "\n".join(lines)

@@ -1,0 +1,184 @@
+"""What every board means for the open project, as the Board station shows it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from jadeite.core.boards import Board
+from jadeite.core.choice import Comparison, Meaning, Remedy
+from jadeite.core.errors import JadeiteError
+from jadeite.core.formats.board_library import merged
+from jadeite.core.parts import parts_of
+from jadeite.core.pipeline import Work
+from jadeite.core.project import Project, changed, with_change
+from jadeite.core.shapes import resolve_options
+from jadeite.desktop.jobs import Job
+from jadeite.desktop.session import Session
+
+__all__ = ["BoardChoice", "Laid"]
+
+PAUSE = 400  # ms without a change before sheets are counted for every board; from memory
+
+
+@dataclass(frozen=True)
+class Laid:
+    """Sheets that a board takes, pieces that fit none, and the cost where prices are known."""
+
+    sheets: int
+    unplaced: int
+    cost: float | None
+
+
+class BoardChoice(QObject):
+    """Compares at once; counts sheets in the background, one board after another."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.session = session
+        self.part = ""  # the part that is compared; empty for all
+        self.laid: dict[str, Laid] = {}
+        self.comparison: Comparison | None = None
+        self.remedies: tuple[Remedy, ...] = ()
+        self._open = False
+        self._key: object = None
+        self._todo: list[str] = []
+        self.job = Job("board-sheets", self)
+        self.job.succeeded.connect(self._on_laid)
+        self.job.failed.connect(lambda _: self._next())
+        session.extra_jobs.append(self.job)
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(PAUSE)
+        self._later.timeout.connect(self._next)
+        session.changed.connect(self.refresh)
+        session.library.changed.connect(self.refresh)
+
+    # ------------------------------------------------------------- what is compared
+
+    @property
+    def busy(self) -> bool:
+        """Whether sheets are still being counted."""
+        return self._later.isActive() or self.job.busy
+
+    def project(self) -> Project:
+        """The document with every board of the library at hand."""
+        project = self.session.project
+        own = merged(self.session.library.boards, project.own_boards)
+        return changed(project, own_boards=own[:60])
+
+    def parts(self) -> tuple[tuple[str, str], ...]:
+        """Every part that is made now, as key and title."""
+        work = self.session.work
+        try:
+            options = resolve_options(work.family, self.session.project.shape.options)
+        except JadeiteError:
+            return work.family.parts
+        return parts_of(self.session.project, work.family, options)
+
+    def set_open(self, opened: bool) -> None:
+        """Compare only while somebody looks."""
+        self._open = opened
+        self.refresh()
+
+    def set_part(self, part: str) -> None:
+        """Compare boards for one part; for all of them when empty."""
+        self.part = part
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Compare anew where something has changed."""
+        if not self._open:
+            return
+        if self.part and self.part not in dict(self.parts()):
+            self.part = ""
+        work = self.session.work
+        project = self.project()
+        key = (project, work.inside, work.arrangement, self.part)
+        if key == self._key:
+            return
+        self._key = key
+        self.laid, self._todo = {}, []
+        self._later.stop()
+        self.job.cancel()
+        if work.design is None:
+            self.comparison, self.remedies = None, ()
+            self.changed.emit()
+            return
+        asked: Work = replace(work, project=project)
+        focus = (self.part,) if self.part else ()
+        self.comparison = asked.comparison(focus)
+        self.remedies = asked.remedies(self.comparison)
+        self._todo = [m.board.key for m in self.comparison.meanings if not m.refused]
+        used = self.used()
+        self._todo.sort(key=lambda k: k != used)  # the one in use first
+        self._later.start()
+        self.changed.emit()
+
+    def used(self) -> str:
+        """Key of the board in use in the part that is compared."""
+        work = self.session.work
+        part = self.part or work.family.parts[0][0]
+        board = work.boards.get(part)
+        return board.key if board is not None else ""
+
+    def meaning(self, key: str) -> Meaning | None:
+        """What a board means."""
+        return self.comparison.of(key) if self.comparison is not None else None
+
+    # ------------------------------------------------------------- deciding
+
+    def use(self, key: str) -> None:
+        """Make the compared parts of a board; one of the library goes into the document."""
+        focus = self.comparison.focus if self.comparison is not None else ()
+        if not focus:
+            focus = tuple(p for p, _ in self.session.work.family.parts)
+        self.use_in(focus, key)
+
+    def use_in(self, parts: tuple[str, ...], key: str) -> None:
+        """Make parts of a board."""
+        project = self.session.project
+        boards = project.boards | dict.fromkeys(parts, key)
+        self.session.edit(boards=boards, own_boards=self._with_own(key))
+
+    def _with_own(self, *keys: str) -> tuple[Board, ...]:
+        """The document's own boards, with those of the library that it uses."""
+        project = self.session.project
+        own = {b.key for b in project.own_boards}
+        more = [b for b in self.session.library.boards if b.key in keys and b.key not in own]
+        return (*project.own_boards, *more)
+
+    def cure(self, remedy: Remedy) -> None:
+        """Make the change of a remedy."""
+        project = self.session.project
+        keys = [str(v) for path, v in remedy.cure.changes if path.startswith("boards.")]
+        try:
+            project = changed(project, own_boards=self._with_own(*keys))
+            for path, value in remedy.cure.changes:
+                project = with_change(project, path, value)
+        except JadeiteError as error:
+            self.session.trouble.emit(str(error))
+            return
+        self.session.apply(project)
+
+    # ------------------------------------------------------------- sheets and cost
+
+    def _next(self) -> None:
+        if not self._todo or not self._open or self.comparison is None:
+            self.changed.emit()
+            return
+        key = self._todo.pop(0)
+        work = self.session.work
+        wanted = (self._key, key)
+        arguments = (self.project(), work.arrangement, self.comparison.focus, key)
+        self.job.start(wanted, *arguments)
+
+    def _on_laid(self, result: object, wanted: object) -> None:
+        assert isinstance(wanted, tuple)
+        if wanted[0] is self._key and isinstance(result, tuple):
+            self.laid[wanted[1]] = Laid(*result)
+            self.changed.emit()
+            self._next()

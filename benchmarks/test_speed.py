@@ -7,11 +7,15 @@ import os
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+import numpy as np
 import pytest
 
+from jadeite.core.boards import CATALOGUE
+from jadeite.core.contents import Block
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Project, with_change
+from jadeite.core.project import Project, changed, with_change
+from jadeite.core.sizing import size_by_paper
 from jadeite.desktop.commands import demo_project
 
 
@@ -75,6 +79,49 @@ def test_quick_layout(benchmark, demo, arrangement) -> None:  # type: ignore[no-
 def test_arranging_the_demo(benchmark, demo) -> None:  # type: ignore[no-untyped-def]
     """The exact arrangement of four things."""
     benchmark(lambda: arrange_contents(demo))
+
+
+def unlike(count: int) -> list[Block]:
+    """So many unlike blocks, the same every time."""
+    rng = np.random.default_rng(7)
+    sides = rng.uniform(12, 90, size=(count, 3)).round(1)
+    return [
+        Block(name=f"thing {i}", length=a, width=b, height=c, mass=40)
+        for i, (a, b, c) in enumerate(sides.tolist())
+    ]
+
+
+@pytest.mark.parametrize("count", [12, 40])
+def test_first_answer_for_unlike_things(benchmark, count) -> None:  # type: ignore[no-untyped-def]
+    """Of twelve: 100 ms or less wanted."""
+    project = changed(Project(), contents=unlike(count))
+    assert benchmark(lambda: arrange_contents(project, quick=True)).places
+
+
+def test_best_of_the_search_for_twelve(benchmark) -> None:  # type: ignore[no-untyped-def]
+    """In the background: about 2 s wanted."""
+    project = changed(Project(), contents=unlike(12))
+    found = benchmark.pedantic(lambda: arrange_contents(project), rounds=2)
+    print(f"cost {found.cost:.0f} mm², at most {100 * found.gap:.0f} % from the best")
+
+
+def test_every_board_compared(benchmark, demo, arrangement) -> None:  # type: ignore[no-untyped-def]
+    """The mechanical figures of the whole catalogue: 300 ms or less wanted."""
+    work = work_up(demo, arrangement)
+    assert len(benchmark(work.comparison).meanings) == len(CATALOGUE)
+
+
+def test_cures_tried(benchmark, demo, arrangement) -> None:  # type: ignore[no-untyped-def]
+    """Each made on paper; in the background."""
+    heavy = with_change(demo, "contents.0.mass", 500.0)
+    work = work_up(heavy, arrangement)
+    choice = work.comparison()
+    assert benchmark(lambda: work.remedies(choice))
+
+
+def test_largest_from_one_sheet(benchmark, demo) -> None:  # type: ignore[no-untyped-def]
+    """A search over layouts, in the background."""
+    benchmark.pedantic(lambda: size_by_paper(demo, demo.stock[0], (90.0, 60.0, 40.0)), rounds=3)
 
 
 def test_painting_the_table(benchmark, tmp_path, demo) -> None:  # type: ignore[no-untyped-def]

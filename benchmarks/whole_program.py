@@ -20,7 +20,7 @@ WINDOW = textwrap.dedent(
     from PyQt6.QtCore import QTimer
     from jadeite.desktop.app import application, new_window
     app = application(sys.argv[:1])
-    window = new_window(Path(sys.argv[1]), Path(sys.argv[1]))
+    window = new_window(Path(sys.argv[1]), Path(sys.argv[1]), Path(sys.argv[1]))
     window.commands.open_demo(ask=False)
     window.show()
     def painted():

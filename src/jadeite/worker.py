@@ -13,7 +13,7 @@ import sys
 from collections.abc import Callable
 from typing import Any, BinaryIO
 
-from jadeite.core.choice import with_board
+from jadeite.core.choice import Remedy, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
 from jadeite.core.pipeline import SheetWork, arrangements_of, plan_sheets, work_up
@@ -79,11 +79,20 @@ def board_sheets(
     return len(layout.sheets), len(layout.unplaced), sum(known) if known else None
 
 
+def remedies(
+    project: Project, arrangement: Arrangement | None, focus: tuple[str, ...], _: Step
+) -> tuple[Remedy, ...]:
+    """What would make the project hold; empty when it does."""
+    work = work_up(project, arrangement)
+    return work.remedies(work.comparison(focus)) if work.design is not None else ()
+
+
 JOBS: dict[str, Callable[..., object]] = {
     "arrange": arrangements_of,
     "sheets": sheets,
     "size": size,
     "board-sheets": board_sheets,
+    "remedies": remedies,
 }
 
 

@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jadeite.core.contents import arrange_all, room_around, tag_room
+from jadeite.core.contents import arrange_all, headroom, room_around, tag_room
 from jadeite.core.contents.arrange import rules_of
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.pipeline import arrange_contents, bodies_of, room_of, work_up
@@ -62,6 +62,20 @@ def room_to_plies(model, low: np.ndarray, high: np.ndarray) -> np.ndarray:  # ty
     return least
 
 
+def tags_are_clear(model, text: str, blocks: list[np.ndarray]) -> bool:  # type: ignore[no-untyped-def]
+    """Whether every tag that lies inside is clear of all plies and of every thing."""
+    for content in json.loads(text)["jadeite:contents"]:
+        if not content["name"].startswith("tag of"):
+            continue
+        low, high = corners(content)
+        if room_to_plies(model, low, high).min() < -1e-6:
+            return False
+        for a, b in blocks:
+            if (np.minimum(high, b) - np.maximum(low, a)).min() > 1e-6:
+                return False
+    return True
+
+
 @settings(max_examples=320)
 @given(
     things=st.lists(THINGS, min_size=1, max_size=4),
@@ -93,6 +107,7 @@ def test_property_everything_fits_with_its_room(things, options, board, dividers
         c for c in json.loads(text)["jadeite:contents"] if not c["name"].startswith("tag of")
     ]
     blocks = [corners(c) for c in contents]
+    assert tags_are_clear(model, text, blocks)
     assert len(blocks) == len(arrangement.places)
     for place, (low, high) in zip(arrangement.places, blocks, strict=True):
         thing = project.contents[place.thing]
@@ -115,6 +130,50 @@ def test_property_everything_fits_with_its_room(things, options, board, dividers
         shift = 0.0 if any(r.reach == "front" for r in rules) else front
         lows = [(p.low[0], p.low[1] - shift, p.low[2]) for p in arrangement.places]
         assert faults([p.cell for p in arrangement.places], lows, rules) == []
+
+
+@settings(max_examples=100)
+@given(
+    things=st.lists(THINGS, min_size=1, max_size=3),
+    bottom=st.sampled_from(["closed", "open"]),
+    board=BOARDS,
+    usual=st.one_of(st.none(), st.floats(0, 5)),
+)
+def test_property_everything_slides_into_its_sleeve(things, bottom, board, usual) -> None:  # type: ignore[no-untyped-def]
+    """Clear of every ply of the folded sleeve, apart, and below its mouth as the way asks."""
+    project = changed(
+        Project(),
+        contents=tuple(things),
+        shape=Shape(key="sleeve", options={"bottom": bottom}),
+        boards={"sleeve": board},
+        clearance=usual,
+    )
+    arrangement = arrange_contents(project, quick=True)
+    assert arrangement is not None
+    work = work_up(project, arrangement)
+    assert not work.blocked, [f.message for f in work.findings]
+    assert work.design is not None
+    text = fold_text(work.design, bodies_of(project, arrangement, work.design))
+    model = fold_reader.read(text)
+    assert fold_reader.open_joints(model) == []
+    contents = [
+        c for c in json.loads(text)["jadeite:contents"] if not c["name"].startswith("tag of")
+    ]
+    blocks = [corners(c) for c in contents]
+    assert tags_are_clear(model, text, blocks)
+    mouth = max(f.points[:, 1].max() for f in model.faces.values())
+    for place, (low, high) in zip(arrangement.places, blocks, strict=True):
+        thing = project.contents[place.thing]
+        turned = next(t for t in thing.turns() if t.size == place.solid and t.axis == place.axis)
+        gaps = room_to_plies(model, low, high)
+        for axis in (0, 2):
+            room = room_around(thing, turned, axis, usual).value
+            padding = thing.padding if thing.goes_in == "padded" else 0.0
+            assert gaps[axis] >= min(room, padding or room) - 1e-6
+        tag = tag_room(thing) if place.tall == 1 else 0.0
+        assert high[1] + tag <= mouth - headroom(thing).value + 1e-6
+    for a, b in itertools.combinations(blocks, 2):
+        assert (np.minimum(a[1], b[1]) - np.maximum(a[0], b[0])).min() <= 1e-6
 
 
 @settings(max_examples=60)

@@ -176,6 +176,7 @@ def test_the_lightest_board_for_900_g(window, qtbot) -> None:  # type: ignore[no
     else:
         assert best.board.title in panel.why.text()
         assert "the next lighter, does not hold" in panel.why.text()
+    qtbot.waitUntil(lambda: bool(panel.choice.remedies), timeout=60_000)
     remedy = next(r for r in panel.choice.remedies if r.holds)
     panel.choice.cure(remedy)
     settle(qtbot, window)

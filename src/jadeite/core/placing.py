@@ -10,6 +10,7 @@ import numpy as np
 from jadeite.core.boards import Load
 from jadeite.core.contents import AnyThing, Arrangement, FlatPack, Loose, Place, tag_room
 from jadeite.core.contents.cells import UP
+from jadeite.core.contents.clearance import tag_axes
 from jadeite.core.folding import Body, ball_body, box_body, cylinder_body
 from jadeite.core.nets import Design
 from jadeite.core.nets.model import Floats
@@ -59,9 +60,9 @@ def bodies_in(
 def _tag_body(thing: FlatPack, place: Place, middle: Floats) -> Body:
     """A tag that lies inside, beyond the pack's own end."""
     assert thing.tag is not None
-    thin = int(np.argmin(place.solid))
-    size = [thing.tag.width] * 3
-    size[thin], size[place.tall] = TAG_THICK, thing.tag.height
+    wide, thin = tag_axes(place.solid, place.tall)
+    size = [0.0, 0.0, 0.0]
+    size[wide], size[thin], size[place.tall] = thing.tag.width, TAG_THICK, thing.tag.height
     centre = middle.copy()
     end = place.solid[place.tall] / 2 + tag_room(thing) - thing.tag.height / 2
     centre[place.tall] += end

@@ -49,7 +49,9 @@ class BoardChoice(QObject):
         self.job = Job("board-sheets", self)
         self.job.succeeded.connect(self._on_laid)
         self.job.failed.connect(lambda _: self._next())
-        session.extra_jobs.append(self.job)
+        self.cure_job = Job("remedies", self)
+        self.cure_job.succeeded.connect(self._on_remedies)
+        session.extra_jobs += [self.job, self.cure_job]
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(PAUSE)
@@ -61,8 +63,8 @@ class BoardChoice(QObject):
 
     @property
     def busy(self) -> bool:
-        """Whether sheets are still being counted."""
-        return self._later.isActive() or self.job.busy
+        """Whether cures are still being tried, or sheets counted."""
+        return self._later.isActive() or self.job.busy or self.cure_job.busy
 
     def project(self) -> Project:
         """The document with every board of the library at hand."""
@@ -104,14 +106,19 @@ class BoardChoice(QObject):
         self.laid, self._todo = {}, []
         self._later.stop()
         self.job.cancel()
+        self.cure_job.cancel()
+        self.remedies = ()
         if work.design is None:
-            self.comparison, self.remedies = None, ()
+            self.comparison = None
             self.changed.emit()
             return
         asked: Work = replace(work, project=project)
         focus = (self.part,) if self.part else ()
         self.comparison = asked.comparison(focus)
-        self.remedies = asked.remedies(self.comparison)
+        own = self.comparison.of(self.used())
+        if own is not None and not own.holds:  # each cure is made on paper: that takes a while
+            arguments = (project, work.arrangement, self.comparison.focus)
+            self.cure_job.start(key, *arguments)
         self._todo = [m.board.key for m in self.comparison.meanings if not m.refused]
         used = self.used()
         self._todo.sort(key=lambda k: k != used)  # the one in use first
@@ -163,6 +170,11 @@ class BoardChoice(QObject):
             self.session.trouble.emit(str(error))
             return
         self.session.apply(project)
+
+    def _on_remedies(self, result: object, wanted: object) -> None:
+        if wanted is self._key and isinstance(result, tuple):
+            self.remedies = result
+            self.changed.emit()
 
     # ------------------------------------------------------------- sheets and cost
 

@@ -220,6 +220,7 @@ class TableView(QWidget):
                 dimensions=self.dimensions,
                 disc=self.disc and not covered,
                 names=not covered,
+                ghosts=not covered,
                 undimensioned=frozenset(below) if covered else frozenset(),
             )
             self._picture = self._scene.draw(camera, style)

@@ -53,8 +53,8 @@ class Place:
     """Where one thing lies, from the hollow's lower left front corner; mm.
 
     ``low`` is the corner of its cell, ``cell`` the cell's extent, ``solid``
-    the thing's own extent, centred in the cell (but for finger room) and
-    standing ``under`` above its floor.  ``axis`` is that of a cylinder,
+    the thing's own extent, ``inset`` from the cell's low corner: centred, but
+    for the room of a finger or a tag.  ``axis`` is that of a cylinder,
     ``tall`` the axis of the thing's own height.
     """
 
@@ -65,13 +65,19 @@ class Place:
     solid: Triple
     axis: int
     tall: int = UP
-    under: float = 0.0
+    inset: Triple = (0.0, 0.0, 0.0)
 
     @property
     def centre(self) -> Triple:
         """Middle of the thing itself."""
         x, y, z = self.low
-        return (x + self.cell[0] / 2, y + self.cell[1] / 2, z + self.under + self.solid[2] / 2)
+        (a, b, c), (i, j, k) = self.solid, self.inset
+        return (x + i + a / 2, y + j + b / 2, z + k + c / 2)
+
+    @property
+    def under(self) -> float:
+        """Room below the thing in its cell, mm."""
+        return self.inset[2]
 
 
 @dataclass(frozen=True)
@@ -364,7 +370,7 @@ def _in_cells(objective: str, job: _Job, step: Callable[[float], None] | None) -
             0.0,
         )
         places.append(
-            Place(thing, copy, low, cell.size, cell.solid, cell.axis, cell.tall, cell.under)
+            Place(thing, copy, low, cell.size, cell.solid, cell.axis, cell.tall, cell.inset)
         )
     flat = tuple(replace(rule, stacks=False) for rule in job.rules)
     bound = min(found.cost, lower_bound(job.turns, price, rules=flat))
@@ -376,7 +382,7 @@ def _arrangement(objective: str, job: _Job, packing: Packing, *, exact: bool) ->
     """Name the places, and turn the whole so that the longer side is its length."""
     room = job.room
     places = [
-        Place(thing, copy, low, cell.size, cell.solid, cell.axis, cell.tall, cell.under)
+        Place(thing, copy, low, cell.size, cell.solid, cell.axis, cell.tall, cell.inset)
         for (thing, copy), low, cell in zip(job.items, packing.lows, packing.cells, strict=True)
     ]
     size = list(packing.size)
@@ -408,12 +414,14 @@ def _swapped(place: Place) -> Place:
     x, y, z = place.low
     a, b, c = place.cell
     i, j, k = place.solid
+    u, v, w = place.inset
     other = {0: 1, 1: 0, 2: 2}
     return replace(
         place,
         low=(y, x, z),
         cell=(b, a, c),
         solid=(j, i, k),
+        inset=(v, u, w),
         axis=other[place.axis],
         tall=other[place.tall],
     )

@@ -16,7 +16,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from jadeite.core.contents.clearance import finger_room, room_around, tag_room
+from jadeite.core.contents.clearance import finger_room, room_around, tag_axes, tag_room
 from jadeite.core.contents.things import AnyThing, Cards, FlatPack, Standing, Turned
 
 __all__ = ["CLOSE", "FREE", "Cell", "Packing", "Price", "Rules", "cells_of", "forbidden", "rests"]
@@ -31,14 +31,15 @@ UP = 2  # the axis against which things weigh
 class Cell:
     """One turn of a thing: its cell, the thing's own extent, a cylinder's axis; mm.
 
-    ``tall`` is the axis of the thing's own height, ``under`` the room below it.
+    ``tall`` is the axis of the thing's own height, ``inset`` how far the thing lies from
+    the low corner of its cell: room for a finger or a tag is at the other end.
     """
 
     size: Triple
     solid: Triple
     axis: int
     tall: int = UP
-    under: float = 0.0
+    inset: Triple = (0.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -96,14 +97,22 @@ def cells_of(thing: AnyThing, usual: float | None = None, mouth: int = UP) -> tu
     turns = thing.turns()
     for turned in [t for t in turns if _slides(thing, t, mouth)] or turns:
         size = [_extent(thing, turned, axis, usual, mouth, padding) for axis in range(3)]
+        beside = [(size[a] - turned.size[a]) / 2 for a in range(3)]
+        if mouth == UP:
+            beside[UP] = padding
         if tag:
             size[turned.tall] += tag
+            wide, _ = tag_axes(turned.size, turned.tall)
+            assert isinstance(thing, FlatPack)
+            if thing.tag is not None and thing.tag.width > size[wide]:  # wider than its pack
+                size[wide] = thing.tag.width
+                beside[wide] = (size[wide] - turned.size[wide]) / 2
         for axis in [a for a in (0, 1) if a != mouth] if finger else [0]:
-            wide = list(size)
-            wide[axis] += finger
-            whole = (wide[0], wide[1], wide[2])
-            under = padding if mouth == UP else (size[UP] - turned.size[UP]) / 2
-            cell = Cell(whole, turned.size, turned.axis, turned.tall, under)
+            extent = list(size)
+            extent[axis] += finger
+            whole = (extent[0], extent[1], extent[2])
+            inset = (beside[0], beside[1], beside[2])
+            cell = Cell(whole, turned.size, turned.axis, turned.tall, inset)
             out.setdefault((whole, turned.size), cell)
     return tuple(out.values())
 

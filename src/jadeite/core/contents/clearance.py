@@ -14,6 +14,7 @@ __all__ = [
     "finger_room",
     "headroom",
     "room_around",
+    "tag_axes",
     "tag_room",
 ]
 
@@ -122,6 +123,12 @@ def tag_room(thing: AnyThing) -> float:
     if not isinstance(thing, FlatPack) or thing.tag is None or thing.tag.hangs == "outside":
         return 0.0
     return TAG_STRING + thing.tag.height
+
+
+def tag_axes(solid: tuple[float, float, float], tall: int) -> tuple[int, int]:
+    """Axes across a tag's width and through its thickness, as its pack lies."""
+    first, second = (a for a in range(3) if a != tall)
+    return (second, first) if solid[first] <= solid[second] else (first, second)
 
 
 def headroom(thing: AnyThing | None = None) -> Reckoning:

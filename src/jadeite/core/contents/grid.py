@@ -13,6 +13,7 @@ from jadeite.core.contents.cells import Cell, Price
 
 __all__ = ["Grid", "Gridded", "fill_grid"]
 
+LEAST_CELL = 5.0  # mm between two strips; from memory, a slot needs 4 mm of board around it
 CHANGES = 240  # of places and turns, for each number of columns; from memory
 TIE = 1e-6  # mm2 for each mm; design rule, only between equal costs
 SEED = 7  # setting; the same things always get the same cells
@@ -84,7 +85,7 @@ def _grid(
     t: float,
     equal: bool,
 ) -> Grid:
-    columns, rows = [0.0] * shape[0], [0.0] * shape[1]
+    columns, rows = [LEAST_CELL] * shape[0], [LEAST_CELL] * shape[1]
     for cell, (i, j) in zip(cells, spots, strict=True):
         columns[i] = max(columns[i], cell.size[0])
         rows[j] = max(rows[j], cell.size[1])

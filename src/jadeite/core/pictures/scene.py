@@ -29,6 +29,7 @@ REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
 GLUED = ("tab", "foot")
+GHOST = 0.55  # from memory; how strongly hidden things show through
 WALLS_ON = 0.02  # lift below which lines are drawn as on the cutter
 
 
@@ -39,7 +40,7 @@ class SceneStyle:
     ``unit`` is the size of a hairline: 1 in the window, about 0.2 mm on
     paper.  ``pointed`` and ``chosen`` are (piece, panel); ``undimensioned``
     names pieces whose dimension lines are left out; ``disc`` lays a plain disc of
-    25 mm on the table, for scale.
+    25 mm on the table, for scale; ``ghosts`` shows things through what hides them.
     """
 
     palette: Palette
@@ -54,6 +55,7 @@ class SceneStyle:
     chosen: tuple[str, str] | None = None
     point_out: frozenset[tuple[str, str]] = frozenset()
     system: str = "mm"
+    ghosts: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -199,6 +201,10 @@ class Scene:
                     self._draw_body(picture, item, camera, style, towards)
                 else:
                     self._draw_face(picture, item, face, camera, style, towards)
+        if style.ghosts and self.order is not None:
+            for item in self.order.walk(towards):
+                if item.solid:
+                    self._draw_ghost(picture, item, camera, style, towards)
         marks = Marks(picture, camera, style.palette, style.unit, style.system)
         if style.dimensions:
             hidden = self.hidden | style.undimensioned
@@ -339,6 +345,30 @@ class Scene:
                     stroke = Stroke(river, (0.9 if near else 0.5) * style.unit)
                     picture.add(Path(lines, closed=False, stroke=stroke))
         self._draw_outline(picture, item, camera, style, towards)
+
+    def _draw_ghost(
+        self, picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
+    ) -> None:
+        """The near edges of a thing, faintly, through what hides it."""
+        face = self.faces[item.tag]
+        stroke = Stroke(style.palette.river, 0.8 * style.unit, (3 * style.unit, 3 * style.unit))
+        if face.radius:
+            middle = camera.project(np.concatenate(item.polygons).mean(axis=0, keepdims=True))[0]
+            turns = np.linspace(0, 2 * np.pi, 49)
+            ring = np.column_stack([np.cos(turns), np.sin(turns)]) * face.radius * camera.scale
+            lines: tuple[Floats, ...] = (middle + ring,)
+        else:
+            lines = tuple(
+                camera.project(points)[run]
+                for points, flags, normal in zip(
+                    item.polygons, item.edges, item.normals, strict=True
+                )
+                if float(normal @ towards) > 0
+                for run in runs_of(flags, CUT)
+            )
+            self._draw_outline(picture, item, camera, style, towards)
+        if lines:
+            picture.add(Path(lines, closed=False, stroke=stroke, opacity=GHOST))
 
     @staticmethod
     def _draw_ball(

@@ -22,7 +22,7 @@ from jadeite.desktop.session import Session
 from jadeite.desktop.stations.kinds import MEASURES, TURNS, WAYS, ways_of, with_tag
 from jadeite.desktop.stations.thing_room import ThingRoom
 from jadeite.desktop.stations.tiles import WayTile
-from jadeite.desktop.widgets import Card, Disclosure, Segmented, label
+from jadeite.desktop.widgets import Card, Disclosure, Field, Segmented, label
 
 __all__ = ["ThingEditor"]
 
@@ -312,6 +312,9 @@ class ThingEditor(Card):
         for key, visible in shown.items():
             self.number_rows[key].setVisible(visible)
         self.count_row.setVisible(not loose)
+        mass_row = self.number_rows["mass"]
+        assert isinstance(mass_row, Field)
+        mass_row.words.setText("Weight of all, g" if loose else "Weight of one, g")
         flat = isinstance(thing, FlatPack)
         self.tag.setVisible(flat)
         tag = thing.tag if isinstance(thing, FlatPack) else None

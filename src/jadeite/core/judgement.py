@@ -162,6 +162,12 @@ def cautions(project: Project, design: Design) -> list[Finding]:
     """One plain sentence for everything here that can hurt someone."""
     boards = [piece.board for piece in design.pieces]
     return [
-        Finding(Level.NOTE, f"caution-{c.key}", c.words, "contents", "contents")
+        Finding(
+            Level.NOTE,
+            f"caution-{c.key}",
+            c.words,
+            "contents",
+            "board" if c.key == "dust" else "contents",
+        )
         for c in cautions_for(project.contents, boards)
     ]

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator
 
 from jadeite.core.boards import DEFAULT_BOARD, Board
 from jadeite.core.contents.things import Thing
@@ -28,6 +28,7 @@ __all__ = [
 
 FORMAT = "jadeite-project"
 VERSION = 1
+MAX_THINGS = 120  # from memory, three times what is usual
 MAX_COPIES = 200  # from memory; a batch beyond it is a print run
 
 Millimetres = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
@@ -105,6 +106,16 @@ class Project(_Model):
     notes: Text = ""
     trials: tuple[Trial, ...] = Field(default=(), max_length=500)
 
+    @field_validator("contents")
+    @classmethod
+    def _not_too_many(cls, things: tuple[Thing, ...]) -> tuple[Thing, ...]:
+        """Arranging more would keep the maker waiting; many alike are loose fill."""
+        if sum(thing.count for thing in things) > MAX_THINGS:
+            raise ValueError(
+                f"more than {MAX_THINGS} things in all. Put many that are alike in as loose fill"
+            )
+        return things
+
     def board_of(self, part: str) -> str:
         """Key of the board chosen for a part, or the everyday one."""
         return self.boards.get(part, DEFAULT_BOARD)
@@ -114,7 +125,7 @@ def field_error(error: ValidationError) -> FieldError:
     """The first complaint of pydantic as one line that names the field."""
     first = error.errors(include_url=False, include_input=False)[0]
     place = ".".join(str(part) for part in first["loc"]) or "project"
-    return FieldError(place[:120], first["msg"].rstrip(".")[:200])
+    return FieldError(place[:120], first["msg"].removeprefix("Value error, ").rstrip(".")[:200])
 
 
 def changed(project: Project, **fields: Any) -> Project:

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QProgressBar,
     QPushButton,
     QVBoxLayout,
+    QWidget,
 )
 
 from jadeite.core.contents import OBJECTIVES, Arrangement, differing
@@ -44,7 +45,7 @@ class _Tile(QPushButton):
         self.setCheckable(True)
         self.setFixedHeight(124)
         self.setAccessibleName(OBJECTIVES[key])
-        self.setMinimumWidth(84)
+        self.setMinimumWidth(78)
         self.palette_: Palette = LIGHT
         self.system: System = "mm"
         self.work: Work | None = None
@@ -110,13 +111,20 @@ class ArrangementStrip(QFrame):
         self.session = session
         self.setProperty("role", "strip")
         row = QHBoxLayout(self)
-        row.setContentsMargins(16, 8, 16, 4)
-        row.setSpacing(12)
-        left = QVBoxLayout()
+        row.setContentsMargins(14, 8, 12, 4)
+        row.setSpacing(8)
+        aside = QWidget()
+        aside.setMinimumWidth(96)
+        aside.setMaximumWidth(210)
+        left = QVBoxLayout(aside)
+        left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(4)
         left.addWidget(label("Arranged for", "head"))
         self.objective = QComboBox()
-        self.objective.setFixedWidth(200)
+        self.objective.setSizeAdjustPolicy(
+            QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+        )
+        self.objective.setMinimumContentsLength(6)
         self.objective.setAccessibleName("Arranged for")
         self.objective.setToolTip("What the arrangement should make as small as it can.")
         for key, words in OBJECTIVES.items():
@@ -126,7 +134,6 @@ class ArrangementStrip(QFrame):
         )
         left.addWidget(self.objective)
         self.words = label("", "small", wrap=True)
-        self.words.setFixedWidth(200)
         self.words.setMinimumHeight(34)
         left.addWidget(self.words)
         busy = QHBoxLayout()
@@ -140,7 +147,7 @@ class ArrangementStrip(QFrame):
         busy.addWidget(self.stop)
         left.addLayout(busy)
         left.addStretch(1)
-        row.addLayout(left)
+        row.addWidget(aside, 3)
         self.tiles: dict[str, _Tile] = {}
         for key in OBJECTIVES:
             tile = _Tile(key)

@@ -98,6 +98,7 @@ class Centre(QFrame):
         self.station = ""
         self._palette: Palette = LIGHT
         self._system: System = "mm"
+        self._family = ""
         self._lifts: dict[str, float] = {}
 
     def open_station(self, key: str) -> None:
@@ -147,7 +148,9 @@ class Centre(QFrame):
         self.foot.setVisible(work.design is not None and self.station in WITH_LIFT)
         if work.lift is not None:
             self.lift.slider.set_stops(work.lift.stops)
-            if first and self.station in ("contents", "shape", ""):
+            other = work.family.key != self._family
+            self._family = work.family.key
+            if (first or other) and self.station in ("contents", "shape", ""):
                 self._lifts = {}
                 self.lift.set_value(self._usual_lift())
         if work.design is None and work.findings:

@@ -8,8 +8,10 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from jadeite.core.contents import Block, FlatPack, Tag
+from jadeite.core.project import Shape
 from jadeite.desktop.docket import STATIONS
-from jadeite.desktop.stations import AssemblyPanel
+from jadeite.desktop.stations import AssemblyPanel, ShapePanel
 from jadeite.desktop.window import Window
 
 __all__ = ["Walk"]
@@ -34,6 +36,9 @@ class Walk(QObject):
         self._todo.append(("9-shape-half-lifted", lambda: self._shape(0.45)))
         self._todo.append(("10-shape-closed", lambda: self._shape(1.0)))
         self._todo.append(("11-shape-dark", self._dark))
+        self._todo.append(("12-contents-divided", self._divided))
+        self._todo.append(("13-contents-sleeve", self._sleeve))
+        self._todo.append(("14-board-too-heavy", self._heavy))
         self._looks = 0
         self._name = ""
         self._timer = QTimer(self)
@@ -60,9 +65,34 @@ class Walk(QObject):
         self.window.set_theme("dark", remember=False)
         self._shape(0.8)
 
+    def _divided(self) -> None:
+        self.window.set_theme("light", remember=False)
+        self.window.session.edit(dividers="fitted")
+        self.window.open_station("contents")
+
+    def _sleeve(self) -> None:
+        chart = FlatPack(
+            name="star chart",
+            width=105,
+            height=148,
+            thickness=4,
+            mass=22,
+            goes_in="pocket",
+            tag=Tag(),
+        )
+        self.window.session.edit(contents=(chart,), dividers="none", shape=Shape(key="sleeve"))
+
+    def _heavy(self) -> None:
+        stone = Block(name="meteorite", length=90, width=60, height=35, mass=900, turn="upright")
+        self.window.session.edit(contents=(stone,), shape=Shape())
+        self.window.open_station("board")
+
     def _look(self) -> None:
         self._looks += 1
-        if not self.window.session.settled() and self._looks < PATIENCE:
+        shape = self.window.panels["shape"]
+        drawn = not (isinstance(shape, ShapePanel) and shape.shelf.pending)
+        ready = self.window.session.settled() and not self.window.choice.busy and drawn
+        if not ready and self._looks < PATIENCE:
             return
         if self._name:
             self.window.grab().save(str(self.folder / f"{self._name}.png"))

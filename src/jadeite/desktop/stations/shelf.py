@@ -48,6 +48,11 @@ class ShelfTile(QPushButton):
     def sizeHint(self) -> QSize:
         return QSize(280, 104)
 
+    @property
+    def waiting(self) -> bool:
+        """Whether its picture is older than its design."""
+        return self._later.isActive()
+
     def show_work(self, work: Work) -> None:
         """Draw another design, a moment after the last change."""
         self.work = work
@@ -111,7 +116,7 @@ class Shelf(Card):
             tile.clicked.connect(lambda _=False, k=family.key: self.pick(k))
             self.add(tile)
             self.tiles[family.key] = tile
-            about = label("", "small", wrap=True)
+            about = label(f"{family.title} · is being drawn …", "small", wrap=True)
             self.add(about)
             self.abouts[family.key] = about
         self._system: System = "mm"
@@ -120,6 +125,11 @@ class Shelf(Card):
         self._others.setSingleShot(True)
         self._others.setInterval(2 * REDRAW)
         self._others.timeout.connect(self._draw_others)
+
+    @property
+    def pending(self) -> bool:
+        """Whether something is still to be drawn."""
+        return self._others.isActive() or any(t.waiting for t in self.tiles.values())
 
     def pick(self, key: str) -> None:
         """Make the shape that was picked; its options are as they were left."""

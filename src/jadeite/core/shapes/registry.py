@@ -21,6 +21,7 @@ __all__ = [
     "OptionValue",
     "ShapeFamily",
     "all_families",
+    "check_inside",
     "family_by_key",
     "register",
     "resolve_options",
@@ -128,6 +129,24 @@ class ShapeFamily:
             for part, title in self.parts
             if part not in self.when or options[self.when[part][0]] == self.when[part][1]
         )
+
+
+def check_inside(inside: Size, names: tuple[str, str, str], low: float, high: float) -> None:
+    """Refuse an inside length in mm that a shape cannot have.
+
+    Raises
+    ------
+    FieldError
+        It names the length, and the nearest that works.
+    """
+    for axis, value in zip(names, inside, strict=True):
+        if not low <= value <= high:  # refuses nan too
+            near = high if value > low else low
+            raise FieldError(
+                f"inside {axis}",
+                f"{number_text(value)} mm is outside what this shape can be",
+                f"Use {number_text(near)} mm.",
+            )
 
 
 def smaller(length: Any, other: float) -> Any:

@@ -8,12 +8,17 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board, tab_depth_rule
-from jadeite.core.errors import FieldError
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec
 from jadeite.core.nets.model import Design, Dimension, Hollow
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
-from jadeite.core.units import number_text
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    Size,
+    check_inside,
+    register,
+)
 
 __all__ = ["SLEEVE"]
 
@@ -44,17 +49,6 @@ OPTIONS = (
 )
 
 
-def _check(inside: Size) -> None:
-    for axis, value in zip(("width", "depth", "thickness"), inside, strict=True):
-        if not MIN_INSIDE <= value <= MAX_INSIDE:
-            near = MIN_INSIDE if not value > MIN_INSIDE else MAX_INSIDE
-            raise FieldError(
-                f"inside {axis}",
-                f"{number_text(value)} mm is outside what this shape can be",
-                f"Use {number_text(near)} mm.",
-            )
-
-
 def build_sleeve(
     inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
 ) -> Design:
@@ -69,7 +63,7 @@ def build_sleeve(
     FieldError
         An inside length out of range; the text names the value that works.
     """
-    _check(inside)
+    check_inside(inside, ("width", "depth", "thickness"), MIN_INSIDE, MAX_INSIDE)
     board = boards["sleeve"]
     t = board.thickness
     closed = options["bottom"] == "closed"

@@ -8,14 +8,21 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board, lid_clearance
-from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.model import Design, Dimension, Hollow, Joint
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.plies import with_floor_ply
-from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register, smaller
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    Size,
+    check_inside,
+    register,
+    smaller,
+)
 from jadeite.core.units import number_text
 
 __all__ = ["TRAY_WITH_LID"]
@@ -100,17 +107,6 @@ CURES = (
 )
 
 
-def _check(inside: Size) -> None:
-    for axis, value in zip(("length", "width", "height"), inside, strict=True):
-        if not MIN_INSIDE <= value <= MAX_INSIDE:
-            near = MIN_INSIDE if not value > MIN_INSIDE else MAX_INSIDE
-            raise FieldError(
-                f"inside {axis}",
-                f"{number_text(value)} mm is outside what this shape can be",
-                f"Use {number_text(near)} mm.",
-            )
-
-
 def build_tray_with_lid(
     inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
 ) -> Design:
@@ -121,7 +117,7 @@ def build_tray_with_lid(
     FieldError
         An inside length out of range; the text names the value that works.
     """
-    _check(inside)
+    check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
     tray_board, lid_board = boards["tray"], boards["lid"]
     long_axis = 0 if inside[0] >= inside[1] else 1
     up = options["good-side"] == "outside"  # then the tray's flat piece is turned over

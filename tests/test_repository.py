@@ -119,6 +119,7 @@ def test_demo_walks_the_stations_on_a_virtual_display(tmp_path: Path) -> None:
     env |= {
         "XDG_STATE_HOME": str(tmp_path / "state"),
         "XDG_CONFIG_HOME": str(tmp_path / "config"),
+        "XDG_DATA_HOME": str(tmp_path / "data"),
         "JADEITE_WALK": str(tmp_path / "pictures"),
     }
     program = "import sys; from jadeite.cli import main; sys.exit(main(['--demo']))"

@@ -1,14 +1,7 @@
 """What goes in: things, their clearance, and how they lie together."""
 
-from jadeite.core.contents.arrange import (
-    OBJECTIVES,
-    Arrangement,
-    Place,
-    Room,
-    arrange,
-    arrange_all,
-    differing,
-)
+from jadeite.core.contents.arrange import OBJECTIVES, Room, arrange, arrange_all
+from jadeite.core.contents.arrangement import Arrangement, Place, differing
 from jadeite.core.contents.cautions import Caution, cautions_for
 from jadeite.core.contents.clearance import HEADROOM, clearance, headroom, room_around, tag_room
 from jadeite.core.contents.guide import GUIDES, Guide

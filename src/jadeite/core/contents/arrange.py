@@ -11,21 +11,22 @@ arrangement can undercut (:mod:`jadeite.core.contents.bounds`).
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
+from jadeite.core.contents.arrangement import Arrangement, Place, swapped
 from jadeite.core.contents.bounds import lower_bound
 from jadeite.core.contents.cells import UP, Cell, Packing, Price, Rules, cells_of
 from jadeite.core.contents.clearance import HEADROOM, headroom
-from jadeite.core.contents.grid import Grid, fill_grid
+from jadeite.core.contents.grid import fill_grid
 from jadeite.core.contents.packer import greedy, improve
 from jadeite.core.contents.search import search
 from jadeite.core.contents.things import AnyThing
 
-__all__ = ["OBJECTIVES", "Arrangement", "Place", "Room", "arrange", "arrange_all", "rules_of"]
+__all__ = ["OBJECTIVES", "Room", "arrange", "arrange_all", "rules_of"]
 
 EXACT_ITEMS = 6  # up to this many things the search is exact
 BUDGET = 400_000  # steps; from memory, beyond it the best so far is given, marked not exact
@@ -46,63 +47,6 @@ OBJECTIVES: dict[str, str] = {
     "smallest-footprint": "Smallest base",
     "lightest-board": "Lightest board that holds",
 }
-
-
-@dataclass(frozen=True)
-class Place:
-    """Where one thing lies, from the hollow's lower left front corner; mm.
-
-    ``low`` is the corner of its cell, ``cell`` the cell's extent, ``solid``
-    the thing's own extent, ``inset`` from the cell's low corner: centred, but
-    for the room of a finger or a tag.  ``axis`` is that of a cylinder,
-    ``tall`` the axis of the thing's own height.
-    """
-
-    thing: int
-    copy: int
-    low: Triple
-    cell: Triple
-    solid: Triple
-    axis: int
-    tall: int = UP
-    inset: Triple = (0.0, 0.0, 0.0)
-
-    @property
-    def centre(self) -> Triple:
-        """Middle of the thing itself."""
-        x, y, z = self.low
-        (a, b, c), (i, j, k) = self.solid, self.inset
-        return (x + i + a / 2, y + j + b / 2, z + k + c / 2)
-
-    @property
-    def under(self) -> float:
-        """Room below the thing in its cell, mm."""
-        return self.inset[2]
-
-
-@dataclass(frozen=True)
-class Arrangement:
-    """Things in their places, the inside size that they need, and the board for it.
-
-    ``bound`` is the cost that none can undercut and ``cost`` its own, both in
-    the objective's measure (mm² of board for least board).
-    """
-
-    objective: str
-    places: tuple[Place, ...]
-    inside: Triple
-    board_area: float
-    exact: bool
-    cost: float = 0.0
-    bound: float = 0.0
-    grid: Grid | None = None
-
-    @property
-    def gap(self) -> float:
-        """Share by which a better one could be better at most; 0 when it is proved the best."""
-        if self.exact or self.cost <= 0:
-            return 0.0
-        return max(0.0, 1 - self.bound / self.cost)
 
 
 @dataclass(frozen=True)
@@ -388,7 +332,7 @@ def _arrangement(objective: str, job: _Job, packing: Packing, *, exact: bool) ->
     size = list(packing.size)
     turnable = room.limit is None and room.mouth == UP
     if size[1] > size[0] and turnable and all(r.reach != "front" for r in job.rules):
-        places = [_swapped(place) for place in places]
+        places = [swapped(place) for place in places]
         size[0], size[1] = size[1], size[0]
     size[room.mouth] += job.head
     need = [max(v, room.smallest) for v in size]
@@ -408,40 +352,3 @@ def _arrangement(objective: str, job: _Job, packing: Packing, *, exact: bool) ->
         bound = min(cost, lower_bound(job.turns, price, rules=rules, mouth=room.mouth))
     area = float(room.board_area(inside))
     return Arrangement(objective, tuple(places), inside, area, exact, cost, bound)
-
-
-def _swapped(place: Place) -> Place:
-    x, y, z = place.low
-    a, b, c = place.cell
-    i, j, k = place.solid
-    u, v, w = place.inset
-    other = {0: 1, 1: 0, 2: 2}
-    return replace(
-        place,
-        low=(y, x, z),
-        cell=(b, a, c),
-        solid=(j, i, k),
-        inset=(v, u, w),
-        axis=other[place.axis],
-        tall=other[place.tall],
-    )
-
-
-def differing(found: Mapping[str, Arrangement], chosen: str, most: int = 3) -> list[str]:
-    """The chosen objective, and others whose arrangement clearly differs from it.
-
-    Two differ when a length of their inside differs by more than a twentieth.
-    """
-    out = [chosen] if chosen in found else []
-    for name, arrangement in found.items():
-        if len(out) >= most:
-            break
-        if name in out:
-            continue
-        if all(_differ(arrangement.inside, found[other].inside) for other in out):
-            out.append(name)
-    return out
-
-
-def _differ(one: Triple, other: Triple, share: float = 0.05) -> bool:
-    return any(abs(a - b) > share * max(a, b) for a, b in zip(one, other, strict=True))

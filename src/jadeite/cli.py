@@ -7,10 +7,13 @@ import json
 import sys
 from collections.abc import Sequence
 from pathlib import Path
-from typing import NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
 from jadeite import __version__
 from jadeite.core.errors import FieldError, JadeiteError
+
+if TYPE_CHECKING:
+    from jadeite.core.boards import Board
 
 __all__ = ["main"]
 
@@ -116,6 +119,16 @@ def _shapes(options: argparse.Namespace) -> int:
     return 0
 
 
+def _own_boards() -> tuple[Board, ...]:
+    """The maker's own boards, as the window keeps them."""
+    from platformdirs import user_data_path
+
+    from jadeite.core.formats.board_library import load_boards
+
+    path = user_data_path("jadeite", appauthor=False) / "boards.json"
+    return load_boards(path) if path.exists() else ()
+
+
 def _new(options: argparse.Namespace) -> int:
     from jadeite.core.boards import board_by_key
     from jadeite.core.formats import save_project
@@ -132,18 +145,17 @@ def _new(options: argparse.Namespace) -> int:
             raise FieldError("--set", f"“{pair[:40]}” has no =", "Write --set option=value.")
         chosen[key] = value
     values = resolve_options(family, chosen)
+    own = _own_boards() if options.board else ()
+    board = board_by_key(options.board, own) if options.board else None
     project = changed(
         Project(),
         title=family.title,
         shape=Shape(key=family.key, options={key: values[key] for key in chosen}),
         inside=parse_size(options.inside, field="inside") if options.inside else None,
-        boards={
-            part: board_by_key(options.board).key
-            for part, _ in family.parts
-            if part not in family.follows
-        }
-        if options.board
+        boards={part: board.key for part, _ in family.parts if part not in family.follows}
+        if board is not None
         else {},
+        own_boards=(board,) if board in own else (),
     )
     if project.inside is not None:
         work = work_up(project, None)

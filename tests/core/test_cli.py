@@ -8,7 +8,9 @@ from pathlib import Path
 import pytest
 
 from jadeite import __version__, cli
+from jadeite.core.boards import board_from_words
 from jadeite.core.formats import load_project, save_project
+from jadeite.core.formats.board_library import save_boards
 from jadeite.core.project import Project, changed
 
 
@@ -28,6 +30,25 @@ def box(tmp_path: Path) -> Path:
     file = tmp_path / "box.jadeite"
     assert cli.main(["new", "tray-with-lid", "--inside", "96x64x41mm", "-o", str(file)]) == 0
     return file
+
+
+def test_new_takes_a_board_off_the_makers_own_shelf(capsys, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    """The file then holds the board, so that it is whole elsewhere; a bad shelf is said."""
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    board = board_from_words("80 lb cover")
+    shelf = tmp_path / "jadeite" / "boards.json"
+    shelf.parent.mkdir()
+    save_boards((board,), shelf)
+    file = tmp_path / "own.jadeite"
+    words = ("new", "sleeve", "--inside", "70x90x6mm", "--board", board.key, "-o", str(file))
+    assert run(capsys, *words)[0] == 0
+    project = load_project(file)
+    assert project.own_boards == (board,)
+    assert project.boards == {"sleeve": board.key}
+    shelf.write_text("[]")
+    code, _, err = run(capsys, *words)
+    assert code == 2
+    assert "boards.json" in err
 
 
 def test_shapes_lists_options_with_ranges(capsys) -> None:  # type: ignore[no-untyped-def]

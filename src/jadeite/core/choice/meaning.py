@@ -204,7 +204,7 @@ def _strips(floor: Floor, board: Board) -> Figure:
     strong = "hold" if pull.value <= STRIP_PEEL else "would peel"
     return Figure(
         "strips",
-        "Hinge strips",
+        "Hinge strips pull, N/mm",
         pull,
         limit,
         "fails",

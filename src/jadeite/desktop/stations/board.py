@@ -203,7 +203,7 @@ class BoardPanel(Panel):
     def _results(self, meaning: Meaning | None) -> list[tuple[str, Reckoning, str]]:
         if meaning is None:
             return []
-        out = [(f.key, f.value, self._title(f)) for f in meaning.figures if f.key != "strips"]
+        out = [(f.key, f.value, self._title(f)) for f in meaning.figures]
         board = meaning.board
         out += [
             ("grammage", grammage_reckoning(board), "Grammage"),

@@ -82,7 +82,7 @@ class _Tile(QPushButton):
         painter.drawText(0, 70, self.width(), 17, centre, SHORT[self.key])
         painter.setFont(base_font(9))
         painter.setPen(QColor(p.quiet))
-        size = format_size(self.work.inside, self.system, places=0, unit=False).replace(" ", "")
+        size = format_size(self.work.inside, self.system, places=0, unit=False).replace(" × ", "×")
         size = painter.fontMetrics().elidedText(size, Qt.TextElideMode.ElideRight, self.width() - 4)
         painter.drawText(0, 87, self.width(), 16, centre, size)
         area = format_area(self.work.sizes["board-area"].value, self.system)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jadeite.core.findings import Level
-from jadeite.core.units import System, format_duration, format_length, format_size, number_text
+from jadeite.core.units import System, format_duration, format_size, number_text
 from jadeite.desktop.docket import Entry
 from jadeite.desktop.session import Session
 
@@ -45,8 +45,7 @@ def _board(session: Session, system: System) -> Entry:
     words = f"{board.grammage:.0f} g/m²"
     if work.sag is not None:
         sag = work.sag.sag.value
-        shown = f"{number_text(sag, 1)} mm" if system == "mm" else format_length(sag, system)
-        words += f" · floor sags {shown}"
+        words += f" · floor sags {number_text(sag, 1)} mm"  # too little for a fraction of an inch
     elif work.design is not None:
         words += f" · {board.title.lower()}"
     return Entry(words, _state(session, "board") if work.design else "waiting")

@@ -3,7 +3,14 @@
 from __future__ import annotations
 
 from jadeite.core.reckoning import Reckoning
-from jadeite.core.units import System, format_area, format_duration, format_length, number_text
+from jadeite.core.units import (
+    INCH,
+    System,
+    format_area,
+    format_duration,
+    format_length,
+    number_text,
+)
 
 __all__ = ["reckoning_text"]
 
@@ -15,6 +22,8 @@ def reckoning_text(value: Reckoning, system: System = "mm") -> str:
     v, unit = value.value, value.unit
     if unit == "mm":
         small = "thick" in value.name.lower() or (abs(v) < 1 and v != 0)
+        if 0 < abs(v) < INCH / 16:  # a sixteenth of an inch cannot say it
+            system = "mm"
         return format_length(v, system, places=2 if small else 1)
     if unit == "mm2":
         return format_area(v, system)

@@ -231,10 +231,10 @@ class InsideCard(Card):
             words += f"\nInside fits a block of {format_size(block, self._system)}."
             for fill in what_fits(project.contents, room_of(project), project.inside):
                 thing = project.contents[fill.thing]
+                name = f"{thing.name[0].upper()}{thing.name[1:]}"
                 least = "at least " if fill.most else ""
-                words += (
-                    f"\n{thing.name[0].upper()}{thing.name[1:]}: {least}{fill.count} by itself."
-                )
+                count = f"{least}{fill.count} by itself" if fill.count else "none fits"
+                words += f"\n{name}: {count}."
         set_role(self.found, "small")
         self.found.setText(words)
 
@@ -288,7 +288,7 @@ class InsideCard(Card):
         self.usual_edit.set_value(project.clearance or 0.0, system)
 
     def _panels(self) -> list[tuple[str, str]]:
-        out = [("the whole net, no flaps", "")]
+        out = [("whole net, no flaps", "")]
         design = self.session.work.design
         if design is not None:
             named = {

@@ -18,7 +18,8 @@ from jadeite.desktop.views.chart import Chart
 __all__ = ["BoardChart"]
 
 TOP, FOOT, LEFT, RIGHT = 96.0, 14.0, 22.0, 18.0
-LEAST_ROW, MOST_ROW = 34.0, 48.0
+LEAST_ROW, MOST_ROW = 34.0, 60.0
+WIDEST = 1180.0  # pixels; farther apart, a row is hard to follow
 NAMES = 170.0  # pixels for slab and name
 LEAST_BAR = 96.0
 LABEL = 32.0  # a figure beside its bar
@@ -47,10 +48,10 @@ class _Columns:
     others: tuple[tuple[str, str, float], ...]  # key, heading, right end
 
 
-def _columns(width: float, priced: bool) -> _Columns:
+def _columns(width: float, priced: bool, inches: bool) -> _Columns:
     wanted = [
         ("score", "folds", 76.0),
-        ("curl", "curls to", 58.0),
+        ("curl", "curls to", 84.0 if inches else 58.0),
         ("passes", "passes", 48.0),
         ("weight", "weighs", 46.0),
         ("sheets", "sheets, cost" if priced else "sheets", 78.0 if priced else 44.0),
@@ -146,7 +147,7 @@ class BoardChart(Chart):
             words = "Add contents first: then every board is compared for them."
             out.add(Label(words, LEFT, 52, 13, p.quiet, "start"))
             return out
-        columns = _columns(self.width(), any(x.cost is not None for x in self.choice.laid.values()))
+        columns = self._placed()
         larger = self._larger(found, columns)
         self._head(out, found, columns, larger)
         best = found.lightest
@@ -159,6 +160,14 @@ class BoardChart(Chart):
             line = np.array([[x, TOP - 4], [x, end]])
             out.add(Path((line,), closed=False, stroke=Stroke(p.brick, 1.3, (4, 3))))
         return out
+
+    def _wide(self) -> float:
+        """Width that the rows take, in pixels."""
+        return min(float(self.width()), WIDEST)
+
+    def _placed(self) -> _Columns:
+        priced = any(laid.cost is not None for laid in self.choice.laid.values())
+        return _columns(self._wide(), priced, self.system != "mm")
 
     def _pixels(self) -> float:
         return self.logicalDpiX() / 25.4
@@ -214,7 +223,7 @@ class BoardChart(Chart):
         y0 = TOP + number * high
         y = y0 + high / 2
         used = meaning.board.key == self.choice.used()
-        end = self.width() - RIGHT + 8
+        end = self._wide() - RIGHT + 8
         box = np.array([[LEFT - 8, y0], [end, y0], [end, y0 + high], [LEFT - 8, y0 + high]])
         if used:
             out.add(Path((box,), fill=p.jade_wash, stroke=Stroke(p.jade, 1.5)))

@@ -62,6 +62,12 @@ def room_to_plies(model, low: np.ndarray, high: np.ndarray) -> np.ndarray:  # ty
     return least
 
 
+def things_in(text: str) -> list[np.ndarray]:
+    """Corners of every content of a FOLD text but the tags."""
+    contents = json.loads(text)["jadeite:contents"]
+    return [corners(c) for c in contents if not c["name"].startswith("tag of")]
+
+
 def tags_are_clear(model, text: str, blocks: list[np.ndarray]) -> bool:  # type: ignore[no-untyped-def]
     """Whether every tag that lies inside is clear of all plies and of every thing."""
     for content in json.loads(text)["jadeite:contents"]:
@@ -103,10 +109,7 @@ def test_property_everything_fits_with_its_room(things, options, board, dividers
     model = fold_reader.read(text)
     assert fold_reader.open_joints(model) == []
     assert fold_reader.open_slots(model) == []
-    contents = [
-        c for c in json.loads(text)["jadeite:contents"] if not c["name"].startswith("tag of")
-    ]
-    blocks = [corners(c) for c in contents]
+    blocks = things_in(text)
     assert tags_are_clear(model, text, blocks)
     assert len(blocks) == len(arrangement.places)
     for place, (low, high) in zip(arrangement.places, blocks, strict=True):
@@ -156,10 +159,7 @@ def test_property_everything_slides_into_its_sleeve(things, bottom, board, usual
     text = fold_text(work.design, bodies_of(project, arrangement, work.design))
     model = fold_reader.read(text)
     assert fold_reader.open_joints(model) == []
-    contents = [
-        c for c in json.loads(text)["jadeite:contents"] if not c["name"].startswith("tag of")
-    ]
-    blocks = [corners(c) for c in contents]
+    blocks = things_in(text)
     assert tags_are_clear(model, text, blocks)
     mouth = max(f.points[:, 1].max() for f in model.faces.values())
     for place, (low, high) in zip(arrangement.places, blocks, strict=True):

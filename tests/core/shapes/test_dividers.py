@@ -10,6 +10,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import CATALOGUE, board_by_key, slot_ease
 from jadeite.core.contents.grid import Grid
 from jadeite.core.folding import joint_reports
@@ -119,3 +120,12 @@ def test_a_second_floor_closes_and_keeps_the_inside(walls: str, ply: str) -> Non
     assert fold_reader.open_joints(model) == []
     assert fold_reader.penetrations(model) == []
     assert fold_reader.inside_size(model, "tray")[2] == pytest.approx(41.0, abs=0.05)
+
+
+def test_the_steps_say_what_makes_dividers_carry_the_floor() -> None:
+    """The floor's sag counts on it: every strip is glued along its foot and its ends."""
+    design = divided((40.0, 40.0), (30.0, 30.0), "medium-card")
+    plan = assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue"))
+    strips = [step for step in plan.steps if "divider" in step.title and "Stand" in step.title]
+    assert len(strips) == 2
+    assert all("glue along its foot and its ends" in step.detail for step in strips)

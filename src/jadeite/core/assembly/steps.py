@@ -24,6 +24,7 @@ FILL = 8.0
 CLOSE = 10.0
 SWITCH = 20.0  # to another operation: tools down, others up
 PICK_UP = 4.0  # to the next piece in one operation
+CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
 FINGER = 18.0  # mm; from memory, room that a finger needs inside
 
 
@@ -223,7 +224,7 @@ def _insert_steps(clock: _Clock, design: Design, lift: Lift, adhesive: Adhesive)
             how = "Its slots slide down over the strips that stand already."
         clock.add(
             f"Stand the {piece.title} in",
-            how or "It stands between the walls.",
+            f"{how or 'It stands between the walls.'} {CARRIES}",
             "fit",
             at,
             FILL,

@@ -68,11 +68,12 @@ def add_grain(
         out.add(Label("grain", float(x), float(y) - 11, 11.5, palette.quiet))
 
 
-def add_key(out: Picture, palette: Palette, height: float) -> None:
-    """What the lines mean, in the lower left corner."""
-    x, y = EDGE, height - 24.0 - 20.0 * len(net_key())
+def add_key(out: Picture, design: Design, palette: Palette, height: float) -> None:
+    """What the lines of a design mean, in the lower left corner."""
+    key = net_key(design.pieces)
+    x, y = EDGE, height - 24.0 - 20.0 * len(key)
     strokes = line_strokes(palette, 1.0)
-    for kind, words in net_key():
+    for kind, words in key:
         y += 20
         if kind == "glue":
             marks = tuple(np.array([[x + i, y + 5], [x + i + 10, y - 5]]) for i in range(0, 40, 6))

@@ -292,7 +292,7 @@ class TableView(QWidget):
         if self.lift < FLAT and self.work.lift is not None:
             add_grain(out, design, self.work.lift.pose(self.lift).matrices, self.camera(), p)
         if self.key_shown:
-            add_key(out, p, self.height())
+            add_key(out, design, p, self.height())
         if self.pointed is not None and self._drag is None:
             at = (self._pointer.x(), self._pointer.y())
             add_pointed(out, design, self.pointed, at, self.width(), p, self.system)

@@ -130,9 +130,10 @@ def assembly_plan(
     """
     clock = _Clock()
     for piece in design.pieces:
-        holes = sum(loop.hole for loop in loops_of(piece))
+        holes = sum(loop.hole and loop.closed for loop in loops_of(piece))
         words = "Turn the carrier over and bend it away from the paper, not the paper from it."
-        extra = f" Take out {holes} cut-outs and keep them." if holes else ""
+        what = "the cut-out and keep it" if holes == 1 else f"{holes} cut-outs and keep them"
+        extra = f" Take out {what}." if holes else ""
         clock.add(
             f"Peel the {piece.title} off",
             words + extra,

@@ -10,6 +10,7 @@ from jadeite.core.boards.catalogue import CATALOGUE, DEFAULT_BOARD, board_by_key
 from jadeite.core.boards.fit_rules import (
     fold_back_gap,
     lid_clearance,
+    perforation,
     slot_ease,
     smallest_roll,
     tab_depth_rule,
@@ -40,6 +41,7 @@ __all__ = [
     "grammage_reckoning",
     "least_grammage",
     "lid_clearance",
+    "perforation",
     "slot_ease",
     "smallest_roll",
     "tab_depth_rule",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from jadeite.core.boards.board import Board
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
@@ -9,6 +11,7 @@ __all__ = [
     "MIN_TAB",
     "fold_back_gap",
     "lid_clearance",
+    "perforation",
     "slot_ease",
     "smallest_roll",
     "tab_depth_rule",
@@ -76,3 +79,12 @@ def smallest_roll(board: Board) -> Reckoning:
 def slot_ease(thickness: float) -> float:
     """How much wider in mm a slot is than the board of ``thickness`` mm that it takes."""
     return SLOT_EASE_THIN if thickness <= SLOT_THIN else SLOT_EASE_THICK
+
+
+# dash and gap in mm up to a thickness: what is left must hold and still fold; from memory
+PERFORATIONS = ((0.2, 2.0, 1.5), (0.3, 2.5, 1.2), (math.inf, 3.0, 1.0))
+
+
+def perforation(board: Board) -> tuple[float, float]:
+    """Length in mm of the dashes of a perforated fold and of the gaps between them."""
+    return next((dash, gap) for most, dash, gap in PERFORATIONS if board.thickness <= most)

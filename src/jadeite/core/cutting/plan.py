@@ -11,8 +11,8 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.cutting.profiles import CutterProfile
+from jadeite.core.cutting.strokes import strokes_of
 from jadeite.core.nets.model import Floats, Piece
-from jadeite.core.nets.outline import fold_lines, loops_of
 from jadeite.core.sheets.layout import Layout, PlacedPiece, SheetPlan, placed_points
 
 __all__ = ["CutPath", "CuttingPlan", "SheetCut", "cutting_plan", "place_at"]
@@ -111,16 +111,11 @@ def setting_for(board: Board, heavier: str, profile: CutterProfile) -> tuple[str
 
 def _paths(piece: Piece, place: PlacedPiece, passes: int) -> list[CutPath]:
     out = []
-    for line, number in fold_lines(piece):
-        kind = piece.folds[number].kind
-        if kind not in ("scored", "perforated"):
-            continue  # hand-creased and rolled folds get no line
-        step = "score" if kind == "scored" else "perforate"
-        out.append(CutPath(step, place.piece, place.copy, placed_points(line, place), 1, number))
-    for loop in loops_of(piece):
-        points = placed_points(np.vstack([loop.points, loop.points[:1]]), place)
-        step = "inner" if loop.hole else "outline"
-        out.append(CutPath(step, place.piece, place.copy, points, passes))
+    for step, points, fold in strokes_of(piece):
+        times = passes if step in ("inner", "outline", "perforate") else 1
+        out.append(
+            CutPath(step, place.piece, place.copy, placed_points(points, place), times, fold)
+        )
     return out
 
 

@@ -8,7 +8,7 @@ touch (a wall on a floor, a rim under a lid) do not.
 from __future__ import annotations
 
 import numpy as np
-from shapely.geometry import Polygon
+from shapely.geometry import LineString, Polygon
 
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.nets.model import Floats
@@ -19,6 +19,7 @@ SHRINK = 0.02  # mm by which faces may run into each other's plane; design rule,
 ALONG = 0.05  # mm; a shorter common line is a touch at a corner
 PARALLEL = 1e-9
 COPLANAR = 1e-4  # mm
+THROUGH = 0.1  # mm; rounding of slots, a board passes as close to their edge as this
 
 
 def plane_cuts(points: Floats, heights: Floats, axis: Floats) -> list[tuple[float, float]]:
@@ -76,14 +77,42 @@ def _crosses(a: FoldedFace, b: FoldedFace) -> float:
     if size < PARALLEL:
         return 0.0
     axis /= size
-    length = np.inf
+    length, common = np.inf, (0.0, 0.0)
     # both must go on to either side of the other, not only reach its plane
     for shift in (-SHRINK, SHRINK):
         cut_a = plane_cuts(a.points, on_b + shift, axis)
         for other in (-SHRINK, SHRINK):
             cut_b = plane_cuts(b.points, on_a + other, axis)
             length = min(length, _overlap(cut_a, cut_b))
+    if length > ALONG and (a.openings or b.openings):
+        common = _common(plane_cuts(a.points, on_b, axis), plane_cuts(b.points, on_a, axis))
+        length = min(length, _outside_openings(a, b, axis, common))
     return float(length) if length > ALONG else 0.0
+
+
+def _common(
+    one: list[tuple[float, float]], other: list[tuple[float, float]]
+) -> tuple[float, float]:
+    """The longest stretch that two lists of stretches share."""
+    shared = [(max(p[0], q[0]), min(p[1], q[1])) for p in one for q in other]
+    return max(shared, key=lambda s: s[1] - s[0], default=(0.0, 0.0))
+
+
+def _outside_openings(
+    a: FoldedFace, b: FoldedFace, axis: Floats, common: tuple[float, float]
+) -> float:
+    """Length in mm of the line in which two faces meet that no slot or slit lets through."""
+    # a point of the line: the one nearest to a's corner, solved from both planes
+    rows = np.array([a.normal, b.normal, axis])
+    rest = LineString([(common[0], 0.0), (common[1], 0.0)])
+    origin = np.linalg.solve(rows, [a.normal @ a.points[0], b.normal @ b.points[0], 0.0])
+    for face, other in ((a, b), (b, a)):
+        across = np.cross(face.normal, axis)
+        for line in face.openings:
+            flat = np.column_stack([line @ axis, (line - origin) @ across])
+            shape = Polygon(flat) if len(flat) > 2 else LineString(flat)
+            rest = rest.difference(shape.buffer(other.thickness / 2 + THROUGH))
+    return float(rest.length)
 
 
 def crossings(

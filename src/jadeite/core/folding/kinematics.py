@@ -6,7 +6,6 @@ panel's matrix carries flat coordinates (z = 0, good side +z) into space.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -14,6 +13,7 @@ import numpy as np
 
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Fold, Piece
+from jadeite.core.nets.turns import rotation
 
 __all__ = [
     "FoldedFace",
@@ -28,35 +28,17 @@ __all__ = [
 
 @dataclass(frozen=True, eq=False)
 class FoldedFace:
-    """A panel in space: corners (n, 3) in mm and the unit normal of its good side."""
+    """A panel in space: corners (n, 3) in mm and the unit normal of its good side.
+
+    ``openings`` are the lines of what is cut into it, (n, 3) each.
+    """
 
     piece: str
     panel: str
     points: Floats
     normal: Floats
     thickness: float
-
-
-def rotation(start: tuple[float, float], end: tuple[float, float], degrees: float) -> Floats:
-    """4 x 4 turn by ``degrees`` about a line in the plane z = 0, right-handed."""
-    ax, ay = end[0] - start[0], end[1] - start[1]
-    length = math.hypot(ax, ay)
-    ux, uy = ax / length, ay / length
-    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
-    k = 1 - c
-    x0, y0 = start
-    out = np.array(
-        [
-            [c + ux * ux * k, ux * uy * k, uy * s, 0.0],
-            [ux * uy * k, c + uy * uy * k, -ux * s, 0.0],
-            [-uy * s, ux * s, c, 0.0],
-            [0.0, 0.0, 0.0, 1.0],
-        ]
-    )
-    out[0, 3] = x0 - out[0, 0] * x0 - out[0, 1] * y0
-    out[1, 3] = y0 - out[1, 0] * x0 - out[1, 1] * y0
-    out[2, 3] = -out[2, 0] * x0 - out[2, 1] * y0
-    return out
+    openings: tuple[Floats, ...] = ()
 
 
 def transform(matrix: Floats, points: Floats) -> Floats:
@@ -118,6 +100,7 @@ def folded_faces(
                     transform(m, mesh.vertices[list(face)]),
                     m[:3, 2],
                     piece.board.thickness,
+                    tuple(transform(m, opening.points) for opening in panel.openings),
                 )
             )
     return tuple(faces)

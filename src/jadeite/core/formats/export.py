@@ -8,10 +8,10 @@ from pathlib import Path
 
 import numpy as np
 
-from jadeite.core.cutting import CutPath
+from jadeite.core.cutting import CutPath, strokes_of
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats.atomic import reason, write_whole
-from jadeite.core.nets import Piece, fold_lines, loops_of
+from jadeite.core.nets import Piece
 from jadeite.core.pipeline import SheetWork, Work
 
 __all__ = ["FORMATS", "export_all", "piece_paths_at_origin"]
@@ -32,15 +32,9 @@ def piece_paths_at_origin(piece: Piece) -> tuple[tuple[CutPath, ...], float, flo
     points = np.concatenate([panel.outline for panel in piece.panels])
     low = points.min(axis=0) - AROUND
     width, height = (float(v) for v in np.ptp(points, axis=0) + 2 * AROUND)
-    paths = []
-    for line, number in fold_lines(piece):
-        kind = piece.folds[number].kind
-        step = {"scored": "score", "perforated": "perforate"}.get(kind)
-        if step:
-            paths.append(CutPath(step, piece.name, 0, line - low, 1, number))
-    for loop in sorted(loops_of(piece), key=lambda lp: not lp.hole):
-        ring = np.vstack([loop.points, loop.points[:1]]) - low
-        paths.append(CutPath("inner" if loop.hole else "outline", piece.name, 0, ring, 1))
+    paths = [
+        CutPath(step, piece.name, 0, line - low, 1, fold) for step, line, fold in strokes_of(piece)
+    ]
     return tuple(paths), width, height
 
 

@@ -15,7 +15,7 @@ import numpy as np
 from jadeite import __version__
 from jadeite.core.findings import Finding
 from jadeite.core.folding import Body, fold_matrices, transform
-from jadeite.core.nets import Design, Piece, mesh_of
+from jadeite.core.nets import Design, Fold, Piece, mesh_of
 
 __all__ = ["fold_document", "fold_text"]
 
@@ -26,8 +26,25 @@ def _rows(values: Any) -> list[list[float]]:
     return [[round(float(v), PLACES) + 0.0 for v in row] for row in values]
 
 
+def _cuts(piece: Piece, first: int) -> tuple[list[Any], list[list[int]], list[str]]:
+    """Openings as loops of edges that belong to no face: points, edges, and their panels."""
+    points: list[Any] = []
+    edges: list[list[int]] = []
+    panels: list[str] = []
+    for panel in piece.panels:
+        for opening in panel.openings:
+            start, count = first + len(points), len(opening.points)
+            points += [[float(x), float(y)] for x, y in opening.points]
+            panels += [panel.name] * count
+            edges += [[start + i, start + i + 1] for i in range(count - 1)]
+            if opening.closed:
+                edges.append([start + count - 1, start])
+    return points, edges, panels
+
+
 def _crease_frame(piece: Piece) -> dict[str, Any]:
     mesh = mesh_of(piece)
+    cut_points, cut_edges, _ = _cuts(piece, len(mesh.vertices))
     edges = mesh.edges
     number = {(min(e.start, e.end), max(e.start, e.end)): i for i, e in enumerate(edges)}
     folds = [piece.folds[e.fold] if e.fold is not None else None for e in edges]
@@ -38,10 +55,11 @@ def _crease_frame(piece: Piece) -> dict[str, Any]:
         "frame_unit": "mm",
         "jadeite:thickness_mm": piece.board.thickness,
         "jadeite:board": piece.board.key,
-        "vertices_coords": _rows(mesh.vertices),
-        "edges_vertices": [[e.start, e.end] for e in edges],
-        "edges_assignment": ["B" if f is None else ("V" if f.angle > 0 else "M") for f in folds],
-        "edges_foldAngle": [None if f is None else f.angle for f in folds],
+        "vertices_coords": _rows([*mesh.vertices, *cut_points]),
+        "edges_vertices": [[e.start, e.end] for e in edges] + cut_edges,
+        "edges_assignment": [_assignment(f) for f in folds] + ["C"] * len(cut_edges),
+        "edges_foldAngle": [None if f is None else f.angle for f in folds]
+        + [None] * len(cut_edges),
         "faces_vertices": [list(face) for face in mesh.faces],
         "faces_edges": [
             [number[min(a, b), max(a, b)] for a, b in zip(face, (*face[1:], face[0]), strict=True)]
@@ -51,12 +69,24 @@ def _crease_frame(piece: Piece) -> dict[str, Any]:
     }
 
 
+def _assignment(fold: Fold | None) -> str:
+    """FOLD's letter for an edge; a crease that lies flat in the finished form is F."""
+    if fold is None:
+        return "B"
+    if fold.angle == 0:
+        return "F"
+    return "V" if fold.angle > 0 else "M"
+
+
 def _folded_frame(design: Design, piece: Piece, parent: int) -> dict[str, Any]:
     mesh = mesh_of(piece)
     matrices = fold_matrices(piece, design.placements[piece.name])
-    places = np.zeros((len(mesh.vertices), 3))
+    cut_points, _, cut_panels = _cuts(piece, len(mesh.vertices))
+    places = np.zeros((len(mesh.vertices) + len(cut_points), 3))
     for panel, face in zip(piece.panels, mesh.faces, strict=True):
         places[list(face)] = transform(matrices[panel.name], mesh.vertices[list(face)])
+    for i, (point, name) in enumerate(zip(cut_points, cut_panels, strict=True)):
+        places[len(mesh.vertices) + i] = transform(matrices[name], np.array([point]))[0]
     return {
         "frame_title": f"{piece.name}, folded",
         "frame_parent": parent,

@@ -9,6 +9,7 @@ from jadeite.core.nets.model import (
     Fold,
     Hollow,
     Joint,
+    Opening,
     Panel,
     Piece,
 )
@@ -23,6 +24,7 @@ __all__ = [
     "Loop",
     "Mesh",
     "NetBuilder",
+    "Opening",
     "Panel",
     "Piece",
     "Side",

@@ -7,6 +7,8 @@ panel
 fold
     A line about which a child panel turns from its parent.  Its angle is
     positive for a valley, negative for a mountain, seen from the good side.
+opening
+    A slot, slit, hole or window cut into a panel.
 piece
     What is cut in one part from one board: panels joined by folds.
 joint
@@ -35,6 +37,7 @@ __all__ = [
     "Fold",
     "Hollow",
     "Joint",
+    "Opening",
     "Panel",
     "Piece",
 ]
@@ -43,12 +46,34 @@ Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True, eq=False)
+class Opening:
+    """A cut inside a panel, clear of its outline.
+
+    ``kind`` is ``slot`` (takes a board or a ribbon), ``slit`` (a slot too
+    narrow to be cut as one: a line of no width), ``hole`` or ``window``.
+    ``points`` is (n, 2) float, mm, in the coordinates of the whole flat piece;
+    a closed opening is counter-clockwise, its first corner not repeated.
+    ``takes`` is the thickness in mm of what passes through, 0 for none.
+    """
+
+    kind: str
+    points: Floats
+    takes: float = 0.0
+
+    @property
+    def closed(self) -> bool:
+        """Whether something falls out; a slit is a single line."""
+        return self.kind != "slit"
+
+
+@dataclass(frozen=True, eq=False)
 class Panel:
     """One flat polygon of a piece.
 
     ``outline`` is (n, 2) float, mm, counter-clockwise, first corner not
     repeated, in the coordinates of the whole flat piece.  ``role`` is one of
-    ``floor``, ``wall``, ``tab``, ``rim``, ``lining-wall``, ``foot``.
+    ``floor``, ``wall``, ``flap``, ``tab``, ``rim``, ``lining-wall``, ``foot``,
+    ``gore`` (a facet of a rolled panel).
     """
 
     name: str
@@ -56,6 +81,7 @@ class Panel:
     role: str
     outline: Floats
     size: tuple[float, float]  # along the hinge x away from it, mm
+    openings: tuple[Opening, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -17,15 +17,30 @@ STRAIGHT = 1e-7  # mm; rounding, corners flatter than this are none
 
 @dataclass(frozen=True, eq=False)
 class Loop:
-    """A closed cut line; (n, 2) float in mm, counter-clockwise for an outline."""
+    """A cut line; (n, 2) float in mm, counter-clockwise for an outline.
+
+    ``kind`` is ``outline``, ``hole`` where the walls leave one, or the kind of
+    an opening; a slit is an open line.
+    """
 
     points: Floats
     hole: bool
+    kind: str = "hole"
+
+    @property
+    def closed(self) -> bool:
+        """Whether the last point joins the first."""
+        return self.kind != "slit"
+
+    @property
+    def path(self) -> Floats:
+        """The stroke of the blade: the first point repeated where the line is closed."""
+        return np.vstack([self.points, self.points[:1]]) if self.closed else self.points
 
     @property
     def length(self) -> float:
-        """Length of the whole closed line in mm."""
-        steps = np.roll(self.points, -1, axis=0) - self.points
+        """Length of the whole line in mm."""
+        steps = np.diff(self.path, axis=0)
         return float(np.hypot(steps[:, 0], steps[:, 1]).sum())
 
 
@@ -43,7 +58,7 @@ def _without_straight_corners(points: Floats) -> Floats:
 
 
 def loops_of(piece: Piece) -> tuple[Loop, ...]:
-    """The cut lines of a piece: the outline first, then its holes.
+    """The cut lines of a piece: the outline first, then its holes and openings.
 
     Walks the free edges of the mesh and crosses from panel to panel at folds.
 
@@ -76,7 +91,10 @@ def loops_of(piece: Piece) -> tuple[Loop, ...]:
             if half == start:
                 break
         points = _without_straight_corners(mesh.vertices[ring])
-        loops.append(Loop(points, hole=_signed_area(points) < 0))
+        hole = _signed_area(points) < 0
+        loops.append(Loop(points, hole, "hole" if hole else "outline"))
+    for panel in piece.panels:
+        loops += [Loop(opening.points, True, opening.kind) for opening in panel.openings]
     return tuple(sorted(loops, key=lambda loop: (loop.hole, -abs(_signed_area(loop.points)))))
 
 
@@ -89,9 +107,15 @@ def fold_lines(piece: Piece) -> list[tuple[Floats, int]]:
 def piece_polygon(piece: Piece) -> Polygon:
     """The piece as a Shapely polygon with holes, mm."""
     loops = loops_of(piece)
-    return Polygon(loops[0].points, [loop.points for loop in loops[1:]])
+    return Polygon(loops[0].points, [loop.points for loop in loops[1:] if loop.closed])
 
 
 def piece_area(piece: Piece) -> float:
     """Board area of a piece in mm², holes left out."""
-    return sum(abs(_signed_area(panel.outline)) for panel in piece.panels)
+    panels = sum(abs(_signed_area(panel.outline)) for panel in piece.panels)
+    return panels - sum(
+        abs(_signed_area(opening.points))
+        for panel in piece.panels
+        for opening in panel.openings
+        if opening.closed
+    )

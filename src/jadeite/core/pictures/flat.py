@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 
 import numpy as np
 from shapely.geometry import Polygon
 
 from jadeite.core.cutting.plan import CutPath, SheetCut
-from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.model import Floats, Fold, Piece
 from jadeite.core.nets.outline import fold_lines, loops_of, piece_polygon
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
@@ -16,32 +16,55 @@ from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
 from jadeite.core.sheets.layout import PlacedPiece, placed_points
 from jadeite.core.units import System, format_length
 
-__all__ = ["Transform", "line_strokes", "net_key", "net_picture", "piece_paths", "sheet_picture"]
+__all__ = [
+    "Transform",
+    "line_kind",
+    "line_strokes",
+    "net_key",
+    "net_picture",
+    "piece_paths",
+    "sheet_picture",
+]
 
 NARROW = 230.0  # hairlines; a narrower sheet gets short words only
 AROUND = 34.0  # hairlines round a sheet, for its size
 
 
 def line_strokes(palette: Palette, unit: float) -> dict[str, Stroke]:
-    """Strokes by kind of line: cut, mountain, valley, perforate, pen."""
+    """Strokes by kind of line: cut, mountain, valley, perforate, rolled, ticks, slot, pen."""
     u = unit
     return {
         "cut": Stroke(palette.ink, 1.4 * u),
         "mountain": Stroke(palette.jade, 1.3 * u, (9 * u, 4 * u)),
         "valley": Stroke(palette.river, 1.3 * u, (7 * u, 3 * u, 1.4 * u, 3 * u, 1.4 * u, 3 * u)),
         "perforate": Stroke(palette.ink, 1.2 * u, (3 * u, 2 * u)),
+        "rolled": Stroke(mix(palette.quiet, palette.sheet, 0.55), 0.6 * u),
+        "ticks": Stroke(palette.quiet, 0.9 * u, (1.5 * u, 5 * u)),
+        "slot": Stroke(palette.brick, 1.2 * u),
         "pen": Stroke(palette.quiet, 0.8 * u),
     }
 
 
-def net_key() -> tuple[tuple[str, str], ...]:
-    """Kinds of lines with the words for them."""
-    return (
-        ("cut", "cut"),
-        ("mountain", "score, folds away"),
-        ("valley", "score, folds toward you"),
-        ("glue", "glue here"),
-    )
+WORDS = (
+    ("cut", "cut"),
+    ("mountain", "score, folds away"),
+    ("valley", "score, folds toward you"),
+    ("perforate", "perforated fold"),
+    ("rolled", "rolled, not scored"),
+    ("ticks", "creased by hand"),
+    ("slot", "slot or slit"),
+    ("glue", "glue here"),
+)
+
+
+def net_key(pieces: Iterable[Piece]) -> tuple[tuple[str, str], ...]:
+    """Kinds of lines that these pieces have, with the words for them."""
+    have = {"cut"}
+    for piece in pieces:
+        have |= {line_kind(fold) for fold in piece.folds}
+        have |= {"glue" for panel in piece.panels if panel.role in ("tab", "foot")}
+        have |= {"slot" for panel in piece.panels if panel.openings}
+    return tuple((kind, words) for kind, words in WORDS if kind in have)
 
 
 def piece_paths(
@@ -58,7 +81,8 @@ def piece_paths(
     """
     strokes = line_strokes(LIGHT, unit)  # board is paper-coloured in either theme
     loops = loops_of(piece)
-    rings = tuple(to_picture(loop.points) for loop in loops)
+    rings = tuple(to_picture(loop.points) for loop in loops if loop.closed)
+    slits = tuple(to_picture(loop.points) for loop in loops if not loop.closed)
     out = [Path(rings, fill=fill, tag=tag)]
     glue = []
     for panel in piece.panels:
@@ -67,14 +91,22 @@ def piece_paths(
             glue += list(to_picture(lines.reshape(-1, 2)).reshape(-1, 2, 2))
     if glue:
         out.append(Path(tuple(glue), closed=False, stroke=Stroke(palette.sand, 0.8 * unit)))
-    for kind in ("mountain", "valley"):
-        folds = tuple(
-            to_picture(line) for line, n in fold_lines(piece) if piece.folds[n].mark == kind
-        )
-        if folds:
-            out.append(Path(folds, closed=False, stroke=strokes[kind]))
+    lines_of: dict[str, list[Floats]] = {}
+    for line, n in fold_lines(piece):
+        lines_of.setdefault(line_kind(piece.folds[n]), []).append(to_picture(line))
+    for kind, drawn in lines_of.items():
+        out.append(Path(tuple(drawn), closed=False, stroke=strokes[kind]))
     out.append(Path(rings, stroke=strokes["cut"]))
+    if slits:
+        out.append(Path(slits, closed=False, stroke=strokes["slot"]))
     return out
+
+
+def line_kind(fold: Fold) -> str:
+    """Which stroke of :func:`line_strokes` shows a fold."""
+    if fold.kind == "scored":
+        return fold.mark
+    return {"perforated": "perforate", "rolled": "rolled"}.get(fold.kind, "ticks")
 
 
 class Transform:

@@ -15,16 +15,25 @@ from jadeite.core.folding import Body, OrderItem, build_order, transform
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Piece
 from jadeite.core.pictures.camera import Camera, fitted
+from jadeite.core.pictures.flat import line_kind, line_strokes
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.marks import Marks
-from jadeite.core.pictures.palette import Palette, mix, shade
+from jadeite.core.pictures.palette import LIGHT, Palette, mix, shade
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
 
 __all__ = ["CUT", "MOUNTAIN", "VALLEY", "Scene", "SceneStyle"]
 
-NONE, CUT, MOUNTAIN, VALLEY = 0, 1, 2, 3
+NONE, CUT, MOUNTAIN, VALLEY, PERFORATED, ROLLED, TICKS = range(7)
+KINDS = {
+    "mountain": MOUNTAIN,
+    "valley": VALLEY,
+    "perforate": PERFORATED,
+    "rolled": ROLLED,
+    "ticks": TICKS,
+}
 LIGHT_FROM = np.array([-0.33, -0.24, 0.91])  # from memory: a lamp at the left, in front
 AMBIENT, DIFFUSE = 0.70, 0.40
+BEHIND = 0.45  # from memory, how dark it is behind an opening
 REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
@@ -68,6 +77,7 @@ class _Face:
     role: str
     hatch: Floats | None  # (n, 2, 3) line ends
     radius: float = 0.0  # of a ball, mm
+    openings: tuple[tuple[Floats, bool], ...] = ()  # lines in space, and whether closed
 
 
 def runs_of(flags: tuple[int, ...], kind: int) -> list[list[int]]:
@@ -137,10 +147,7 @@ class Scene:
         mesh = mesh_of(piece)
         kinds: dict[tuple[int, int], int] = {}
         for edge in mesh.edges:
-            if edge.fold is None:
-                kind = CUT
-            else:
-                kind = VALLEY if piece.folds[edge.fold].angle > 0 else MOUNTAIN
+            kind = CUT if edge.fold is None else KINDS[line_kind(piece.folds[edge.fold])]
             kinds[edge.start, edge.end] = kinds[edge.end, edge.start] = kind
         for panel, face in zip(piece.panels, mesh.faces, strict=True):
             matrix = matrices[panel.name]
@@ -152,7 +159,14 @@ class Scene:
                 lines = transform(matrix, flat.reshape(-1, 2)).reshape(-1, 2, 3)
             items.append(OrderItem(len(self.faces), (points,), (flags,), (matrix[:3, 2],)))
             self.faces.append(
-                _Face(piece.name, panel.name, piece.board.thickness, panel.role, lines)
+                _Face(
+                    piece.name,
+                    panel.name,
+                    piece.board.thickness,
+                    panel.role,
+                    lines,
+                    openings=tuple((transform(matrix, o.points), o.closed) for o in panel.openings),
+                )
             )
             self.points.append(points)
 
@@ -276,7 +290,27 @@ class Scene:
             lines = camera.project(face.hatch.reshape(-1, 3)).reshape(-1, 2, 2)
             stroke = Stroke(mix(style.palette.sand, colour, 0.25), 0.8 * style.unit)
             picture.add(Path(tuple(lines), closed=False, stroke=stroke))
+        self._draw_openings(picture, face, seen * half if thick else 0.0, camera, colour, style)
         self._draw_lines(picture, front, flags, style)
+
+    def _draw_openings(
+        self,
+        picture: Picture,
+        face: _Face,
+        offset: Floats | float,
+        camera: Camera,
+        colour: str,
+        style: SceneStyle,
+    ) -> None:
+        """Slots and holes look dark, as what lies behind them is in the shade."""
+        brick = line_strokes(style.palette, style.unit)["slot"]
+        for points, closed in face.openings:
+            line = camera.project(points + offset)
+            if closed:
+                dark = style.palette.ground if self.flat else shade(colour, BEHIND)
+                picture.add(Path((line,), fill=dark, stroke=brick))
+            else:
+                picture.add(Path((line,), closed=False, stroke=brick))
 
     def _draw_edge(
         self,
@@ -307,17 +341,13 @@ class Scene:
         p, u = style.palette, style.unit
         edge = mix(p.ink, "#000000", 0.2) if not p.dark else "#12201b"
         if self.flat:
-            strokes = {
-                CUT: Stroke(edge, 1.4 * u),
-                MOUNTAIN: Stroke("#2E7D66", 1.3 * u, (9 * u, 4 * u)),
-                VALLEY: Stroke("#35618E", 1.3 * u, (7 * u, 3 * u, 1.4 * u, 3 * u, 1.4 * u, 3 * u)),
-            }
+            known = line_strokes(LIGHT, u)  # board is paper-coloured in either theme
+            strokes = {kind: known[name] for name, kind in KINDS.items()}
+            strokes[CUT] = Stroke(edge, 1.4 * u)
         else:
-            strokes = {
-                CUT: Stroke(edge, 1.1 * u),
-                MOUNTAIN: Stroke(edge, 0.8 * u),
-                VALLEY: Stroke(edge, 0.8 * u),
-            }
+            strokes = dict.fromkeys(KINDS.values(), Stroke(edge, 0.8 * u))
+            strokes[CUT] = Stroke(edge, 1.1 * u)
+            strokes[ROLLED] = Stroke(edge, 0.3 * u)
         for kind, stroke in strokes.items():
             lines = tuple(front[run] for run in runs_of(flags, kind))
             if lines:

@@ -1,0 +1,455 @@
+"""A net from the closed form: faces in space, hinged along the edges that they share.
+
+A shape says where its faces stand when everything is closed, which face hangs
+on which, and which edges are seamed.  The form lays them out flat, finds every
+fold's angle, sets tabs back by the plies, and cuts each tab so that it lands
+on its target and nowhere else.
+
+Corners are (n, 3) float in mm, counter-clockwise seen from outside.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.nets.model import Floats, Fold, Joint, Opening, Panel, Piece
+from jadeite.core.nets.turns import frame_of, rotation, unit
+
+__all__ = ["SMALL_TURN", "ClosedForm", "Face"]
+
+SMALL_TURN = 30.0  # degrees; design rule, under it a tab may lie in its target's own surface
+TIP_SHARE = 0.5  # of a tab's root remains at its tip; from memory
+TAB_CLEAR = 0.5  # mm; from memory, between a tab and a cut edge or another tab
+SAME = 1e-6  # mm; rounding, corners this close are one
+MIN_ROOT = 0.5  # mm; from memory, a tab with a shorter root is left out
+LEAST_TAB = 1.5  # mm; from memory, a shallower strip of board holds nothing
+
+
+@dataclass(eq=False)
+class Face:
+    """A face of the closed form; ``matrix`` carries its flat coordinates into space."""
+
+    name: str
+    title: str
+    role: str
+    matrix: Floats
+    outline: Floats  # (n, 2), counter-clockwise in the flat piece
+    parent: Face | None = None
+    hinge: tuple[Floats, Floats] | None = None  # child on its left
+    angle: float = 0.0
+    kind: str = "scored"
+    insets: dict[int, float] = field(default_factory=dict)  # side number to mm
+    openings: list[Opening] = field(default_factory=list)
+    bites: dict[int, Floats] = field(default_factory=dict)  # side number to (n, 2) points
+    covers: tuple[str, ...] = ()
+
+    @property
+    def normal(self) -> Floats:
+        """Unit normal of the good side in space."""
+        return np.asarray(self.matrix[:3, 2])
+
+    def space(self, points: Floats | None = None) -> Floats:
+        """Corners, or other flat points (n, 2), in space."""
+        flat = self.outline if points is None else np.asarray(points, float)
+        return np.asarray(flat @ self.matrix[:3, :2].T + self.matrix[:3, 3])
+
+    def flat(self, points: Floats) -> Floats:
+        """Points in space, (n, 3), laid into this face's flat plane: (n, 2)."""
+        return np.asarray((points - self.matrix[:3, 3]) @ self.matrix[:3, :2])
+
+    def trimmed(self) -> Floats:
+        """Its outline with sides moved in by their insets, (n, 2)."""
+        if not self.insets:
+            return self.outline
+        a = self.outline
+        way = np.roll(a, -1, axis=0) - a
+        way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
+        inward = np.column_stack([-way[:, 1], way[:, 0]])
+        amount = np.array([self.insets.get(i, 0.0) for i in range(len(a))])
+        base = a + inward * amount[:, None]
+        out = []
+        for i in range(len(a)):
+            j = i - 1  # corner i lies between side j and side i
+            cross = way[j, 0] * way[i, 1] - way[j, 1] * way[i, 0]
+            if abs(cross) < 1e-9:
+                out.append(base[i])
+                continue
+            gap = base[i] - base[j]
+            along = (gap[0] * way[i, 1] - gap[1] * way[i, 0]) / cross
+            out.append(base[j] + along * way[j])
+        return np.array(out)
+
+
+class ClosedForm:
+    """Collects faces and seams of one piece and lays them out flat.
+
+    Parameters
+    ----------
+    name, title : str
+        Key and words for the piece.
+    board : Board
+    good_side : "outside" or "inside"
+        Where the good side shows in the closed form.
+    """
+
+    def __init__(self, name: str, title: str, board: Board, good_side: str = "outside") -> None:
+        self.name, self.title, self.board, self.good_side = name, title, board, good_side
+        self.faces: list[Face] = []
+        self.joints: list[Joint] = []
+        self._loops: list[tuple[Face, Face, tuple[Floats, Floats], float, str]] = []
+        self._sides: dict[tuple[int, ...], Face] = {}
+        self._landed: dict[str, list[Polygon]] = {}
+        self._shut: dict[str, list[Polygon]] = {}
+
+    # ---------------------------------------------------------------- faces
+
+    def base(self, name: str, corners: Floats, *, title: str = "", role: str = "floor") -> Face:
+        """The face that stays on the table; its flat x axis is the space's where it can be."""
+        points = self._ordered(corners)
+        normal = _newell(points)
+        matrix = frame_of(points.mean(axis=0), normal)
+        face = Face(name, title or name, role, matrix, np.zeros((0, 2)))
+        face.outline = face.flat(points)
+        self._add(face, points)
+        return face
+
+    def face(
+        self,
+        name: str,
+        corners: Floats,
+        on: Face,
+        *,
+        title: str = "",
+        role: str = "wall",
+        kind: str = "scored",
+    ) -> Face:
+        """A face hinged on another along the edge that both share.
+
+        Raises
+        ------
+        ValueError
+            They share no edge: a fault of the shape.
+        """
+        points = self._ordered(corners)
+        side = _shared_side(points, on.space())
+        if side is None:
+            raise ValueError(f"{self.name}: {name} and {on.name} share no edge")
+        points = np.roll(points, -side, axis=0)
+        a, b = on.flat(points[:2])
+        angle = _turn(on.normal, _newell(points), unit(points[1] - points[0]))
+        matrix = on.matrix @ rotation(a, b, angle)
+        face = Face(name, title or name, role, matrix, np.zeros((0, 2)), on, (a, b), angle, kind)
+        face.outline = face.flat(points)
+        self._add(face, points)
+        return face
+
+    def _add(self, face: Face, points: Floats) -> None:
+        self.faces.append(face)
+        for i in range(len(points)):
+            self._sides[_key(points[i], points[(i + 1) % len(points)])] = face
+
+    def flap(
+        self,
+        name: str,
+        on: Face,
+        side: int,
+        outline: Floats,
+        turn: float,
+        *,
+        title: str = "",
+        role: str = "flap",
+        kind: str = "scored",
+        start: float = 0.0,
+    ) -> Face:
+        """A free panel on a side, turned towards the inside by ``turn`` degrees.
+
+        ``outline`` is (n, 2) in mm, counter-clockwise, along the side (from the
+        left, looking out) and away from it; its first two corners lie on the hinge.
+        """
+        corners = on.trimmed()
+        right, left = corners[side], corners[(side + 1) % len(corners)]
+        along = unit(right - left)
+        out = np.array([-along[1], along[0]])
+        flat = left + np.outer(outline[:, 0] + start, along) + np.outer(outline[:, 1], out)
+        angle = -turn if self.good_side == "outside" else turn
+        matrix = on.matrix @ rotation(flat[0], flat[1], angle)
+        hinge = (flat[0], flat[1])
+        face = Face(name, title or name, role, matrix, flat, on, hinge, angle, kind)
+        self.faces.append(face)
+        return face
+
+    def closing_fold(self, one: Face, other: Face, kind: str = "scored") -> None:
+        """A fold between two faces that both hang on others: it closes a loop."""
+        points = other.space()
+        side = _shared_side(points, one.space())
+        if side is None:
+            raise ValueError(f"{self.name}: {one.name} and {other.name} share no edge")
+        a, b = points[side], points[(side + 1) % len(points)]
+        angle = _turn(one.normal, other.normal, unit(b - a))
+        flat = one.flat(np.array([a, b]))
+        self._loops.append((one, other, (flat[0], flat[1]), angle, kind))
+
+    # ---------------------------------------------------------------- seams
+
+    def tab(
+        self,
+        name: str,
+        on: Face,
+        target: Face,
+        *,
+        depth: float = TAB_DEPTH,
+        side: str = "inside",
+        title: str = "",
+        ease: float = TAB_CLEAR,
+    ) -> Face | None:
+        """A glue tab on the edge that two faces share, glued to ``target``.
+
+        The carrier's edge moves in by d / sin(turn), d the distance of both
+        plies; a turn under 30 degrees lets the tab lie in the target's own
+        surface.  The tab is cut to land on its target: clear of the folds
+        around it by t tan(turn / 2), of cut edges and of other tabs.  Returns
+        None where there is no room for a tab at all.
+        """
+        mine, its = on.space(), target.space()
+        number = _shared_side(mine, its)
+        if number is None:
+            raise ValueError(f"{self.name}: {on.name} and {target.name} share no edge")
+        a, b = mine[number], mine[(number + 1) % len(mine)]
+        axis = unit(a - b)  # the tab lies on its left
+        angle = _turn(on.normal, target.normal, axis)
+        turn, t = abs(angle), self.board.thickness
+        offset = 0.0 if turn < SMALL_TURN else t / math.sin(math.radians(turn))
+        sign = 1.0 if side == "inside" else -1.0
+        back = sign * offset
+        on.insets[number] = on.insets.get(number, 0.0) + back
+        corners = on.trimmed()
+        right, left = corners[number], corners[(number + 1) % len(corners)]
+        matrix = on.matrix @ rotation(left, right, angle)
+        shell = Face(name, title or name, "tab", matrix, np.zeros((0, 2)), on, None, angle)
+        room = self._room(target, shell, side, ease, t if offset else 0.0)
+        outline = _tab_outline(left, right, depth, room)
+        if outline is None:
+            on.insets[number] -= back
+            if not on.insets[number]:
+                del on.insets[number]
+            return None
+        if side == "outside" and offset:
+            trim = _shared_side(its, mine)
+            assert trim is not None
+            target.insets[trim] = target.insets.get(trim, 0.0) + t / 2
+        shell.outline, shell.hinge = outline, (outline[0], outline[1])
+        self.faces.append(shell)
+        key = f"{target.name}/{side}"
+        self._landed.setdefault(key, []).append(Polygon(target.flat(shell.space())))
+        self.joints.append(
+            Joint("glue", (self.name, name), (self.name, target.name), title or name, side)
+        )
+        return shell
+
+    def keep_clear(self, face: Face, area: Floats, side: str = "inside") -> None:
+        """Keep tabs off a part of a face, (n, 2) in its flat plane."""
+        self._shut.setdefault(f"{face.name}/{side}", []).append(Polygon(area))
+
+    def _room(self, target: Face, shell: Face, side: str, ease: float, t: float) -> Polygon:
+        """Where a tab may lie on a face, in the flat plane of ``shell``."""
+        corners = target.space()
+        flat = target.outline
+        region = Polygon(target.trimmed())
+        for i in range(len(flat)):
+            a, b = corners[i], corners[(i + 1) % len(corners)]
+            margin = ease
+            other = self._sides.get(_key(b, a))
+            if other is not None:
+                turn = abs(_turn(target.normal, other.normal, unit(b - a)))
+                if other is shell.parent:
+                    margin = 0.0
+                elif self._closes(target, other) == (side == "inside") and turn > 0:
+                    margin = max(ease, t * math.tan(math.radians(min(turn, 170.0) / 2)))
+            if margin > 0:
+                region = region.difference(_strip(flat[i], flat[(i + 1) % len(flat)], margin))
+        key = f"{target.name}/{side}"
+        for taken in self._landed.get(key, []):
+            region = region.difference(taken.buffer(ease, join_style="mitre"))
+        for opening in target.openings:
+            region = region.difference(Polygon(opening.points).buffer(1.0 + ease))
+        for shut in self._shut.get(key, []):
+            region = region.difference(shut)
+        if isinstance(region, shapely.MultiPolygon):
+            region = max(region.geoms, key=lambda g: float(g.area))
+        if region.is_empty:
+            return region
+        return Polygon(shell.flat(target.space(np.array(region.exterior.coords)[:-1])))
+
+    def _closes(self, one: Face, other: Face) -> bool:
+        """Whether the other face leans to the inside of this one."""
+        inside = -one.normal if self.good_side == "outside" else one.normal
+        middle = other.space().mean(axis=0)
+        return bool((middle - one.space()[0]) @ inside > -SAME)
+
+    def joint(self, kind: str, tab: Face, target: Face, title: str, side: str = "inside") -> None:
+        """A meeting of two faces that needs no tab of its own."""
+        self.joints.append(
+            Joint(kind, (self.name, tab.name), (self.name, target.name), title, side)
+        )
+
+    # ---------------------------------------------------------------- build
+
+    def _ordered(self, corners: Floats) -> Floats:
+        points = np.asarray(corners, float)
+        return points if self.good_side == "outside" else points[::-1]
+
+    @property
+    def placement(self) -> Floats:
+        """Where the base stands in the shared space."""
+        return self.faces[0].matrix
+
+    def build(self) -> Piece:
+        """The piece; its flat plane is that of its base."""
+        panels, folds = [], []
+        for face in self.faces:
+            outline = face.trimmed()
+            size = _size(outline)
+            for number in sorted(face.bites, reverse=True):
+                outline = np.insert(outline, number + 1, face.bites[number], axis=0)
+            panels.append(
+                Panel(face.name, face.title, face.role, outline, size, tuple(face.openings))
+            )
+            if face.parent is None or face.hinge is None:
+                continue
+            (x0, y0), (x1, y1) = (p.tolist() for p in face.hinge)
+            folds.append(
+                Fold(
+                    face.parent.name,
+                    face.name,
+                    (x0, y0),
+                    (x1, y1),
+                    face.angle,
+                    face.kind,
+                    covers=face.covers,
+                )
+            )
+        for one, other, ends, angle, kind in self._loops:
+            (x0, y0), (x1, y1) = (p.tolist() for p in ends)
+            folds.append(Fold(one.name, other.name, (x0, y0), (x1, y1), angle, kind, tree=False))
+        return Piece(self.name, self.title, self.board, tuple(panels), tuple(folds), self.good_side)
+
+
+def _newell(points: Floats) -> Floats:
+    after = np.roll(points, -1, axis=0)
+    return unit(np.cross(points, after).sum(axis=0))
+
+
+def _turn(one: Floats, other: Floats, axis: Floats) -> float:
+    """Degrees by which a turn about ``axis`` carries one normal into the other."""
+    return math.degrees(math.atan2(float(np.cross(one, other) @ axis), float(one @ other)))
+
+
+def _on_line(p: Floats, a: Floats, b: Floats) -> bool:
+    way = unit(b - a)
+    return float(np.linalg.norm((p - a) - way * float((p - a) @ way))) < SAME
+
+
+def _shared_side(points: Floats, other: Floats) -> int | None:
+    """Number of the side of a face that lies along a side of another, which runs the other way."""
+    best: tuple[float, int] | None = None
+    for i in range(len(points)):
+        a, b = points[i], points[(i + 1) % len(points)]
+        way = unit(b - a)
+        for j in range(len(other)):
+            c, d = other[j], other[(j + 1) % len(other)]
+            if float((d - c) @ way) >= 0 or not (_on_line(c, a, b) and _on_line(d, a, b)):
+                continue
+            span = [float((p - a) @ way) for p in (d, c)]
+            shared = min(span[1], float((b - a) @ way)) - max(span[0], 0.0)
+            if shared > SAME and (best is None or shared > best[0]):
+                best = (shared, i)
+    return None if best is None else best[1]
+
+
+def _key(a: Floats, b: Floats) -> tuple[int, ...]:
+    """A side from a to b as a key; corners are one within a hundredth of a micrometre."""
+    return tuple(round(v * 1e5) for v in (*a.tolist(), *b.tolist()))
+
+
+def _strip(a: Floats, b: Floats, width: float) -> Polygon:
+    """What lies within a width of a side on its left, and all beyond it; both ways far."""
+    way = unit(b - a)
+    left = np.array([-way[1], way[0]])
+    far = 1e4
+    c, d = a - way * far, b + way * far
+    return Polygon([c - left * far, d - left * far, d + left * width, c + left * width])
+
+
+def _tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Floats | None:
+    """A tab on the hinge from ``left`` to ``right`` (tab on its left), inside ``room``.
+
+    Its ends taper by 45 degrees, steeper where half of the root would not
+    remain at the tip.
+    """
+    along = right - left
+    length = float(np.linalg.norm(along))
+    if length < MIN_ROOT or room.is_empty:
+        return None
+    way = along / length
+    out = np.array([-way[1], way[0]])
+    local = np.array(room.exterior.coords)[:-1] - left
+    space = Polygon(np.column_stack([local @ way, local @ out])).buffer(0)
+    # what of the hinge the room lets the tab stand on, a hair above it
+    near = space.intersection(shapely.box(-1.0, 1e-4, length + 1.0, 2e-4))
+    near = near.intersection(shapely.box(0.0, 0.0, length, 1.0))
+    if near.is_empty:
+        return None
+    parts = [g.bounds for g in shapely.get_parts(near)]
+    low, _, high, _ = max(parts, key=lambda b: b[2] - b[0])
+    root = high - low
+    if root < MIN_ROOT:
+        return None
+    taper = min(depth, root * (1 - TIP_SHARE) / 2)
+    wish = Polygon([(low, 0.0), (high, 0.0), (high - taper, depth), (low + taper, depth)])
+    got = wish.intersection(space.union(shapely.box(low, -1e-3, high, 2e-4)))
+    if isinstance(got, shapely.MultiPolygon | shapely.GeometryCollection):
+        polygons = [g for g in got.geoms if isinstance(g, Polygon)]
+        got = max(polygons, key=lambda g: float(g.area), default=Polygon())
+    if got.is_empty or float(got.bounds[3]) < LEAST_TAB:
+        return None
+    ring = np.array(shapely.remove_repeated_points(got, 1e-4).exterior.coords)[:-1]
+    if not shapely.LinearRing(ring).is_ccw:
+        ring = ring[::-1]
+    keep = ring[:, 1] > 1e-3
+    ring = ring[keep]
+    ring = ring[_turning(ring)] if len(ring) > 2 else ring
+    # start again behind the hinge: from right to left round the tip
+    first = int(np.argmax(np.where(ring[:, 1] >= 0, ring[:, 0] - 1e-3 * ring[:, 1], -np.inf)))
+    ring = np.roll(ring, -first, axis=0)
+    body = np.vstack([[low, 0.0], [high, 0.0], ring])
+    polygon = Polygon(body)
+    if not polygon.is_valid:
+        return None
+    return np.asarray(left + np.outer(body[:, 0], way) + np.outer(body[:, 1], out))
+
+
+def _turning(ring: Floats) -> Floats:
+    before = ring - np.roll(ring, 1, axis=0)
+    after = np.roll(ring, -1, axis=0) - ring
+    turn = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+    return np.asarray(np.abs(turn) > 1e-9)
+
+
+def _size(outline: Floats) -> tuple[float, float]:
+    """Along the hinge and away from it, in mm."""
+    way = unit(outline[1] - outline[0])
+    across = np.array([-way[1], way[0]])
+    return float(np.linalg.norm(outline[1] - outline[0])), float(np.ptp(outline @ across))
+
+
+def corners_of(points: Sequence[Sequence[float]]) -> Floats:
+    """Corners written as rows of x, y, z in mm."""
+    return np.array(points, dtype=np.float64)

@@ -1,0 +1,52 @@
+"""Turns and frames: the little of kinematics that laying out needs as well."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from jadeite.core.nets.model import Floats
+
+__all__ = ["frame_of", "rotation", "unit"]
+
+
+def unit(vector: Floats) -> Floats:
+    """A vector of length 1 in the same direction."""
+    return np.asarray(vector / np.sqrt(np.dot(vector, vector)))
+
+
+def rotation(
+    start: Sequence[float] | Floats, end: Sequence[float] | Floats, degrees: float
+) -> Floats:
+    """4 x 4 turn by ``degrees`` about a line in the plane z = 0, right-handed."""
+    ax, ay = end[0] - start[0], end[1] - start[1]
+    length = math.hypot(ax, ay)
+    ux, uy = ax / length, ay / length
+    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    k = 1 - c
+    x0, y0 = start
+    out = np.array(
+        [
+            [c + ux * ux * k, ux * uy * k, uy * s, 0.0],
+            [ux * uy * k, c + uy * uy * k, -ux * s, 0.0],
+            [-uy * s, ux * s, c, 0.0],
+            [0.0, 0.0, 0.0, 1.0],
+        ]
+    )
+    out[0, 3] = x0 - out[0, 0] * x0 - out[0, 1] * y0
+    out[1, 3] = y0 - out[1, 0] * x0 - out[1, 1] * y0
+    out[2, 3] = -out[2, 0] * x0 - out[2, 1] * y0
+    return out
+
+
+def frame_of(origin: Floats, normal: Floats) -> Floats:
+    """4 x 4 frame with z along ``normal`` and x along the space's x axis, or y where that fails."""
+    axis = np.array([1.0, 0.0, 0.0])
+    if abs(float(normal[0])) > 0.99:
+        axis = np.array([0.0, 1.0, 0.0])
+    x = unit(axis - normal * float(axis @ normal))
+    out = np.eye(4)
+    out[:3, 0], out[:3, 1], out[:3, 2], out[:3, 3] = x, np.cross(normal, x), normal, origin
+    return out

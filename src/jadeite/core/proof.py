@@ -18,6 +18,7 @@ from jadeite.core.folding import (
     folded_faces,
     joint_reports,
     loop_gap,
+    round_gap,
     tabs_in_one_place,
 )
 from jadeite.core.nets import Design, flat_findings
@@ -65,9 +66,12 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
                 "/".join(one.tab),
             )
         )
-    joined = frozenset((p.name, f.parent, f.child) for p in design.pieces for f in p.folds)
+    joined = {(p.name, f.parent, f.child) for p in design.pieces for f in p.folds}
+    for r in reports:  # a tab in its target's own surface shares that plane by intent
+        if r.joint.kind == "glue" and r.wanted == 0 and r.joint.tab[0] == r.joint.target[0]:
+            joined.add((r.joint.tab[0], r.joint.tab[1], r.joint.target[1]))
     faces = folded_faces(design, closed)
-    for a, b, length in crossings(faces, joined):
+    for a, b, length in crossings(faces, frozenset(joined)):
         found.append(
             Finding(
                 Level.BLOCKED,
@@ -97,7 +101,10 @@ def _hollow_findings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Find
     found = []
     for hollow in design.cells or (design.hollow,):
         centre, half = np.array(hollow.centre), np.array(hollow.size) / 2
-        room, face = body_gap(faces, centre - half, centre + half)
+        if hollow.kind == "block":
+            room, face = body_gap(faces, centre - half, centre + half)
+        else:
+            room, face = round_gap(faces, hollow.kind, centre, hollow.size)
         if room >= -INTO or face is None:
             continue
         panel = design.piece(face.piece).panel(face.panel)

@@ -16,6 +16,8 @@ from jadeite.core.nets.model import Design, Joint, Piece
 
 __all__ = ["Move", "making_order"]
 
+FOLLOWERS = ("tab", "gore", "gusset")  # roles that move with the panel they hang on
+
 
 @dataclass(frozen=True)
 class Move:
@@ -33,7 +35,7 @@ def _groups(piece: Piece) -> dict[str, str]:
     role = {panel.name: panel.role for panel in piece.panels}
     leader: dict[str, str] = {}
     for fold in piece.tree:
-        follows = role[fold.child] == "tab" or role[fold.parent] in ("rim", "lining-wall")
+        follows = role[fold.child] in FOLLOWERS or role[fold.parent] in ("rim", "lining-wall")
         if role[fold.child] == "rim":  # both strips of a split rim move as one
             same = [
                 f.child for f in piece.tree if f.parent == fold.parent and role[f.child] == "rim"
@@ -66,8 +68,42 @@ def _generations(graph: TopologicalSorter[Node]) -> Iterator[tuple[Node, ...]]:
         graph.done(*ready)
 
 
+class _Order:
+    """A graph of what comes before what; in a ring of tabs the last wish is left out.
+
+    Round an n-sided box every wall would wait for the one before it: then the
+    wall that closes the ring comes up with the others.
+    """
+
+    def __init__(self) -> None:
+        self._before: dict[Node, set[Node]] = {}
+
+    def add(self, node: Node, *before: Node) -> None:
+        """Make ``node`` wait for others, as far as these do not wait for it."""
+        self._before.setdefault(node, set())
+        for other in before:
+            self._before.setdefault(other, set())
+            if other != node and not self._waits(other, node):
+                self._before[node].add(other)
+
+    def _waits(self, node: Node, other: Node) -> bool:
+        seen, stack = {node}, [node]
+        while stack:
+            for more in self._before[stack.pop()]:
+                if more == other:
+                    return True
+                if more not in seen:
+                    seen.add(more)
+                    stack.append(more)
+        return False
+
+    def sorter(self) -> TopologicalSorter[Node]:
+        """For the standard library."""
+        return TopologicalSorter(self._before)
+
+
 def _piece_order(piece: Piece, joints: tuple[Joint, ...]) -> list[Move]:
-    graph: TopologicalSorter[Node] = TopologicalSorter()
+    graph = _Order()
     leader = _groups(piece)
     parent = {fold.child: fold.parent for fold in piece.tree}
     role = {panel.name: panel.role for panel in piece.panels}
@@ -97,7 +133,7 @@ def _piece_order(piece: Piece, joints: tuple[Joint, ...]) -> list[Move]:
             graph.add(leader[later.child], leader[covering.child])
     by_seam = {("seam", joint.tab[1]): joint for joint in glued}
     out = []
-    for level, names in enumerate(_generations(graph)):
+    for level, names in enumerate(_generations(graph.sorter())):
         for name in sorted(names, key=str):
             if isinstance(name, tuple):
                 out.append(Move(piece.name, level, joint=by_seam[name]))

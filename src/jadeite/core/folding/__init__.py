@@ -1,6 +1,13 @@
 """Folding in space: rigid turns, proof of closure, collisions, visible order."""
 
-from jadeite.core.folding.bodies import Body, ball_body, body_gap, box_body, cylinder_body
+from jadeite.core.folding.bodies import (
+    Body,
+    ball_body,
+    body_gap,
+    box_body,
+    cylinder_body,
+    round_gap,
+)
 from jadeite.core.folding.closure import JointReport, joint_reports, tabs_in_one_place
 from jadeite.core.folding.collisions import crossings
 from jadeite.core.folding.kinematics import (
@@ -30,6 +37,7 @@ __all__ = [
     "folded_faces",
     "joint_reports",
     "loop_gap",
+    "round_gap",
     "tabs_in_one_place",
     "transform",
 ]

@@ -14,7 +14,15 @@ from shapely.geometry import Polygon
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.nets.model import Floats
 
-__all__ = ["Body", "ball_body", "body_gap", "box_body", "cylinder_body", "face_clearance"]
+__all__ = [
+    "Body",
+    "ball_body",
+    "body_gap",
+    "box_body",
+    "cylinder_body",
+    "face_clearance",
+    "round_gap",
+]
 
 FACETS = 24  # of a cylinder in pictures; from memory
 BALL_FACETS = 12  # around a ball in pictures; from memory
@@ -143,6 +151,74 @@ def body_gap(
     best: tuple[float, FoldedFace | None] = (math.inf, None)
     for face in faces:
         room = face_clearance(face, low, high)
+        if room < best[0]:
+            best = (room, face)
+    return best
+
+
+def ball_clearance(face: FoldedFace, centre: Floats, radius: float) -> float:
+    """Room in mm between a face's surface and a ball; negative is how deep it runs in."""
+    height = float((centre - face.points[0]) @ face.normal)
+    axis = face.points[1] - face.points[0]
+    x = axis / np.linalg.norm(axis)
+    frame = np.column_stack([x, np.cross(face.normal, x)])
+    flat = (face.points - centre) @ frame
+    beside = _nearest(flat, np.zeros(2))
+    return math.hypot(max(abs(height) - face.thickness / 2, 0.0), beside) - radius
+
+
+def cylinder_clearance(face: FoldedFace, centre: Floats, radius: float, height: float) -> float:
+    """Room in mm between a face's surface and an upright cylinder.
+
+    Both surfaces of the ply are cut to the cylinder's height, and the part
+    nearest to its axis is measured; a level face above or below counts by its
+    distance from the end.
+    """
+    low, high = centre[2] - height / 2, centre[2] + height / 2
+    best = math.inf
+    for sign in (-1.0, 1.0):
+        points = face.points + face.normal * (sign * face.thickness / 2)
+        z = points[:, 2]
+        if z.min() >= high - 1e-9 or z.max() <= low + 1e-9:
+            best = min(best, max(float(z.min() - high), float(low - z.max()), 0.0))
+            continue
+        for limit, way in ((low, 1.0), (high, -1.0)):
+            points = _above(points, limit, way)
+        if len(points):
+            best = min(best, _nearest(points[:, :2], centre[:2]) - radius)
+    return best
+
+
+def _above(points: Floats, limit: float, way: float) -> Floats:
+    """The part of a polygon in space above (way 1) or below (way -1) a height."""
+    h = (points[:, 2] - limit) * way
+    out = []
+    for i in range(len(points)):
+        j = (i + 1) % len(points)
+        if h[i] >= 0:
+            out.append(points[i])
+        if (h[i] >= 0) != (h[j] >= 0):
+            out.append(points[i] + (points[j] - points[i]) * (h[i] / (h[i] - h[j])))
+    return np.array(out) if len(out) else np.zeros((0, 3))
+
+
+def _nearest(points: Floats, spot: Floats) -> float:
+    """Distance of a spot from a polygon or what is left of one in the plane."""
+    if len(points) > 2:
+        return float(Polygon(points).distance(shapely.Point(spot)))
+    return float(np.linalg.norm(points - spot, axis=1).min())
+
+
+def round_gap(
+    faces: tuple[FoldedFace, ...], kind: str, centre: Floats, size: tuple[float, float, float]
+) -> tuple[float, FoldedFace | None]:
+    """Least room between a ball or an upright cylinder and any face, with that face; mm."""
+    best: tuple[float, FoldedFace | None] = (math.inf, None)
+    for face in faces:
+        if kind == "ball":
+            room = ball_clearance(face, centre, size[0] / 2)
+        else:
+            room = cylinder_clearance(face, centre, size[0] / 2, size[2])
         if room < best[0]:
             best = (room, face)
     return best

@@ -11,7 +11,8 @@ import shapely
 
 from jadeite.core.folding.kinematics import closed_matrices, transform
 from jadeite.core.folding.slots import Slat, slot_fit
-from jadeite.core.nets.model import Design, Floats, Joint
+from jadeite.core.nets.closed_form import SMALL_TURN
+from jadeite.core.nets.model import Design, Floats, Joint, Piece
 from jadeite.core.nets.slats import SLOT_PLAY
 
 __all__ = [
@@ -20,6 +21,7 @@ __all__ = [
     "LANDED_LIMIT",
     "JointReport",
     "joint_reports",
+    "small_turn",
     "tabs_in_one_place",
 ]
 
@@ -92,10 +94,17 @@ def joint_reports(
         area = tab.area
         landed = tab.intersection(target).area / area if area > 0 else 0.0
         wanted = (pieces[tab_piece].board.thickness + pieces[on_piece].board.thickness) / 2
-        reports.append(
-            JointReport(joint, angle, float(np.abs(flat[:, 2]).mean()), wanted, float(landed), tab)
-        )
+        apart = float(np.abs(flat[:, 2]).mean())
+        if apart < DISTANCE_LIMIT and small_turn(pieces[tab_piece], tab_name):
+            wanted = 0.0  # it lies in its target's own surface
+        reports.append(JointReport(joint, angle, apart, wanted, float(landed), tab))
     return tuple(reports)
+
+
+def small_turn(piece: Piece, tab: str) -> bool:
+    """Whether a tab turns so little that it may lie in its target's own surface."""
+    turns = [abs(fold.angle) for fold in piece.folds if fold.child == tab]
+    return bool(turns) and max(turns) < SMALL_TURN
 
 
 def tabs_in_one_place(reports: tuple[JointReport, ...]) -> list[tuple[Joint, Joint, float]]:

@@ -19,10 +19,11 @@ import numpy as np
 from jadeite.core.boards import Board, fold_back_gap
 from jadeite.core.nets.model import Floats, Fold, Joint, Panel, Piece
 
-__all__ = ["ROLL_EASE", "NetBuilder", "Side", "Spec"]
+__all__ = ["ROLL_EASE", "NetBuilder", "Side", "Spec", "reach_over"]
 
 ROLL_EASE = 0.3  # mm; from memory, end play of a rolled-over wall between two others
 TIP_SHARE = 0.5  # of a tab's root remains at its tip; from memory
+SQUARE = 90.0 - 1e-9  # degrees; exact, less rounding
 FLATTEN = 0.02  # mm; design rule, curves in files stay this close
 
 
@@ -54,6 +55,7 @@ class Spec:
     notch: tuple[float, float] | None = None  # half width, depth
     notch_side: str = "far"
     span: tuple[float, float] | None = None  # part of the side, as distances from its start
+    polygon: Floats | None = None  # of a base that is no rectangle
     corners: Floats = field(default_factory=lambda: np.zeros((4, 2)))
 
     def side(self, name: str) -> Side:
@@ -102,6 +104,13 @@ class NetBuilder:
         self._specs.append(spec)
         return spec
 
+    def polygon(self, name: str, corners: Floats, title: str = "") -> Spec:
+        """A base with any corners, (n, 2) in mm, counter-clockwise; its sides are "0", "1", ..."""
+        length, height = (float(v) for v in np.ptp(corners, axis=0))
+        spec = Spec(name, title or name, "floor", height, length=length, polygon=corners)
+        self._specs.append(spec)
+        return spec
+
     def wall(
         self,
         name: str,
@@ -135,7 +144,9 @@ class NetBuilder:
 
         The wall's end moves by d / sin(turn), d the distance of the two
         plies: short of the corner for an inside tab, beyond it for an outside
-        one, whose target is trimmed by half a thickness at ``target_end``.
+        one, whose target is trimmed by half a thickness at ``target_end``.  Where
+        the walls turn by less than a right angle, the target reaches over the
+        end of the other by d / tan(turn), so that the tab's root lands as well.
 
         Parameters
         ----------
@@ -159,11 +170,11 @@ class NetBuilder:
         else:
             wall.height -= setback
             insets = (clear, rim_clear)
-        if side == "outside":
-            if target_end == "start":
-                target.start_inset += thickness / 2
-            else:
-                target.end_inset += thickness / 2
+        over = thickness / 2 if side == "outside" else -reach_over(thickness, turn)
+        if target_end == "start":
+            target.start_inset += over
+        else:
+            target.end_inset += over
         root = (_length(wall) if on.name == "far" else wall.height) - clear - rim_clear
         taper = min(depth, root * (1 - TIP_SHARE) / 2)
         spec = Spec(
@@ -303,13 +314,21 @@ class NetBuilder:
         return Piece(self.name, self.title, self.board, tuple(panels), tuple(folds), self.good_side)
 
 
+def reach_over(distance: float, turn: float) -> float:
+    """How far in mm a wall reaches over the end of one that turns away by less than square."""
+    return distance / math.tan(math.radians(turn)) if turn < SQUARE else 0.0
+
+
 def _length(spec: Spec) -> float:
     """Length in mm of a panel's hinge, as it stands so far."""
     if spec.on is None:
         return spec.length
     parent = spec.on
     whole = parent.spec.height
-    if parent.spec.on is None:
+    if parent.spec.polygon is not None:
+        a, b = _side_points(parent)
+        whole = float(np.linalg.norm(a - b))
+    elif parent.spec.on is None:
         whole = parent.spec.length if parent.name in ("front", "back") else parent.spec.height
     elif parent.name == "far":
         whole = _length(parent.spec)
@@ -318,6 +337,9 @@ def _length(spec: Spec) -> float:
 
 def _side_points(side: Side) -> tuple[Floats, Floats]:
     """Both ends of a side, counter-clockwise along its panel."""
+    if side.spec.polygon is not None:
+        i, corners = int(side.name), side.spec.polygon
+        return corners[i], corners[(i + 1) % len(corners)]
     names = _BASE_SIDES if side.spec.on is None else _SIDES
     i = names[side.name]
     return side.spec.corners[i], side.spec.corners[(i + 1) % 4]
@@ -334,6 +356,9 @@ def _full_far(spec: Spec) -> tuple[Floats, Floats]:
 
 def _resolve(spec: Spec) -> tuple[Floats, tuple[Floats, Floats]]:
     """Outline of a panel in the flat piece, and its hinge line."""
+    if spec.polygon is not None:
+        spec.corners = spec.polygon
+        return spec.corners, (spec.corners[0], spec.corners[1])
     if spec.on is None:
         x, y = spec.length / 2, spec.height / 2
         spec.corners = np.array([[-x, -y], [x, -y], [x, y], [-x, y]])

@@ -47,6 +47,7 @@ class Face:
     angle: float = 0.0
     kind: str = "scored"
     insets: dict[int, float] = field(default_factory=dict)  # side number to mm
+    overs: dict[int, float] = field(default_factory=dict)  # side number to mm that it reaches over
     openings: list[Opening] = field(default_factory=list)
     bites: dict[int, Floats] = field(default_factory=dict)  # side number to (n, 2) points
     covers: tuple[str, ...] = ()
@@ -67,7 +68,7 @@ class Face:
 
     def trimmed(self) -> Floats:
         """Its outline with sides moved in by their insets, (n, 2)."""
-        if not self.insets:
+        if not any(self.insets.values()):
             return self.outline
         a = self.outline
         way = np.roll(a, -1, axis=0) - a
@@ -87,6 +88,37 @@ class Face:
             out.append(base[j] + along * way[j])
         return np.array(out)
 
+    def cut(self) -> Floats:
+        """Its outline as it is cut: trimmed, and reaching over the ends of other faces."""
+        corners = self.trimmed()
+        out = []
+        for i in range(len(corners)):
+            a, b = corners[i], corners[(i + 1) % len(corners)]
+            out.append(a)
+            reach, length = self.overs.get(i, 0.0), float(np.hypot(*(b - a)))
+            if i in self.bites:
+                out += list(self.bites[i])
+            elif 0 < 4 * reach < length - SAME:
+                way = (b - a) / length * reach
+                away = np.array([way[1], -way[0]])
+                # it keeps clear of the corner, where other faces meet
+                out += [a + way, a + 2 * way + away, b - 2 * way + away, b - way]
+        return np.array(out)
+
+
+@dataclass(frozen=True, eq=False)
+class _Seam:
+    """A tab that is asked for: numbers of the carrier's side and of the target's."""
+
+    shell: Face
+    on: Face
+    target: Face
+    number: int
+    over: int
+    depth: float
+    side: str
+    ease: float
+
 
 class ClosedForm:
     """Collects faces and seams of one piece and lays them out flat.
@@ -103,10 +135,11 @@ class ClosedForm:
     def __init__(self, name: str, title: str, board: Board, good_side: str = "outside") -> None:
         self.name, self.title, self.board, self.good_side = name, title, board, good_side
         self.faces: list[Face] = []
-        self.joints: list[Joint] = []
+        self.joints: list[Joint] = []  # complete once built
+        self._plain: list[Joint] = []
         self._loops: list[tuple[Face, Face, tuple[Floats, Floats], float, str]] = []
         self._sides: dict[tuple[int, ...], Face] = {}
-        self._landed: dict[str, list[Polygon]] = {}
+        self._seams: list[_Seam] = []
         self._shut: dict[str, list[Polygon]] = {}
 
     # ---------------------------------------------------------------- faces
@@ -209,84 +242,120 @@ class ClosedForm:
         side: str = "inside",
         title: str = "",
         ease: float = TAB_CLEAR,
-    ) -> Face | None:
+    ) -> None:
         """A glue tab on the edge that two faces share, glued to ``target``.
 
         The carrier's edge moves in by d / sin(turn), d the distance of both
         plies; a turn under 30 degrees lets the tab lie in the target's own
-        surface.  The tab is cut to land on its target: clear of the folds
-        around it by t tan(turn / 2), of cut edges and of other tabs.  Returns
-        None where there is no room for a tab at all.
+        surface.  Where the turn is less than square, the target reaches over the
+        carrier's end by d / tan(turn).  The tab is cut to land on its target:
+        clear of the folds around it by t tan(turn / 2), of cut edges and of
+        other tabs.  Where there is no room for a tab at all, none is made.
         """
         mine, its = on.space(), target.space()
-        number = _shared_side(mine, its)
-        if number is None:
+        number, over = _shared_side(mine, its), _shared_side(its, mine)
+        if number is None or over is None:
             raise ValueError(f"{self.name}: {on.name} and {target.name} share no edge")
         a, b = mine[number], mine[(number + 1) % len(mine)]
-        axis = unit(a - b)  # the tab lies on its left
-        angle = _turn(on.normal, target.normal, axis)
-        turn, t = abs(angle), self.board.thickness
-        offset = 0.0 if turn < SMALL_TURN else t / math.sin(math.radians(turn))
-        sign = 1.0 if side == "inside" else -1.0
-        back = sign * offset
-        on.insets[number] = on.insets.get(number, 0.0) + back
+        angle = _turn(on.normal, target.normal, unit(a - b))  # the tab lies on its left
+        shell = Face(name, title or name, "tab", np.eye(4), np.zeros((0, 2)), on, None, angle)
+        self._seams.append(_Seam(shell, on, target, number, over, depth, side, ease))
+
+    def _settle(self) -> tuple[list[Face], list[Joint]]:
+        """Cut all tabs to their targets; what has no room is left out, and the rest done again."""
+        seams = list(self._seams)
+        kept = {id(face): dict(face.insets) for face in self.faces}
+        while True:
+            for face in self.faces:
+                face.insets, face.overs = dict(kept[id(face)]), {}
+            for seam in seams:
+                self._set_back(seam)
+            landed: dict[str, list[Polygon]] = {}
+            bad = next((seam for seam in seams if not self._cut_tab(seam, landed)), None)
+            if bad is None:
+                break
+            seams.remove(bad)
+        joints = [
+            Joint(
+                "glue",
+                (self.name, seam.shell.name),
+                (self.name, seam.target.name),
+                seam.shell.title,
+                seam.side,
+            )
+            for seam in seams
+        ]
+        return [seam.shell for seam in seams], joints
+
+    def _offset(self, seam: _Seam) -> float:
+        """How far the carrier's edge lies from the corner, in mm."""
+        turn = abs(seam.shell.angle)
+        return 0.0 if turn < SMALL_TURN else self.board.thickness / math.sin(math.radians(turn))
+
+    def _set_back(self, seam: _Seam) -> None:
+        t, turn, offset = self.board.thickness, abs(seam.shell.angle), self._offset(seam)
+        inside = seam.side == "inside"
+        carrier, target = seam.on.insets, seam.target.insets
+        carrier[seam.number] = carrier.get(seam.number, 0.0) + (offset if inside else -offset)
+        if not offset:
+            return
+        if not inside:
+            target[seam.over] = target.get(seam.over, 0.0) + t / 2
+        elif turn < 90:
+            seam.target.overs[seam.over] = t / math.tan(math.radians(turn))
+
+    def _cut_tab(self, seam: _Seam, landed: dict[str, list[Polygon]]) -> bool:
+        shell, on = seam.shell, seam.on
         corners = on.trimmed()
-        right, left = corners[number], corners[(number + 1) % len(corners)]
-        matrix = on.matrix @ rotation(left, right, angle)
-        shell = Face(name, title or name, "tab", matrix, np.zeros((0, 2)), on, None, angle)
-        room = self._room(target, shell, side, ease, t if offset else 0.0)
-        outline = _tab_outline(left, right, depth, room)
+        right, left = corners[seam.number], corners[(seam.number + 1) % len(corners)]
+        if np.hypot(*(right - left)) < MIN_ROOT:
+            return False
+        shell.matrix = on.matrix @ rotation(left, right, shell.angle)
+        key = f"{seam.target.name}/{seam.side}"
+        taken = landed.setdefault(key, [])
+        thick = self.board.thickness if self._offset(seam) else 0.0
+        room = self._room(seam, taken, thick)
+        outline = _tab_outline(left, right, seam.depth, room)
         if outline is None:
-            on.insets[number] -= back
-            if not on.insets[number]:
-                del on.insets[number]
-            return None
-        if side == "outside" and offset:
-            trim = _shared_side(its, mine)
-            assert trim is not None
-            target.insets[trim] = target.insets.get(trim, 0.0) + t / 2
+            return False
         shell.outline, shell.hinge = outline, (outline[0], outline[1])
-        self.faces.append(shell)
-        key = f"{target.name}/{side}"
-        self._landed.setdefault(key, []).append(Polygon(target.flat(shell.space())))
-        self.joints.append(
-            Joint("glue", (self.name, name), (self.name, target.name), title or name, side)
-        )
-        return shell
+        taken.append(Polygon(seam.target.flat(shell.space())))
+        return True
 
     def keep_clear(self, face: Face, area: Floats, side: str = "inside") -> None:
         """Keep tabs off a part of a face, (n, 2) in its flat plane."""
         self._shut.setdefault(f"{face.name}/{side}", []).append(Polygon(area))
 
-    def _room(self, target: Face, shell: Face, side: str, ease: float, t: float) -> Polygon:
-        """Where a tab may lie on a face, in the flat plane of ``shell``."""
-        corners = target.space()
-        flat = target.outline
-        region = Polygon(target.trimmed())
-        for i in range(len(flat)):
+    def _room(self, seam: _Seam, taken: list[Polygon], t: float) -> Polygon:
+        """Where a tab may lie on its target, in the flat plane of the tab."""
+        target, ease, inside = seam.target, seam.ease, seam.side == "inside"
+        corners, cut = target.space(), target.trimmed()
+        region = Polygon(target.cut()).buffer(0)
+        for i in range(len(cut)):
             a, b = corners[i], corners[(i + 1) % len(corners)]
             margin = ease
             other = self._sides.get(_key(b, a))
+            if other is seam.on or i == seam.over:
+                continue
+            flat_a, flat_b = cut[i], cut[(i + 1) % len(cut)]
             if other is not None:
                 turn = abs(_turn(target.normal, other.normal, unit(b - a)))
-                if other is shell.parent:
-                    margin = 0.0
-                elif self._closes(target, other) == (side == "inside") and turn > 0:
+                if self._closes(target, other) == inside and turn > 0:
                     margin = max(ease, t * math.tan(math.radians(min(turn, 170.0) / 2)))
-            if margin > 0:
-                region = region.difference(_strip(flat[i], flat[(i + 1) % len(flat)], margin))
-        key = f"{target.name}/{side}"
-        for taken in self._landed.get(key, []):
-            region = region.difference(taken.buffer(ease, join_style="mitre"))
+                    flat_a, flat_b = target.outline[i], target.outline[(i + 1) % len(cut)]
+                    margin = max(margin, target.insets.get(i, 0.0) + ease)
+            region = region.difference(_strip(flat_a, flat_b, margin))
+        for area in taken:
+            region = region.difference(area.buffer(ease, join_style="mitre"))
         for opening in target.openings:
             region = region.difference(Polygon(opening.points).buffer(1.0 + ease))
-        for shut in self._shut.get(key, []):
+        for shut in self._shut.get(f"{target.name}/{seam.side}", []):
             region = region.difference(shut)
         if isinstance(region, shapely.MultiPolygon):
             region = max(region.geoms, key=lambda g: float(g.area))
         if region.is_empty:
             return region
-        return Polygon(shell.flat(target.space(np.array(region.exterior.coords)[:-1])))
+        return Polygon(seam.shell.flat(target.space(np.array(region.exterior.coords)[:-1])))
 
     def _closes(self, one: Face, other: Face) -> bool:
         """Whether the other face leans to the inside of this one."""
@@ -296,7 +365,7 @@ class ClosedForm:
 
     def joint(self, kind: str, tab: Face, target: Face, title: str, side: str = "inside") -> None:
         """A meeting of two faces that needs no tab of its own."""
-        self.joints.append(
+        self._plain.append(
             Joint(kind, (self.name, tab.name), (self.name, target.name), title, side)
         )
 
@@ -314,11 +383,10 @@ class ClosedForm:
     def build(self) -> Piece:
         """The piece; its flat plane is that of its base."""
         panels, folds = [], []
-        for face in self.faces:
-            outline = face.trimmed()
-            size = _size(outline)
-            for number in sorted(face.bites, reverse=True):
-                outline = np.insert(outline, number + 1, face.bites[number], axis=0)
+        tabs, joints = self._settle()
+        self.joints = [*self._plain, *joints]
+        for face in (*self.faces, *tabs):
+            outline, size = face.cut(), _size(face.trimmed())
             panels.append(
                 Panel(face.name, face.title, face.role, outline, size, tuple(face.openings))
             )

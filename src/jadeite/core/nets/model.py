@@ -157,13 +157,15 @@ class Joint:
 
 @dataclass(frozen=True)
 class Hollow:
-    """The block of space that the design keeps free, in the shared space.
+    """The space that the design keeps free, in the shared space.
 
-    ``size`` is length, width, height in mm; ``centre`` its middle.
+    ``size`` is length, width, height in mm; ``centre`` its middle.  ``kind`` is
+    ``block``, ``cylinder`` (upright, as wide as its length) or ``ball``.
     """
 
     size: tuple[float, float, float]
     centre: tuple[float, float, float]
+    kind: str = "block"
 
 
 @dataclass(frozen=True)

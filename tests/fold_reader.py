@@ -13,7 +13,8 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-from shapely.geometry import LineString, Point, Polygon
+from shapely import constrained_delaunay_triangles
+from shapely.geometry import LineString, MultiPoint, Point, Polygon
 
 
 @dataclass
@@ -171,6 +172,122 @@ def flat_on(face: Face, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     return np.column_stack([rel @ x, rel @ y]), rel @ face.normal
 
 
+def turn_of(model: Model, piece: str, panel: str) -> float:
+    """Degrees by which a panel with one fold is turned, from the file's fold angles."""
+    frame = next(f for f in model.frames if f["frame_title"] == piece)
+    ring = frame["faces_vertices"][frame["faces_jadeite:panel"].index(panel)]
+    sides = {frozenset(side) for side in zip(ring, [*ring[1:], ring[0]], strict=True)}
+    turns = [
+        abs(angle)
+        for edge, angle in zip(frame["edges_vertices"], frame["edges_foldAngle"], strict=True)
+        if angle and frozenset(edge) in sides
+    ]
+    return max(turns, default=180.0)
+
+
+def openings(model: Model) -> dict[str, list[np.ndarray]]:
+    """Lines of the cut edges that belong to no face, in space, by piece."""
+    out: dict[str, list[np.ndarray]] = {}
+    for number, raw in enumerate(model.frames):
+        if "foldedForm" not in raw.get("frame_classes", []):
+            continue
+        frame = inherited(model.frames, number)
+        places = np.array(frame["vertices_coords"])
+        piece = model.frames[raw["frame_parent"]]["frame_title"]
+        for edge, kind in zip(frame["edges_vertices"], frame["edges_assignment"], strict=True):
+            if kind == "C":
+                out.setdefault(piece, []).append(places[edge])
+    return out
+
+
+def surfaces(model: Model) -> np.ndarray:
+    """Triangles (n, 3, 3) of both surfaces of every ply."""
+    out = []
+    for face in model.faces.values():
+        flat, _ = flat_on(face, face.points)
+        corners = {tuple(np.round(p, 6)): q for p, q in zip(flat, face.points, strict=True)}
+        for part in constrained_delaunay_triangles(Polygon(flat)).geoms:
+            keys = [tuple(np.round(p, 6)) for p in list(part.exterior.coords)[:3]]
+            triangle = np.array([corners[k] for k in keys])
+            shift = face.normal * face.thickness / 2
+            out += [triangle + shift, triangle - shift]
+    return np.array(out)
+
+
+def in_the_way(model: Model, content: dict, touch: float = 2e-3) -> int:
+    """How many surface triangles reach into a content, by more than a touch in mm.
+
+    A block by separating axes of triangle and box (Akenine-Moller, "Fast 3D
+    triangle-box overlap testing", 2001); a ball by the distance from its
+    centre; an upright cylinder by the part of the triangle between its ends.
+    """
+    triangles = surfaces(model)
+    pose = np.array(content["pose"])
+    local = (triangles - pose[:3, 3]) @ pose[:3, :3]
+    if content["kind"] == "sphere":
+        gaps = np.array([to_triangle(t) for t in local])
+        return int((gaps < content["radius_mm"] - touch).sum())
+    if content["kind"] == "cylinder":
+        half = content["height_mm"] / 2 - touch
+        hits = 0
+        for triangle in local:
+            part = between(triangle, -half, half)
+            if len(part) and Point(0, 0).distance(hull_of(part)) < content["radius_mm"] - touch:
+                hits += 1
+        return hits
+    half = np.array(content["size_mm"]) / 2 - touch
+    sides = np.roll(local, -1, axis=1) - local
+    axes = [np.broadcast_to(e, (len(local), 3)) for e in np.eye(3)]
+    axes.append(np.cross(sides[:, 0], sides[:, 1]))
+    axes += [np.cross(e, sides[:, k]) for e in np.eye(3) for k in range(3)]
+    apart = np.zeros(len(local), bool)
+    for axis in axes:
+        along = np.einsum("nij,nj->ni", local, axis)
+        reach = np.abs(axis) @ half
+        apart |= (along.min(axis=1) > reach) | (along.max(axis=1) < -reach)
+    return int((~apart).sum())
+
+
+def to_triangle(triangle: np.ndarray) -> float:
+    """Distance of the origin from a triangle in space."""
+    a, b, c = triangle
+    normal = np.cross(b - a, c - a)
+    size = np.linalg.norm(normal)
+    if size < 1e-12:
+        return float(np.linalg.norm(triangle, axis=1).min())
+    normal = normal / size
+    foot = normal * float(a @ normal)
+    if all(np.cross(q - p, foot - p) @ normal >= 0 for p, q in ((a, b), (b, c), (c, a))):
+        return float(abs(a @ normal))
+    out = np.inf
+    for p, q in ((a, b), (b, c), (c, a)):
+        share = np.clip(-p @ (q - p) / ((q - p) @ (q - p)), 0, 1)
+        out = min(out, float(np.linalg.norm(p + share * (q - p))))
+    return out
+
+
+def between(points: np.ndarray, low: float, high: float) -> np.ndarray:
+    """Corners of the part of a polygon between two heights."""
+    for limit, way in ((low, 1.0), (high, -1.0)):
+        h = (points[:, 2] - limit) * way
+        kept = []
+        for i in range(len(points)):
+            j = (i + 1) % len(points)
+            if h[i] > 0:
+                kept.append(points[i])
+            if (h[i] > 0) != (h[j] > 0):
+                kept.append(points[i] + (points[j] - points[i]) * h[i] / (h[i] - h[j]))
+        points = np.array(kept)
+        if not len(points):
+            break
+    return points
+
+
+def hull_of(points: np.ndarray):  # type: ignore[no-untyped-def]
+    """What points in space cover, seen from above."""
+    return MultiPoint(points[:, :2]).convex_hull
+
+
 def open_joints(model: Model) -> list[str]:
     """Glue joints that do not close: parallel within 0.1 degree, at half the sum of
     the thicknesses within 0.05 mm, with 95 % of the tab on its target."""
@@ -184,6 +301,8 @@ def open_joints(model: Model) -> list[str]:
             out.append(f"{joint['title']}: angle")
         flat, heights = flat_on(target, tab.points)
         wanted = (tab.thickness + target.thickness) / 2
+        if turn_of(model, *joint["tab"]) < 30 and np.abs(heights).max() < 0.05:
+            wanted = 0.0  # so small a turn may lie in its target's own surface
         if np.abs(np.abs(heights) - wanted).max() > 0.05:
             out.append(f"{joint['title']}: distance {np.abs(heights)} for {wanted}")
         mine, its = Polygon(flat), Polygon(flat_on(target, target.points)[0])
@@ -199,6 +318,7 @@ def penetrations(model: Model) -> list[tuple[str, str]]:
     sum of their thicknesses.  A touch (within 0.02 mm) does not count.
     """
     touch = 0.02
+    cuts = openings(model)
     faces = list(model.faces.values())
     points = np.concatenate([f.points for f in faces])
     starts = np.cumsum([0, *(len(f.points) for f in faces)])
@@ -225,8 +345,20 @@ def penetrations(model: Model) -> list[tuple[str, str]]:
                 spot = flat[part][k] + (ends[k] - flat[part][k]) * share
                 if inner.contains(Point(spot)):
                     other = faces[j]
+                    if lets_through(face, cuts.get(face.piece, []), spot, other.thickness):
+                        continue
                     out.append((f"{face.piece}/{face.panel}", f"{other.piece}/{other.panel}"))
     return out
+
+
+def lets_through(face: Face, cuts: list[np.ndarray], spot: np.ndarray, thickness: float) -> bool:
+    """Whether a spot of a face lies in a slit or slot, as wide as what passes is thick."""
+    near = thickness + 0.3
+    for cut in cuts:
+        flat, heights = flat_on(face, cut)
+        if np.abs(heights).max() < 1e-3 and LineString(flat).distance(Point(spot)) < near:
+            return True
+    return False
 
 
 def inside_size(model: Model, piece: str) -> tuple[float, float, float]:

@@ -9,11 +9,18 @@ from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
 from jadeite.core.parts import part_of
+from jadeite.core.placing import beyond_round
 from jadeite.core.project import Project
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text
 
-__all__ = ["board_findings", "cautions", "contents_findings", "mass_of_contents"]
+__all__ = [
+    "board_findings",
+    "cautions",
+    "contents_findings",
+    "mass_of_contents",
+    "round_findings",
+]
 
 INTO = 1e-6  # mm; rounding when contents lie against a face
 Size = tuple[float, float, float]
@@ -70,6 +77,28 @@ def contents_findings(
             )
         )
     return out
+
+
+def round_findings(
+    project: Project, arrangement: Arrangement | None, design: Design
+) -> list[Finding]:
+    """Whether what is in a shape that was measured for something round is round."""
+    if arrangement is None:
+        return []
+    over = beyond_round(arrangement, design, project.contents)
+    if over <= INTO:
+        return []
+    return [
+        Finding(
+            Level.BLOCKED,
+            "measured-round",
+            f"It is measured for something round, but what is in it reaches out of that by "
+            f"{number_text(over)} mm.",
+            "contents",
+            "shape",
+            Cure("Measure it for a block", (("shape.options.measured", "block"),)),
+        )
+    ]
 
 
 def _things_findings(project: Project, inside: Size) -> list[Finding]:

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from jadeite.core.boards import Board, board_by_key
-from jadeite.core.contents import Arrangement
+from jadeite.core.contents import AnyThing, Arrangement, Loose
 from jadeite.core.contents.cells import UP
 from jadeite.core.nets import Design
 from jadeite.core.project import Project
@@ -20,9 +20,11 @@ __all__ = [
     "part_of",
     "parts_of",
     "piece_colours",
+    "round_form",
 ]
 
 DIVIDER = "divider"
+ON_AXIS = 1e-6  # mm; rounding, things whose middles agree stand on one axis
 Size = tuple[float, float, float]
 
 
@@ -72,20 +74,44 @@ def piece_colours(project: Project, design: Design) -> dict[str, str]:
     }
 
 
+def round_form(arrangement: Arrangement | None, things: Sequence[AnyThing]) -> str:
+    """``ball`` or ``round`` where that is all that goes in, upright and on one axis, else block."""
+    if arrangement is None or not arrangement.places or arrangement.grid is not None:
+        return "block"
+    places = arrangement.places
+    x, y, _ = places[0].centre
+    for place in places:
+        form = things[place.thing].form
+        upright = form == "ball" or (form == "cylinder" and place.axis == UP)
+        beside = abs(place.centre[0] - x) + abs(place.centre[1] - y) > ON_AXIS
+        if not upright or beside or isinstance(things[place.thing], Loose):
+            return "block"
+    alone = len(places) == 1 and things[places[0].thing].form == "ball"
+    return "ball" if alone else "round"
+
+
 def build_design(
     family: ShapeFamily,
     inside: Size,
     boards: Mapping[str, Board],
     options: Mapping[str, OptionValue],
     arrangement: Arrangement | None,
+    things: Sequence[AnyThing] = (),
 ) -> Design:
     """The design of an inside size in mm, with the dividers that an arrangement asks for.
+
+    A shape that may be measured for something round is, when ``things`` are
+    round and stand on one another in the middle.
 
     Raises
     ------
     FieldError
         The shape cannot be of that size or board.
     """
+    if options.get("measured") == "auto":
+        choices = next(o.choices for o in family.options if o.key == "measured")
+        form = round_form(arrangement, things)
+        options = {**options, "measured": form if form in dict(choices) else "block"}
     design = family.build(inside, boards, options)
     if arrangement is not None and arrangement.grid is not None:
         design = with_dividers(design, arrangement.grid, boards[DIVIDER])

@@ -35,6 +35,7 @@ from jadeite.core.judgement import (
     cautions,
     contents_findings,
     mass_of_contents,
+    round_findings,
 )
 from jadeite.core.nets import Design, piece_area
 from jadeite.core.parts import DIVIDER, boards_of, build_design, divided, parts_of, piece_colours
@@ -214,9 +215,10 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     try:
         inside = _inside(project, arrangement)
         found += contents_findings(project, arrangement, inside)
-        design = build_design(family, inside, boards, options, arrangement)
+        design = build_design(family, inside, boards, options, arrangement, project.contents)
         joints, proof = prove(design)
         found += proof
+        found += round_findings(project, arrangement, design)
         found += design.findings
         if mass > 0:
             floor = floor_of(project.contents, arrangement, inside, family.mouth)

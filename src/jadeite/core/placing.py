@@ -15,11 +15,32 @@ from jadeite.core.folding import Body, ball_body, box_body, cylinder_body
 from jadeite.core.nets import Design
 from jadeite.core.nets.model import Floats
 
-__all__ = ["bodies_in", "loads_on_floor"]
+__all__ = ["beyond_round", "bodies_in", "loads_on_floor"]
 
 TAG_THICK = 0.3  # mm, for the picture; from memory
 STANDS = 0.05  # mm; rounding, cells this close above another rest on it
 Size = tuple[float, float, float]
+
+
+def beyond_round(arrangement: Arrangement, design: Design, things: Sequence[AnyThing]) -> float:
+    """How far in mm things reach out of a round hollow with their room; 0 or less when they fit."""
+    hollow = design.hollow
+    if hollow.kind == "block":
+        return 0.0
+    radius, worst = hollow.size[0] / 2, -np.inf
+    middle = np.array(arrangement.inside) / 2
+    for place in arrangement.places:
+        cell = np.array(place.cell) / 2
+        away = np.abs(np.array(place.low) + cell - middle)
+        ball = things[place.thing].form == "ball"
+        if hollow.kind == "ball":
+            reach = np.linalg.norm(away) + cell[0] if ball else np.linalg.norm(away + cell)
+        elif ball or (things[place.thing].form == "cylinder" and place.axis == UP):
+            reach = np.hypot(*away[:2]) + max(cell[:2])
+        else:
+            reach = np.hypot(*(away + cell)[:2])
+        worst = max(worst, float(reach) - radius)
+    return worst
 
 
 def _slack(inside: Size, size: Size, mouth: int) -> Floats:

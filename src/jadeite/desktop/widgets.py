@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QPointF, pyqtSignal
+from PyQt6.QtCore import QPointF, QSignalBlocker, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import (
     QButtonGroup,
@@ -13,6 +14,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QSizePolicy,
+    QSpinBox,
     QVBoxLayout,
     QWidget,
 )
@@ -21,6 +23,7 @@ __all__ = [
     "Card",
     "Disclosure",
     "Field",
+    "NumberBox",
     "Segmented",
     "button",
     "clear_layout",
@@ -140,6 +143,28 @@ class Segmented(QWidget):
         """Set a choice without saying so."""
         if key in self.buttons:
             self.buttons[key].setChecked(True)
+
+
+class NumberBox(QSpinBox):
+    """A whole number with its range: a count, or an angle in degrees."""
+
+    chosen = pyqtSignal(float)
+
+    def __init__(self, name: str, low: float, high: float, unit: str = "count") -> None:
+        super().__init__()
+        self.setRange(math.ceil(low), math.floor(high))
+        self.setSuffix("°" if unit == "deg" else "")
+        self.setAccessibleName(name)
+        self.setToolTip(f"{name}, {self.minimum()} to {self.maximum()}")
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.setFixedWidth(104)
+        self.setKeyboardTracking(False)
+        self.valueChanged.connect(lambda value: self.chosen.emit(float(value)))
+
+    def set_value(self, value: float) -> None:
+        """Show a number without saying so."""
+        with QSignalBlocker(self):
+            self.setValue(round(value))
 
 
 class Disclosure(QPushButton):

@@ -25,6 +25,7 @@ __all__ = [
 ]
 
 FACETS = 24  # of a cylinder in pictures; from memory
+TOUCH = 2e-6  # mm; rounding, a face may touch a block
 BALL_FACETS = 12  # around a ball in pictures; from memory
 
 
@@ -116,9 +117,9 @@ def ball_body(name: str, diameter: float, centre: Floats, facets: int = BALL_FAC
 def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:
     """Room in mm between a face's surface and an axis-parallel block.
 
-    Negative when the face, with half its thickness, runs into the block:
-    then it is how deep.  Where the face's plane passes through the block, the
-    part of the face inside the block's reach is clipped out and measured.
+    Negative when the face, with half its thickness, runs into the block: then
+    it is how deep.  Where the face's plane passes through the block, both
+    surfaces of the ply are cut to the block, and anything left runs into it.
     """
     half = face.thickness / 2
     box_low, box_high = face.points.min(axis=0) - high, low - face.points.max(axis=0)
@@ -132,16 +133,14 @@ def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:
     beside = max(float(heights.min()), float(-heights.max()))
     if beside >= half:
         return beside - half
-    gap = max(apart, beside) - half
-    drop = int(np.argmax(np.abs(face.normal)))
-    keep = [i for i in range(3) if i != drop]
-    outline = Polygon(face.points[:, keep])
-    block = shapely.box(
-        low[keep[0]] - half, low[keep[1]] - half, high[keep[0]] + half, high[keep[1]] + half
-    )
-    if outline.intersection(block).area < 1e-9:
-        return 0.0
-    return gap
+    for sign in (-half, half):
+        points = face.points + face.normal * sign
+        for axis in range(3):
+            for limit, way in ((low[axis] + TOUCH, 1.0), (high[axis] - TOUCH, -1.0)):
+                points = _beyond(points, axis, limit, way)
+        if len(points):
+            return min(max(apart, beside) - half, -TOUCH)
+    return 0.0
 
 
 def body_gap(
@@ -183,15 +182,19 @@ def cylinder_clearance(face: FoldedFace, centre: Floats, radius: float, height: 
             best = min(best, max(float(z.min() - high), float(low - z.max()), 0.0))
             continue
         for limit, way in ((low, 1.0), (high, -1.0)):
-            points = _above(points, limit, way)
+            points = _beyond(points, 2, limit, way)
         if len(points):
             best = min(best, _nearest(points[:, :2], centre[:2]) - radius)
     return best
 
 
-def _above(points: Floats, limit: float, way: float) -> Floats:
-    """The part of a polygon in space above (way 1) or below (way -1) a height."""
-    h = (points[:, 2] - limit) * way
+def _beyond(points: Floats, axis: int, limit: float, way: float) -> Floats:
+    """The part of a polygon in space above (way 1) or below (way -1) a limit along an axis."""
+    if not len(points):
+        return points
+    h = (points[:, axis] - limit) * way
+    if (h >= 0).all():
+        return points
     out = []
     for i in range(len(points)):
         j = (i + 1) % len(points)

@@ -28,6 +28,7 @@ __all__ = [
 ANGLE_LIMIT = 0.1  # degrees; design rule
 DISTANCE_LIMIT = 0.05  # mm; design rule
 LANDED_LIMIT = 0.95  # share of the tab; design rule
+GRID = 1e-6  # mm; rounding, the plain overlay may mistake shapes that share an edge
 SAME_PLACE = 0.01  # mm2; below it two tabs only touch
 
 
@@ -92,7 +93,7 @@ def joint_reports(
         tab = shapely.Polygon(flat[:, :2])
         target = shapely.Polygon(pieces[on_piece].panel(on_name).outline)
         area = tab.area
-        landed = tab.intersection(target).area / area if area > 0 else 0.0
+        landed = shapely.intersection(tab, target, grid_size=GRID).area / area if area > 0 else 0.0
         wanted = (pieces[tab_piece].board.thickness + pieces[on_piece].board.thickness) / 2
         apart = float(np.abs(flat[:, 2]).mean())
         if apart < DISTANCE_LIMIT and small_turn(pieces[tab_piece], tab_name):
@@ -115,7 +116,7 @@ def tabs_in_one_place(reports: tuple[JointReport, ...]) -> list[tuple[Joint, Joi
         for other in glued[i + 1 :]:
             if one.joint.target != other.joint.target or one.joint.side != other.joint.side:
                 continue
-            area = one.place.intersection(other.place).area
+            area = shapely.intersection(one.place, other.place, grid_size=GRID).area
             if area > SAME_PLACE:
                 out.append((one.joint, other.joint, float(area)))
     return out

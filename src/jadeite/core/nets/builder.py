@@ -22,6 +22,7 @@ from jadeite.core.nets.model import Floats, Fold, Joint, Panel, Piece
 __all__ = ["ROLL_EASE", "NetBuilder", "Side", "Spec", "reach_over"]
 
 ROLL_EASE = 0.3  # mm; from memory, end play of a rolled-over wall between two others
+LEAST_TIP = 0.5  # mm; from memory, the blade cannot turn at a sharper tip
 TIP_SHARE = 0.5  # of a tab's root remains at its tip; from memory
 SQUARE = 90.0 - 1e-9  # degrees; exact, less rounding
 FLATTEN = 0.02  # mm; design rule, curves in files stay this close
@@ -138,6 +139,8 @@ class NetBuilder:
         turn: float = 90.0,
         clear: float = 0.0,
         rim_clear: float = 0.0,
+        tip_share: float = TIP_SHARE,
+        foot_taper: float = 0.0,
         title: str = "",
     ) -> Spec:
         """A glue tab on the end of a wall, glued to ``target``.
@@ -157,6 +160,11 @@ class NetBuilder:
             mm.
         clear, rim_clear : float
             mm left free at the foot and at the rim of the wall.
+        tip_share : float
+            How much of its root remains at its tip; 0 makes a triangle where
+            the root is short.
+        foot_taper : float
+            mm, least taper of the end at the wall's foot.
         """
         wall, thickness = on.spec, self.board.thickness
         offset = thickness / math.sin(math.radians(turn))
@@ -176,7 +184,11 @@ class NetBuilder:
         else:
             target.end_inset += over
         root = (_length(wall) if on.name == "far" else wall.height) - clear - rim_clear
-        taper = min(depth, root * (1 - TIP_SHARE) / 2)
+        taper = min(depth, root * (1 - tip_share) / 2)
+        tapers = [taper, taper]
+        foot = 1 if on.name == "end" else 0
+        tapers[foot] = max(taper, foot_taper)
+        tapers[1 - foot] = max(0.0, min(taper, root - tapers[foot] - LEAST_TIP))
         spec = Spec(
             name,
             title or name,
@@ -186,8 +198,8 @@ class NetBuilder:
             angle=self.towards * turn,
             start_inset=insets[0],
             end_inset=insets[1],
-            start_taper=taper,
-            end_taper=taper,
+            start_taper=tapers[0],
+            end_taper=tapers[1],
         )
         self._specs.append(spec)
         self.joints.append(
@@ -201,9 +213,10 @@ class NetBuilder:
         *,
         layers: int,
         covers: tuple[Spec, ...],
-        inset: float,
+        inset: float | tuple[float, float],
         foot: float,
         floor: Spec,
+        foot_slope: float = 1.0,
     ) -> float:
         """Fold a second wall down inside ``wall``, held by a foot glued to the floor.
 
@@ -216,10 +229,14 @@ class NetBuilder:
         ----------
         layers : int
             Plies folded over, the wall itself counted.
-        inset : float
-            mm, how much shorter the inner wall is at either end.
+        inset : float or two
+            mm, how much shorter the inner wall is at either end, or at its
+            start and at its end.
         foot : float
             mm, depth of the foot.
+        foot_slope : float
+            By how much an end of the foot draws in for each mm of its depth,
+            so that neighbouring feet clear each other.
 
         Returns
         -------
@@ -227,6 +244,7 @@ class NetBuilder:
             Distance in mm between the middle surfaces of the two walls.
         """
         gap = fold_back_gap(self.board.thickness, layers)
+        first, last = inset if isinstance(inset, tuple) else (inset, inset)
         hidden = tuple(spec.name for spec in covers)
         far = wall.side("far")
         rims: list[Spec] = []
@@ -239,8 +257,8 @@ class NetBuilder:
                 "rim",
                 gap,
                 on=far,
-                start_inset=inset,
-                end_inset=inset,
+                start_inset=first,
+                end_inset=last,
                 angle=self.towards * 90.0,
                 covers=hidden,
             )
@@ -268,8 +286,8 @@ class NetBuilder:
             "foot",
             foot,
             on=inner.side("far"),
-            start_taper=foot,
-            end_taper=foot,
+            start_taper=foot * foot_slope,
+            end_taper=foot * foot_slope,
             angle=-self.towards * 90.0,
         )
         self._specs.append(sole)

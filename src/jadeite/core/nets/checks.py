@@ -14,6 +14,7 @@ __all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels"]
 
 MIN_FOLD = 5.0  # mm; from memory, a shorter fold is hard to make
 MIN_CUTOUT = 2.0  # mm; from memory
+GRID = 1e-6  # mm; rounding
 OVERLAP = 1e-3  # mm2; below it two panels only touch
 
 
@@ -24,7 +25,8 @@ def overlapping_panels(piece: Piece) -> list[tuple[str, str, float]]:
     first, second = tree.query(shapes, predicate="intersects")
     keep = first < second
     first, second = first[keep], second[keep]
-    areas = shapely.area(shapely.intersection(shapes[first], shapes[second]))
+    # on a grid: the plain overlay may take two panels that share an edge for one in the other
+    areas = shapely.area(shapely.intersection(shapes[first], shapes[second], grid_size=GRID))
     return [
         (piece.panels[i].name, piece.panels[j].name, float(a))
         for i, j, a in zip(first, second, areas, strict=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import importlib
+import math
 import pkgutil
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
@@ -36,8 +37,9 @@ Size = tuple[float, float, float]
 class Option:
     """One thing that a maker may decide about a shape.
 
-    A length has ``unit`` ``mm`` with ``low`` and ``high``; a choice has
-    ``choices`` as pairs of key and label.
+    A length has ``unit`` ``mm``, an angle ``deg``, a whole number ``count``,
+    each with ``low`` and ``high``; a choice has ``choices`` as pairs of key and
+    label.
     """
 
     key: str
@@ -64,6 +66,8 @@ class Option:
                     self.key, f"“{str(value)[:40]}” is no choice", f"Use one of: {', '.join(keys)}."
                 )
             return value
+        if self.unit in ("count", "deg"):
+            return self._number(value)
         if isinstance(value, str):
             return parse_length(value, field=self.key, low=self.low, high=self.high)
         if isinstance(value, bool) or not isinstance(value, int | float):
@@ -73,6 +77,21 @@ class Option:
                 f"Use {number_text(self.low)} to {number_text(self.high)} mm.",
             )
         return check_length(float(value), field=self.key, low=self.low, high=self.high)
+
+    def _number(self, value: Any) -> float:
+        """A count or an angle, typed or read."""
+        unit = "°" if self.unit == "deg" else ""
+        cure = f"Use {number_text(self.low)} to {number_text(self.high)}{unit}."
+        try:
+            number = float(value.strip().rstrip("°")) if isinstance(value, str) else float(value)
+        except (TypeError, ValueError):
+            number = math.nan
+        if isinstance(value, bool) or not self.low <= number <= self.high:  # refuses nan too
+            shown = str(value)[:20]
+            raise FieldError(self.key, f"“{shown}” is outside the range", cure)
+        if self.unit == "count" and number != round(number):
+            raise FieldError(self.key, f"“{number_text(number)}” is no whole number", cure)
+        return number
 
     def to_json(self) -> dict[str, Any]:
         """The record of ``jadeite shapes --json``."""

@@ -11,7 +11,7 @@ from jadeite.core.shapes import Option, ShapeFamily
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.shelf import Shelf
-from jadeite.desktop.widgets import Card, Segmented, label
+from jadeite.desktop.widgets import Card, NumberBox, Segmented, label
 
 __all__ = ["ShapePanel", "shape_results"]
 
@@ -88,6 +88,11 @@ class ShapePanel(Panel):
                 button.setToolTip(option.help)
             self._editors[option.key] = choice
             return choice
+        if option.unit != "mm":
+            number = NumberBox(option.label, option.low, option.high, option.unit)
+            number.chosen.connect(lambda value: self.session.set_field(path, value))
+            self._editors[option.key] = number
+            return number
         edit = LengthEdit(option.label, option.low, option.high)
         edit.edited.connect(lambda value: self.session.set_field(path, value))
         edit.refused.connect(self.session.trouble)
@@ -133,6 +138,8 @@ class ShapePanel(Panel):
                 editor.set_value(str(value))
             elif isinstance(editor, LengthEdit):
                 editor.set_value(float(value), self.system)
+            elif isinstance(editor, NumberBox):
+                editor.set_value(float(value))
         self.shelf.show_work(work, self.system, self.palette_)
         self._show_panel()
         self.results.show_results(shape_results(work), self.system)

@@ -1,0 +1,91 @@
+"""What every family owes, over all its options together, read from the FOLD text alone."""
+
+from __future__ import annotations
+
+import json
+
+import numpy as np
+from hypothesis import strategies as st
+
+from jadeite.core.boards import CATALOGUE, Board, board_by_key
+from jadeite.core.errors import FieldError
+from jadeite.core.findings import Level
+from jadeite.core.folding import ball_body, box_body, cylinder_body
+from jadeite.core.formats.fold_file import fold_text
+from jadeite.core.nets import Design
+from jadeite.core.proof import prove
+from jadeite.core.shapes import Option, ShapeFamily, resolve_options
+from tests import fold_reader
+
+FOLDING = st.sampled_from([b.key for b in CATALOGUE if b.folds])  # the rest is cut and hinged
+
+
+def values_of(option: Option, most: float):  # type: ignore[no-untyped-def]
+    """Everything that an option may be; lengths up to ``most`` mm."""
+    if option.choices:
+        return st.sampled_from([key for key, _ in option.choices])
+    if option.unit == "count":
+        return st.integers(int(option.low), int(option.high))
+    return st.floats(option.low, min(option.high, most))
+
+
+def options_of(family: ShapeFamily, most: float = 320.0):  # type: ignore[no-untyped-def]
+    """All options of a family together."""
+    return st.fixed_dictionaries({o.key: values_of(o, most) for o in family.options})
+
+
+def sizes(low: float, high: float):  # type: ignore[no-untyped-def]
+    """Inside lengths in mm."""
+    return st.tuples(*(st.floats(low, high) for _ in range(3)))
+
+
+def build(family: ShapeFamily, inside, board: str = "medium-card", **chosen) -> Design:  # type: ignore[no-untyped-def]
+    """A design of one board; option names with underscores for hyphens."""
+    options = {key.replace("_", "-"): value for key, value in chosen.items()}
+    boards: dict[str, Board] = {part: board_by_key(board) for part, _ in family.parts}
+    return family.build(inside, boards, resolve_options(family, options))
+
+
+def text_of(design: Design) -> str:
+    """The FOLD text, with what fills the hollow as its content."""
+    bodies = []
+    for hollow in design.cells or (design.hollow,):
+        centre = np.array(hollow.centre)
+        if hollow.kind == "ball":
+            bodies.append(ball_body("hollow", hollow.size[0], centre))
+        elif hollow.kind == "cylinder":
+            bodies.append(cylinder_body("hollow", hollow.size[0], hollow.size[2], centre, 2))
+        else:
+            bodies.append(box_body("hollow", hollow.size, centre))
+    return fold_text(design, tuple(bodies))
+
+
+def faults(design: Design) -> list[str]:
+    """Everything that is wrong with a design, from its FOLD text and from our own proof."""
+    text = text_of(design)
+    model = fold_reader.read(text)
+    out = fold_reader.structure_faults(model)
+    out += fold_reader.open_joints(model)
+    out += [f"{a} passes through {b}" for a, b in fold_reader.penetrations(model)]
+    if fold_reader.stretch(model) > 1e-6:
+        out.append("a panel is stretched")
+    if fold_reader.fold_angle_fault(model) > 1e-4:
+        out.append("a fold angle is not that of the folded form")
+    for content in json.loads(text)["jadeite:contents"]:
+        if fold_reader.in_the_way(model, content):
+            out.append("a ply reaches into the hollow")
+    out += [f.message for f in prove(design)[1] if f.level is Level.BLOCKED]
+    return out
+
+
+def closes_or_says_why(family: ShapeFamily, inside, board: str, chosen) -> bool:  # type: ignore[no-untyped-def]
+    """Whether it was built; then it closes. A refusal names a value, and that value works."""
+    boards = {part: board_by_key(board) for part, _ in family.parts}
+    options = resolve_options(family, chosen)
+    try:
+        design = family.build(inside, boards, options)
+    except FieldError as error:
+        assert error.cure.startswith("Use "), error
+        return False
+    assert faults(design) == []
+    return True

@@ -15,6 +15,7 @@ from jadeite.core.folding import (
     body_gap,
     closed_matrices,
     crossings,
+    edges_apart,
     folded_faces,
     joint_reports,
     loop_gap,
@@ -26,6 +27,7 @@ from jadeite.core.nets import Design, flat_findings
 __all__ = ["prove"]
 
 INTO = 1e-6  # mm; rounding when the hollow lies against a face
+MEETS = 0.05  # mm; design rule, as for the distance of a joint
 LOOP = 1e-6  # mm; rounding of folds that close a loop
 
 
@@ -55,6 +57,21 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
                     f"{r.joint.title}: does not close. Angle {r.angle:.2f}°, distance "
                     f"{r.distance:.2f} mm for {r.wanted:.2f} mm, {r.landed:.0%} of it lands.",
                     "/".join(r.joint.tab),
+                )
+            )
+    for (one_piece, one_name), (other_piece, other_name) in design.meetings:
+        gap = edges_apart(design, closed, (one_piece, one_name), (other_piece, other_name))
+        if gap > MEETS:
+            titles = [
+                design.piece(p).panel(n).title
+                for p, n in ((one_piece, one_name), (other_piece, other_name))
+            ]
+            found.append(
+                Finding(
+                    Level.BLOCKED,
+                    "edges-apart",
+                    f"{titles[0]} and {titles[1]} should meet, but gape by {gap:.2f} mm.",
+                    f"{one_piece}/{one_name}",
                 )
             )
     for one, other, area in tabs_in_one_place(reports):

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jadeite.core.assembly.order import Move, making_order
+from jadeite.core.assembly.order import CLOSING, Move, making_order
 from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.model import Design, Floats, Piece
 
@@ -44,7 +44,7 @@ class Pose:
 class Stage:
     """A stretch of the lift: what moves, and the label at its end."""
 
-    kind: str  # turn, folds, insert, fill, lid
+    kind: str  # turn, folds, stand, insert, fill, lid
     label: str
     start: float
     end: float
@@ -89,7 +89,10 @@ class Lift:
 
     def flatness(self, value: float) -> float:
         """1 while the nets lie flat, 0 once the last fold is made."""
-        last = max((s.end for s in self.stages if s.kind == "folds"), default=self.turned)
+        made = [s for s in self.stages if s.kind == "folds"]
+        # what closes after filling does not move the pieces on the table
+        made = [s for s in made if s.level < CLOSING] or made
+        last = max((s.end for s in made), default=self.turned)
         if value <= self.turned:
             return 1.0
         return max(0.0, 1 - (value - self.turned) / max(last - self.turned, 1e-9))
@@ -111,7 +114,7 @@ class Lift:
     def pose(self, value: float) -> Pose:
         """Everything at a position of the lift, 0 to 1."""
         shares: dict[str, dict[str, float]] = {p.name: {} for p in self.design.pieces}
-        turn, filled, lid = 1.0, 0.0, 0.0
+        turn, filled, lid, stand = 1.0, 0.0, 0.0, 0.0
         level_share: dict[int, float] = {}
         put: dict[int, float] = {}
         for stage in self.stages:
@@ -124,6 +127,8 @@ class Lift:
                 put[stage.level] = share
             elif stage.kind == "fill":
                 filled = share
+            elif stage.kind == "stand":
+                stand = share
             else:
                 lid = share
         for move in self.moves:
@@ -140,6 +145,9 @@ class Lift:
             )
             for piece in self.design.pieces
         }
+        for piece in self.design.pieces:
+            if stand > 0 and _stands(self.design, piece):
+                matrices[piece.name] = self._stood(piece, matrices[piece.name], value, stand)
         contents = None
         if filled > 0:
             contents = np.eye(4)
@@ -147,6 +155,33 @@ class Lift:
             away = DROP if self.design.mouth[2] > 0 else self._slide
             contents[:3, 3] += (1 - filled) * away * np.array(self.design.mouth)
         return Pose(matrices, contents, filled)
+
+    def _stood(
+        self, piece: Piece, matrices: dict[str, Floats], value: float, share: float
+    ) -> dict[str, Floats]:
+        """A piece set up from lying on its base to how it stands when closed."""
+        closed = self.design.placements[piece.name].copy()
+        closed[:2, 3] += self.spot(self.design.pieces[0].name, value)
+        lying = matrices[piece.panels[0].name]
+        turn = _between(closed[:3, :3] @ lying[:3, :3].T, share)
+        base = np.eye(4)
+        base[:3, :3] = turn @ lying[:3, :3]
+        base[:3, 3] = lying[:3, 3] + (closed[:3, 3] - lying[:3, 3]) * share
+        carried = base @ np.linalg.inv(lying)
+        out = {name: carried @ matrix for name, matrix in matrices.items()}
+        if share < 1:  # it must not dip into the table on its way
+            low = [
+                min(
+                    float(transform(m[p.name], p.outline)[:, 2].min())
+                    for p in piece.panels
+                    if p.role != "flap"
+                )
+                for m in (matrices, out)
+            ]
+            raised = np.eye(4)
+            raised[2, 3] = max(0.0, low[0] * (1 - share) - low[1])
+            out = {name: raised @ matrix for name, matrix in out.items()}
+        return out
 
     @property
     def _slide(self) -> float:
@@ -207,6 +242,13 @@ class Lift:
         return np.asarray(matrix @ shift)
 
 
+def _stands(design: Design, piece: Piece) -> bool:
+    """Whether the closed piece does not lie on the panel on which it is folded."""
+    return bool(abs(design.placements[piece.name][2, 2]) < 0.999) and not any(
+        name == piece.name for name, _ in design.inserts
+    )
+
+
 def _ramp(x: float, low: float, high: float) -> float:
     s = min(1.0, max(0.0, (x - low) / (high - low)))
     return s * s * (3 - 2 * s)
@@ -232,17 +274,19 @@ def lift_of(design: Design) -> Lift:
     moves = making_order(design)
     levels = sorted({m.level for m in moves if m.folds})
     rolls = {m.level for m in moves if m.rolls}
-    plain = [level for level in levels if level not in rolls] or [-1]
+    plain = [level for level in levels if level not in rolls and level < CLOSING] or [-1]
     weights: list[tuple[str, str, float, int]] = []
     if any(piece.good_side == "outside" for piece in design.pieces):
         weights.append(("turn", "turned over", 0.8, -1))
-    for level in levels:
-        label = "rolled over" if level in rolls else "walls"
+    for level in (level for level in levels if level < CLOSING):
+        label = "rolled over" if level in rolls else ("walls" if level == plain[0] else "")
         if level == plain[-1] and len(plain) > 1:
-            label = "tabs glued"
+            label = "tabs glued" if any(j.kind == "glue" for j in design.joints) else "folded"
         if level in rolls and level != max(rolls):
             label = ""
         weights.append(("folds", label, 1.0, level))
+    if any(_stands(design, piece) for piece in design.pieces):
+        weights.append(("stand", "stood up", 0.8, -1))
     named = dict(design.inserts)
     for order in sorted(set(named.values())):
         put = next(name for name, at in named.items() if at == order)
@@ -250,6 +294,10 @@ def lift_of(design: Design) -> Lift:
         label = "second floor" if "ply" in put else ("divided" if last_put else "")
         weights.append(("insert", label, 1.2, order))
     weights.append(("fill", "filled", 0.8, -1))
+    late = [level for level in levels if level >= CLOSING]
+    for level in late:
+        label = "closed" if level == late[-1] and not design.lifts else ""
+        weights.append(("folds", label, 1.0, level))
     if design.lifts:
         weights.append(("lid", "closed", 1.4, -1))
     whole = sum(w for _, _, w, _ in weights)

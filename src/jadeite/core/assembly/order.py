@@ -9,13 +9,14 @@ lid goes on last.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from graphlib import TopologicalSorter
 
 from jadeite.core.nets.model import Design, Joint, Piece
 
-__all__ = ["Move", "making_order"]
+__all__ = ["CLOSING", "Move", "making_order"]
 
+CLOSING = 1000  # levels from here on come after filling; exact, larger than any count of folds
 FOLLOWERS = ("tab", "gore", "gusset")  # roles that move with the panel they hang on
 
 
@@ -28,6 +29,11 @@ class Move:
     folds: tuple[str, ...] = ()
     joint: Joint | None = None
     rolls: bool = False
+
+    @property
+    def closing(self) -> bool:
+        """Whether it waits until the thing is filled."""
+        return self.level >= CLOSING
 
 
 def _groups(piece: Piece) -> dict[str, str]:
@@ -52,7 +58,10 @@ def making_order(design: Design) -> tuple[Move, ...]:
     """Moves of all pieces, earliest first; pieces in the order of the design."""
     moves: list[Move] = []
     for piece in design.pieces:
-        moves += _piece_order(piece, design.joints)
+        for move in _piece_order(piece, design.joints):
+            names = move.folds or ((move.joint.tab[1],) if move.joint else ())
+            late = any((piece.name, name) in design.closers for name in names)
+            moves.append(replace(move, level=move.level + CLOSING) if late else move)
     return tuple(moves)
 
 
@@ -120,10 +129,13 @@ def _piece_order(piece: Piece, joints: tuple[Joint, ...]) -> list[Move]:
         for end in (joint.tab[1], joint.target[1]):
             if end != base:
                 graph.add(seam, leader[end])
-        if role[joint.tab[1]] == "tab" and joint.target[1] != base:
-            carrier, target = leader[parent[joint.tab[1]]], leader[joint.target[1]]
-            first, then = (carrier, target) if joint.side == "inside" else (target, carrier)
-            graph.add(then, first)
+        if role[joint.tab[1]] != "tab" or base in (parent[joint.tab[1]], joint.target[1]):
+            continue  # what lies on the table waits for nothing
+        carrier, target = leader[parent[joint.tab[1]]], leader[joint.target[1]]
+        first, then = (carrier, target) if joint.side == "inside" else (target, carrier)
+        graph.add(then, first)
+    for one, other in piece.before:
+        graph.add(leader[other], leader[one])
     rims = [fold for fold in piece.tree if role[fold.child] == "rim"]
     for fold in rims:
         for tab in fold.covers:

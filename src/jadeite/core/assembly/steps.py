@@ -25,6 +25,7 @@ CLOSE = 10.0
 SWITCH = 20.0  # to another operation: tools down, others up
 PICK_UP = 4.0  # to the next piece in one operation
 CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
+SQUARE = 0.5  # degrees; rounding of words
 FINGER = 18.0  # mm; from memory, room that a finger needs inside
 
 
@@ -160,9 +161,9 @@ def assembly_plan(
     last = seams[-1].joint if seams else None
     room = min(design.hollow.size[:2])
     for piece in design.pieces:
-        mine = [move for move in lift.moves if move.piece == piece.name]
-        for move in mine:
-            _move_step(clock, design, lift, move, adhesive, last, room)
+        for move in lift.moves:
+            if move.piece == piece.name and not move.closing:
+                _move_step(clock, design, lift, move, adhesive, last, room)
     first = design.pieces[0].name
     _insert_steps(clock, design, lift, adhesive)
     if things:
@@ -174,6 +175,9 @@ def assembly_plan(
             FILL * len(things),
             after=(first,),
         )
+    for move in lift.moves:
+        if move.closing:
+            _move_step(clock, design, lift, move, adhesive, last, room)
     if design.lifts:
         clock.add(
             "Put the lid on",
@@ -277,10 +281,15 @@ def _move_step(
             panels=panels,
         )
     else:
-        tabs = " with its tabs turned in" if len(move.folds) > 1 else ""
+        role = {piece.panel(name).role for name in move.folds[1:]}
+        tabs = " with its tabs turned in" if "tab" in role else ""
+        wall = " wall" if head.role == "wall" and "wall" not in head.title else ""
+        verb = "Fold in" if head.role == "flap" else "Raise"
+        turn = next(abs(f.angle) for f in piece.tree if f.child == move.folds[0])
+        how = "Square to it." if abs(turn - 90) < SQUARE else f"By {turn:.0f}°."
         clock.add(
-            f"Raise the {piece.title}'s {head.title} wall{tabs}",
-            "Square to the floor.",
+            f"{verb} the {piece.title}'s {head.title}{wall}{tabs}",
+            "Square to the floor." if how.startswith("Sq") and verb == "Raise" else how,
             "raise",
             at,
             RAISE,

@@ -12,6 +12,7 @@ __all__ = [
     "fold_back_gap",
     "lid_clearance",
     "perforation",
+    "ribbon_slit",
     "slot_ease",
     "smallest_roll",
     "tab_depth_rule",
@@ -74,6 +75,17 @@ def smallest_roll(board: Board) -> Reckoning:
         given("board thickness", board.thickness),
         constant("thicknesses across", ROLL_PER_THICKNESS, "", Mark.MEMORY),
     )
+
+
+SLOT_AROUND = 4.0  # mm of board that a slot or slit needs around it; from memory
+SLOT_LONGER = 0.6  # mm beyond the tongue; from memory
+SLIT_BELOW = 1.0  # mm; from memory, a narrower slot is cut as a slit
+RIBBON_LONGER = 2.0  # mm beyond the ribbon; from memory
+
+
+def ribbon_slit(ribbon: float) -> float:
+    """Length in mm of the slit for a ribbon of a width in mm."""
+    return ribbon + RIBBON_LONGER
 
 
 def slot_ease(thickness: float) -> float:

@@ -8,7 +8,12 @@ from jadeite.core.folding.bodies import (
     cylinder_body,
     round_gap,
 )
-from jadeite.core.folding.closure import JointReport, joint_reports, tabs_in_one_place
+from jadeite.core.folding.closure import (
+    JointReport,
+    edges_apart,
+    joint_reports,
+    tabs_in_one_place,
+)
 from jadeite.core.folding.collisions import crossings
 from jadeite.core.folding.kinematics import (
     FoldedFace,
@@ -33,6 +38,7 @@ __all__ = [
     "closed_matrices",
     "crossings",
     "cylinder_body",
+    "edges_apart",
     "fold_matrices",
     "folded_faces",
     "joint_reports",

@@ -20,6 +20,7 @@ __all__ = [
     "DISTANCE_LIMIT",
     "LANDED_LIMIT",
     "JointReport",
+    "edges_apart",
     "joint_reports",
     "small_turn",
     "tabs_in_one_place",
@@ -100,6 +101,22 @@ def joint_reports(
             wanted = 0.0  # it lies in its target's own surface
         reports.append(JointReport(joint, angle, apart, wanted, float(landed), tab))
     return tuple(reports)
+
+
+def edges_apart(
+    design: Design,
+    matrices: Mapping[str, Mapping[str, Floats]],
+    one: tuple[str, str],
+    other: tuple[str, str],
+) -> float:
+    """How far apart in mm the nearest two sides of two panels lie, end to end."""
+    sides = []
+    for piece, panel in (one, other):
+        points = transform(matrices[piece][panel], design.piece(piece).panel(panel).outline)
+        sides.append(np.stack([points, np.roll(points, -1, axis=0)], axis=1))
+    mine, its = sides[0][:, None], sides[1][None, :, ::-1]
+    gaps = np.linalg.norm(mine - its, axis=3).max(axis=2)
+    return float(gaps.min())
 
 
 def small_turn(piece: Piece, tab: str) -> bool:

@@ -66,6 +66,12 @@ class Face:
         """Points in space, (n, 3), laid into this face's flat plane: (n, 2)."""
         return np.asarray((points - self.matrix[:3, 3]) @ self.matrix[:3, :2])
 
+    def side_towards(self, direction: Sequence[float]) -> int:
+        """Number of the side whose middle lies farthest in a direction of space."""
+        points = self.space()
+        middles = (points + np.roll(points, -1, axis=0)) / 2
+        return int(np.argmax(middles @ np.asarray(direction, float)))
+
     def trimmed(self) -> Floats:
         """Its outline with sides moved in by their insets, (n, 2)."""
         if not any(self.insets.values()):
@@ -137,6 +143,7 @@ class ClosedForm:
         self.faces: list[Face] = []
         self.joints: list[Joint] = []  # complete once built
         self._plain: list[Joint] = []
+        self._before: list[tuple[str, str]] = []
         self._loops: list[tuple[Face, Face, tuple[Floats, Floats], float, str]] = []
         self._sides: dict[tuple[int, ...], Face] = {}
         self._seams: list[_Seam] = []
@@ -363,6 +370,10 @@ class ClosedForm:
         middle = other.space().mean(axis=0)
         return bool((middle - one.space()[0]) @ inside > -SAME)
 
+    def before(self, first: Face, then: Face) -> None:
+        """One panel is folded before another, which then covers it."""
+        self._before.append((first.name, then.name))
+
     def joint(self, kind: str, tab: Face, target: Face, title: str, side: str = "inside") -> None:
         """A meeting of two faces that needs no tab of its own."""
         self._plain.append(
@@ -407,7 +418,15 @@ class ClosedForm:
         for one, other, ends, angle, kind in self._loops:
             (x0, y0), (x1, y1) = (p.tolist() for p in ends)
             folds.append(Fold(one.name, other.name, (x0, y0), (x1, y1), angle, kind, tree=False))
-        return Piece(self.name, self.title, self.board, tuple(panels), tuple(folds), self.good_side)
+        return Piece(
+            self.name,
+            self.title,
+            self.board,
+            tuple(panels),
+            tuple(folds),
+            self.good_side,
+            tuple(self._before),
+        )
 
 
 def _newell(points: Floats) -> Floats:

@@ -124,6 +124,7 @@ class Piece:
     panels: tuple[Panel, ...]
     folds: tuple[Fold, ...]
     good_side: str = "outside"
+    before: tuple[tuple[str, str], ...] = ()  # panels of which the first is folded first
 
     @cached_property
     def index(self) -> Mapping[str, int]:
@@ -194,7 +195,10 @@ class Design:
     ``lifts`` names the pieces that are put on last, over the others;
     ``inserts`` those that are put in after the walls stand, each with its
     turn (0 first); ``cells`` the parts into which dividers part the hollow;
-    ``mouth`` points out of the hollow, where things go in.
+    ``mouth`` points out of the hollow, where things go in; ``closers`` are the
+    (piece, panel) that are folded after it is filled; ``meetings`` are pairs of
+    (piece, panel) whose edges meet without being glued; ``paths`` says from
+    where a piece of ``lifts`` comes that does not come from above.
     """
 
     family: str
@@ -211,6 +215,9 @@ class Design:
     inserts: tuple[tuple[str, int], ...] = ()
     cells: tuple[Hollow, ...] = ()
     mouth: tuple[float, float, float] = (0.0, 0.0, 1.0)
+    closers: frozenset[tuple[str, str]] = frozenset()
+    meetings: tuple[tuple[tuple[str, str], tuple[str, str]], ...] = ()
+    paths: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
 
     def piece(self, name: str) -> Piece:
         """The piece with this name."""

@@ -42,11 +42,13 @@ def rotation(
 
 
 def frame_of(origin: Floats, normal: Floats) -> Floats:
-    """4 x 4 frame with z along ``normal`` and x along the space's x axis, or y where that fails."""
-    axis = np.array([1.0, 0.0, 0.0])
-    if abs(float(normal[0])) > 0.99:
-        axis = np.array([0.0, 1.0, 0.0])
-    x = unit(axis - normal * float(axis @ normal))
+    """4 x 4 frame with z along ``normal``: y upright where it can be, else x along the space's x."""
+    if abs(float(normal[2])) < 0.5:
+        up = np.array([0.0, 0.0, 1.0])
+        x = unit(np.cross(up, normal))
+    else:
+        axis = np.array([1.0, 0.0, 0.0])
+        x = unit(axis - normal * float(axis @ normal))
     out = np.eye(4)
     out[:3, 0], out[:3, 1], out[:3, 2], out[:3, 3] = x, np.cross(normal, x), normal, origin
     return out

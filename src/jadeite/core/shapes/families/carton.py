@@ -1,0 +1,397 @@
+"""Carton: four walls round, a tuck top, and a bottom that is tucked, glued or locked."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.builder import arc_points
+from jadeite.core.nets.closed_form import ClosedForm, Face
+from jadeite.core.nets.model import Design, Dimension, Floats, Hollow
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    Size,
+    check_inside,
+    register,
+    smaller,
+)
+
+__all__ = ["CARTON"]
+
+MIN_INSIDE = 15.0  # mm; from memory, smaller flaps cannot be tucked
+MAX_INSIDE = 800.0  # mm; from memory, beyond any board here
+LOCK_LENGTH, LOCK_WIDTH = 30.0, 24.0  # mm; from memory, a smaller lock bottom has no tongue left
+TUCK = 15.0  # mm; from memory, how deep a tuck flap reaches
+TUCK_SHARE = 0.45  # of the inside height at most; from memory
+DUST = 25.0  # mm; from memory, the most that a dust flap needs to reach
+DUST_SHARE = 0.45  # of the opening at most; from memory
+PLAY = 0.3  # mm; from memory, a flap clears the wall beside it by this
+FRICTION = 6.0  # mm; from memory, a friction slit at either end of the tuck flap's score
+FRICTION_GAP = 0.5  # mm; from memory, the slit stands open by this
+NOTCH = 9.0  # mm; from memory, half the width of a fingertip notch
+NOTCH_SHARE = 0.25  # of the front's width and height; from memory
+# from memory: the lock bottom, as shares of its width (along the tongue) and length (across)
+REACH, NOTCH_DEEP, TONGUE, TONGUE_WIDE = 0.65, 0.2, 0.3, 0.4
+USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
+
+# from memory
+OPTIONS = (
+    Option(
+        "bottom",
+        "Bottom",
+        "lock",
+        "Lock: four flaps hold one another, no glue. Glued: strongest. Tucked: opens like the top.",
+        choices=(("lock", "folded lock"), ("glued", "glued"), ("tuck", "tucked")),
+    ),
+    Option(
+        "friction-slits",
+        "Friction slits",
+        "two",
+        "Slits at both ends of the tuck flap's score catch the side flaps, so it stays shut.",
+        choices=(("two", "two"), ("none", "none")),
+    ),
+    Option(
+        "thumb-notch",
+        "Thumb notch",
+        "one",
+        "A half-round notch in the front's rim, to open the lid by.",
+        choices=(("one", "one"), ("none", "none")),
+    ),
+)
+
+
+@dataclass(frozen=True)
+class _Body:
+    """Middle planes of the walls, and the inside; mm.  The hollow's floor is z = 0."""
+
+    inside: Size
+    t: float
+
+    @property
+    def x(self) -> float:
+        """Of the left and right walls."""
+        return self.inside[0] / 2 + self.t / 2
+
+    @property
+    def y(self) -> float:
+        """Of front and back: the tuck flaps and the seam's tab lie inside them."""
+        return self.inside[1] / 2 + 1.5 * self.t
+
+
+def build_carton(
+    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Design:
+    """A carton of the given inside: length, width, height; mm.
+
+    Raises
+    ------
+    FieldError
+        An inside length out of range, or too little for a lock bottom.
+    """
+    check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
+    board, bottom = boards["carton"], str(options["bottom"])
+    if bottom == "lock":
+        for axis, value, least in (
+            ("length", inside[0], LOCK_LENGTH),
+            ("width", inside[1], LOCK_WIDTH),
+        ):
+            if value < least:
+                raise FieldError(
+                    f"inside {axis}",
+                    f"{value:.1f} mm leaves no room for a folded lock bottom",
+                    f"Use {least:.0f} mm, or a glued bottom.",
+                )
+    t = board.thickness
+    body = _Body(inside, t)
+    net = ClosedForm("carton", "carton", board)
+    # undersides of back, side and front walls: where each one's bottom flap hangs
+    low = {
+        "lock": (-1.5 * t, -2.5 * t, -3.5 * t),
+        "glued": (-1.5 * t, -1.5 * t, -1.5 * t),
+        "tuck": (-1.5 * t, -0.5 * t, -t),
+    }[bottom]
+    x, y, high = body.x, body.y, inside[2]
+    back = net.base("back", _wall((x, y), (-x, y), low[0], high + 1.5 * t), role="wall")
+    right = net.face("right", _wall((x, -y), (x, y), low[1], high + t / 2), back)
+    front = net.face("front", _wall((-x, -y), (x, -y), low[2], high + t), right)
+    left = net.face("left", _wall((-x, y), (-x, -y), low[1], high + t / 2), front)
+    for area in ((high, high + 3 * t), (-4 * t, 0.0)):
+        corners = np.array([[sx * 2 * x, y, z] for sx, z in
+                            ((1, area[0]), (-1, area[0]), (-1, area[1]), (1, area[1]))])  # fmt: skip
+        net.keep_clear(back, back.flat(corners))
+    net.tab("tab.seam", left, back, title="seam, left to back")
+    slits = FRICTION if options["friction-slits"] == "two" else 0.0
+    top = _tucked(net, body, (back, right, left, front), 1.0, "", slits)
+    if bottom == "tuck":
+        _tucked(net, body, (back, right, left, front), -1.0, "bottom-", slits)
+    elif bottom == "glued":
+        corners = np.array([[-x, -y, low[0]], [-x, y, low[0]], [x, y, low[0]], [x, -y, low[0]]])
+        floor = net.face("floor", corners, front, title="floor", role="floor")
+        for wall in (right, back, left):
+            net.tab(f"tab.{wall.name}", wall, floor, title=f"floor, {wall.title}")
+    else:
+        _locked(net, body, back, right, left, front)
+    half = min(NOTCH, NOTCH_SHARE * inside[0], NOTCH_SHARE * inside[2])
+    if options["thumb-notch"] == "one":
+        side = front.side_towards((0, 0, 1))
+        a, b = front.outline[side], front.outline[(side + 1) % 4]
+        front.bites[side] = _bite(a, b, half)
+    piece = net.build()
+    return Design(
+        family="carton",
+        title="Carton",
+        pieces=(piece,),
+        placements={"carton": net.placement},
+        joints=tuple(net.joints),
+        hollow=Hollow(inside, (0.0, 0.0, inside[2] / 2)),
+        sizes=_sizes(inside, body, slits),
+        dimensions=_dimensions(inside, back, body),
+        surfaces={"floor": 0.0, "rim": inside[2]},
+        closers=frozenset(("carton", face.name) for face in top),
+    )
+
+
+def _wall(p: tuple[float, float], q: tuple[float, float], low: float, high: float) -> Floats:
+    """An upright wall from p to q, counter-clockwise seen from outside."""
+    return np.array([[*p, low], [*q, low], [*q, high], [*p, high]])
+
+
+def _bite(a: Floats, b: Floats, half: float) -> Floats:
+    """A half-round notch in the middle of a side from a to b, within it."""
+    way = (b - a) / np.linalg.norm(b - a)
+    inward = np.array([-way[1], way[0]])
+    arc = arc_points(half, half)[::-1]  # from left to right, dipping down
+    return np.asarray((a + b) / 2 + np.outer(arc[:, 0], way) - np.outer(arc[:, 1], inward))
+
+
+def _tucked(
+    net: ClosedForm,
+    body: _Body,
+    walls: tuple[Face, Face, Face, Face],
+    sign: float,
+    prefix: str,
+    slits: float,
+) -> list[Face]:
+    """Two dust flaps, a lid on the back, and its flap tucked behind the front."""
+    back, right, left, front = walls
+    (length, width, height), t = body.inside, body.t
+    up = (0.0, 0.0, sign)
+    whole, side = ("lid", "top") if sign > 0 else ("bottom", "bottom")
+    inset, deep = 2 * t + 1.0, min(DUST, DUST_SHARE * length)
+    reach = 2 * body.y - 2 * inset  # along the side wall
+    taper = min(deep / 2, reach / 5)
+    dust = []
+    for wall in (right, left):
+        outline = [[0, 0], [reach, 0], [reach - taper, deep], [taper, deep]]
+        dust.append(
+            net.flap(
+                f"{prefix}dust-{wall.name}",
+                wall,
+                wall.side_towards(up),
+                np.array(outline, float),
+                90.0,
+                title=f"{side} flap, {wall.title}",
+                start=inset,
+            )
+        )
+    across, depth = 2 * body.x - 2 * PLAY, width + 2 * t
+    lid = net.flap(
+        f"{prefix}lid",
+        back,
+        back.side_towards(up),
+        np.array([[0, 0], [across, 0], [across, depth], [0, depth]], float),
+        90.0,
+        title=whole,
+        start=PLAY,
+    )
+    tuck = min(TUCK, TUCK_SHARE * height)
+    end, corner = t / 2 + PLAY, min(4.0, tuck / 2)
+    s, w, d, g = max(slits, end), across, tuck, FRICTION_GAP
+    s = min(s, w / 5)
+    points = [[s, 0], [w - s, 0], [w - s, g], [w - end, g], [w - end, d - corner],
+              [w - end - corner, d], [end + corner, d], [end, d - corner], [end, g], [s, g]]  # fmt: skip
+    if s <= end:
+        points = [p for p in points if p[1] != g]
+    flap = net.flap(
+        f"{prefix}tuck", lid, 2, np.array(points, float), 90.0, title=f"tuck flap, {side}"
+    )
+    for one in dust:
+        net.before(one, lid)
+        net.joint("tuck", one, lid, f"{one.title} under the {whole}")
+    net.joint("tuck", flap, front, f"{flap.title} behind the front")
+    return [*dust, lid, flap]
+
+
+def _locked(net: ClosedForm, body: _Body, back: Face, right: Face, left: Face, front: Face) -> None:
+    """The folded lock: the notched flap, both sides, and a last one that tucks under the first."""
+    (length, width, _), t = body.inside, body.t
+    down = (0.0, 0.0, -1.0)
+    end = t / 2 + PLAY
+    across = 2 * body.x - 2 * end
+    tongue = TONGUE_WIDE * length
+    deep, cut = REACH * width, NOTCH_DEEP * width
+    notch = tongue / 2 + 2 * PLAY
+    c = across / 2
+    slope = min(4.0, c / 6)
+    first = net.flap(
+        "lock-back",
+        back,
+        back.side_towards(down),
+        np.array(
+            [[0, 0], [across, 0], [across - slope, deep], [c + notch, deep],
+             [c + notch, deep - cut], [c - notch, deep - cut], [c - notch, deep], [slope, deep]]
+        ),
+        90.0,
+        title="notched flap",
+        start=end,
+    )  # fmt: skip
+    inset = 2 * t + 1.0
+    reach = 2 * body.y - 2 * inset
+    side_deep = body.x - tongue / 2 - 2 * PLAY
+    taper = min(side_deep / 2, reach / 5)
+    sides = [
+        net.flap(
+            f"lock-{wall.name}",
+            wall,
+            wall.side_towards(down),
+            np.array([[0, 0], [reach, 0], [reach - taper, side_deep], [taper, side_deep]]),
+            90.0,
+            title=f"side flap, {wall.title}",
+            start=inset,
+        )
+        for wall in (right, left)
+    ]
+    # the tongue steps up just before the edge of the notch
+    step_at = body.y - (deep - cut) - t / 2 - PLAY
+    last_deep = step_at + body.y
+    last = net.flap(
+        "lock-front",
+        front,
+        front.side_towards(down),
+        np.array([[0, 0], [across, 0], [c + tongue / 2, last_deep], [c - tongue / 2, last_deep]]),
+        90.0,
+        title="last flap",
+        start=end,
+    )
+    step = net.flap(
+        "lock-step",
+        last,
+        2,
+        np.array([[0, 0], [tongue, 0], [tongue, 3 * t], [0, 3 * t]]),
+        90.0,
+        title="tongue, bend",
+        role="gusset",
+        kind="rolled",
+    )
+    far = TONGUE * width
+    draw = min(3.0, tongue / 6)
+    tip = net.flap(
+        "lock-tongue",
+        step,
+        2,
+        np.array([[0, 0], [tongue, 0], [tongue - draw, far], [draw, far]]),
+        -90.0,
+        title="tongue",
+        role="gusset",
+        kind="rolled",
+    )
+    for one in sides:
+        net.before(first, one)
+        net.before(one, last)
+        net.joint("tuck", one, last, f"{one.title} over the last flap")
+        net.joint("tuck", one, first, f"{one.title} under the notched flap")
+    net.joint("tuck", tip, first, "tongue into the notched flap")
+
+
+def _sizes(inside: Size, body: _Body, slits: float) -> dict[str, Reckoning]:
+    t = body.t
+    out = {
+        f"inside-{name}": given(f"Inside, {name}", value)
+        for name, value in zip(("length", "width", "height"), inside, strict=True)
+    }
+    out["between-sides"] = reckon(
+        "Length, score to score",
+        2 * body.x,
+        "inside and half a board at either end",
+        given("inside length", inside[0]),
+        given("board thickness", t),
+    )
+    out["between-front-back"] = reckon(
+        "Width, score to score",
+        2 * body.y,
+        "inside, the tuck flap and the seam's tab, and half a board on either side",
+        given("inside width", inside[1]),
+        given("board thickness", t),
+    )
+    out["tuck-depth"] = reckon(
+        "Tuck flap, depth",
+        min(TUCK, TUCK_SHARE * inside[2]),
+        "the usual depth, but no more than it can turn in",
+        constant("usual depth", TUCK, "mm", Mark.MEMORY),
+        given("inside height", inside[2]),
+    )
+    if slits:
+        out["friction-slit"] = constant("Friction slit", slits, "mm", Mark.MEMORY)
+    return out
+
+
+def _dimensions(inside: Size, back: Face, body: _Body) -> tuple[Dimension, ...]:
+    length, width, height = inside
+    x, z = length / 2, -1.5 * body.t  # the inside lies behind the back's good side
+
+    def flat(px: float, pz: float) -> tuple[float, float, float]:
+        u, v = back.flat(np.array([[px, body.y, pz]]))[0].tolist()
+        return (u, v, z)
+
+    right = float(np.ptp(back.outline[:, 0])) / 2
+    side = (right + body.t, 0.0, 0.0)
+    foot = flat(0.0, 0.0)[1]
+    return (
+        Dimension("inside, length", "carton", "back", flat(x, 0.0), flat(-x, 0.0),
+                  (0.0, -1.0, 0.0), length),
+        Dimension("inside, height", "carton", "back", flat(x, 0.0), flat(x, height),
+                  (-1.0, 0.0, 0.0), height),
+        Dimension("inside, width", "carton", "right",
+                  (-side[0], foot, 0.0), (-side[0] - width, foot, 0.0), (0.0, -1.0, 0.0), width),
+    )  # fmt: skip
+
+
+def carton_board_area(
+    inside: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Any:
+    """Board in mm², without tapers and notches; rises with every length."""
+    length, width, height = inside
+    walls = (2 * (length + width) + USUAL_TAB) * height
+    dust = smaller(DUST_SHARE * length, DUST) * width
+    tucked = length * (width + smaller(TUCK_SHARE * height, TUCK)) + 2 * dust
+    ends = {
+        "glued": length * width + USUAL_TAB * (length + 2 * width),
+        "tuck": tucked,
+        "lock": length * width * (REACH + 1.0),
+    }
+    return walls + tucked + ends[str(options["bottom"])]
+
+
+CARTON = register(
+    ShapeFamily(
+        key="carton",
+        title="Carton",
+        short="Carton",
+        about="Four walls and a tuck top; the bottom folds into a lock, is glued, or tucks in.",
+        parts=(("carton", "Carton"),),
+        options=OPTIONS,
+        build=build_carton,
+        board_area=carton_board_area,
+        smallest=MIN_INSIDE,
+        largest=MAX_INSIDE,
+        roof="carton",
+    )
+)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 
 import numpy as np
 from hypothesis import strategies as st
@@ -78,15 +79,36 @@ def faults(design: Design) -> list[str]:
     return out
 
 
+AXES = {"length": 0, "width": 1, "depth": 1, "height": 2, "thickness": 2}
+
+
+def cured(family: ShapeFamily, inside, boards, chosen, error: FieldError) -> bool:  # type: ignore[no-untyped-def]
+    """Whether the value that a refusal names ends it."""
+    if "larger inside" in error.cure:
+        inside = tuple(min(6 * v, family.largest) for v in inside)
+    number = re.match(r"Use ([0-9.]+[0-9])", error.cure)
+    words = error.field.removeprefix("inside ")
+    if number and words in AXES:
+        inside = list(inside)
+        inside[AXES[words]] = float(number[1])
+    elif number:
+        chosen = {**chosen, error.field: float(number[1])}
+    try:
+        family.build(tuple(inside), boards, resolve_options(family, chosen))
+    except FieldError as again:
+        return again.field != error.field  # another length may be too small as well
+    return True
+
+
 def closes_or_says_why(family: ShapeFamily, inside, board: str, chosen) -> bool:  # type: ignore[no-untyped-def]
     """Whether it was built; then it closes. A refusal names a value, and that value works."""
     boards = {part: board_by_key(board) for part, _ in family.parts}
     options = resolve_options(family, chosen)
-    design, cure = None, "Use "
+    design = None
     try:
         design = family.build(inside, boards, options)
     except FieldError as error:
-        cure = error.cure
-    assert cure.startswith("Use ")
+        refused = error
+        assert cured(family, inside, boards, chosen, refused), refused
     assert design is None or faults(design) == []
     return design is not None

@@ -8,8 +8,8 @@ lid goes on last.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Set
+from dataclasses import dataclass
 from graphlib import TopologicalSorter
 
 from jadeite.core.nets.model import Design, Joint, Piece
@@ -58,10 +58,8 @@ def making_order(design: Design) -> tuple[Move, ...]:
     """Moves of all pieces, earliest first; pieces in the order of the design."""
     moves: list[Move] = []
     for piece in design.pieces:
-        for move in _piece_order(piece, design.joints):
-            names = move.folds or ((move.joint.tab[1],) if move.joint else ())
-            late = any((piece.name, name) in design.closers for name in names)
-            moves.append(replace(move, level=move.level + CLOSING) if late else move)
+        late = frozenset(name for owner, name in design.closers if owner == piece.name)
+        moves += _piece_order(piece, design.joints, late)
     return tuple(moves)
 
 
@@ -106,12 +104,17 @@ class _Order:
                     stack.append(more)
         return False
 
+    def depth(self, node: Node, among: Set[Node]) -> int:
+        """How many of a set come one after another before a node."""
+        before = [other for other in self._before[node] if other in among]
+        return max((1 + self.depth(other, among) for other in before), default=0)
+
     def sorter(self) -> TopologicalSorter[Node]:
         """For the standard library."""
         return TopologicalSorter(self._before)
 
 
-def _piece_order(piece: Piece, joints: tuple[Joint, ...]) -> list[Move]:
+def _piece_order(piece: Piece, joints: tuple[Joint, ...], late: frozenset[str]) -> list[Move]:
     graph = _Order()
     leader = _groups(piece)
     parent = {fold.child: fold.parent for fold in piece.tree}
@@ -144,12 +147,15 @@ def _piece_order(piece: Piece, joints: tuple[Joint, ...]) -> list[Move]:
         for later in (f for f in rims if not f.covers):
             graph.add(leader[later.child], leader[covering.child])
     by_seam = {("seam", joint.tab[1]): joint for joint in glued}
+    closing: set[Node] = {lead for child, lead in leader.items() if child in late}
+    closing.update(("seam", name) for name in late)
     out = []
     for level, names in enumerate(_generations(graph.sorter())):
         for name in sorted(names, key=str):
+            at = CLOSING + graph.depth(name, closing) if name in closing else level
             if isinstance(name, tuple):
-                out.append(Move(piece.name, level, joint=by_seam[name]))
+                out.append(Move(piece.name, at, joint=by_seam[name]))
             else:
                 folds = tuple(child for child, lead in leader.items() if lead == name)
-                out.append(Move(piece.name, level, folds, rolls=role[name] == "rim"))
-    return out
+                out.append(Move(piece.name, at, folds, rolls=role[name] == "rim"))
+    return sorted(out, key=lambda move: move.level)

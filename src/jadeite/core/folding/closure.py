@@ -9,8 +9,9 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
+from jadeite.core.boards.fit_rules import SLOT_LONGER
 from jadeite.core.folding.kinematics import closed_matrices, transform
-from jadeite.core.folding.slots import Slat, slot_fit
+from jadeite.core.folding.slots import Slat, slot_fit, tongue_fit
 from jadeite.core.nets.closed_form import SMALL_TURN
 from jadeite.core.nets.model import Design, Floats, Joint, Piece
 from jadeite.core.nets.slats import SLOT_PLAY
@@ -78,12 +79,14 @@ def joint_reports(
         (tab_piece, tab_name), (on_piece, on_name) = joint.tab, joint.target
         m_tab, m_on = matrices[tab_piece][tab_name], matrices[on_piece][on_name]
         if joint.kind == "slot":
-            slats = (
+            one, other = (
                 Slat(pieces[p].panel(n).outline, m, pieces[p].board.thickness)
                 for (p, n), m in ((joint.tab, m_tab), (joint.target, m_on))
             )
-            fit = slot_fit(*slats)
-            report = (fit.off_square, fit.play, SLOT_PLAY, fit.free)
+            openings = tuple(o.points for o in pieces[on_piece].panel(on_name).openings)
+            fit = tongue_fit(one, other, openings) if openings else slot_fit(one, other)
+            play = SLOT_LONGER if openings else SLOT_PLAY
+            report = (fit.off_square, fit.play, play, fit.free)
             reports.append(JointReport(joint, *report, shapely.Polygon()))
             continue
         cosine = abs(float(m_tab[:3, 2] @ m_on[:3, 2]))

@@ -11,14 +11,16 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 
 from jadeite.core.folding.collisions import plane_cuts
 from jadeite.core.folding.kinematics import transform
 from jadeite.core.nets.model import Floats
 
-__all__ = ["Slat", "SlotFit", "slot_fit"]
+__all__ = ["Slat", "SlotFit", "slot_fit", "tongue_fit"]
 
 Stretch = tuple[float, float]
+NEAR = 0.1  # mm; rounding, a tongue passes as close to the edge of its slot as this
 TOUCH = 1e-6  # mm; rounding
 
 
@@ -87,3 +89,31 @@ def slot_fit(one: Slat, other: Slat) -> SlotFit:
     height = max(high - low, TOUCH)
     free = 1.0 - overlap / height if agree else 0.0
     return SlotFit(off_square, float(play), float(free))
+
+
+def tongue_fit(tongue: Slat, target: Slat, openings: tuple[Floats, ...]) -> SlotFit:
+    """How a tongue goes through a slot or slit of a target.
+
+    ``openings`` are lines (n, 2) in the target's flat piece.  ``off_square`` is
+    0, as a tongue may bend through; ``play`` is what the slot is longer than
+    the tongue; ``free`` the share of the tongue's width that the slot lets through.
+    """
+    points = transform(tongue.matrix, tongue.outline)
+    flat = (points - target.matrix[:3, 3]) @ target.matrix[:3, :3]
+    ends = []
+    for i in range(len(flat)):
+        a, b = flat[i], flat[(i + 1) % len(flat)]
+        if (a[2] > 0) != (b[2] > 0):
+            ends.append((a + (b - a) * (a[2] / (a[2] - b[2])))[:2])
+    if len(ends) < 2:
+        return SlotFit(0.0, 0.0, 0.0)
+    line = shapely.LineString(ends[:2])
+    best = SlotFit(0.0, 0.0, 0.0)
+    for opening in openings:
+        shape = shapely.Polygon(opening) if len(opening) > 2 else shapely.LineString(opening)
+        free = line.intersection(shape.buffer(tongue.thickness / 2 + NEAR)).length / line.length
+        if free > best.free:
+            way = (ends[1] - ends[0]) / line.length
+            play = float(np.ptp(opening @ way)) - line.length
+            best = SlotFit(0.0, play, float(free))
+    return best

@@ -1,0 +1,381 @@
+"""Gathered box: four walls whose tops fold in by gussets and are gathered with a ribbon."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from jadeite.core.boards import Board, ribbon_slit
+from jadeite.core.boards.fit_rules import SLOT_AROUND, SLOT_LONGER
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.closed_form import ClosedForm, Face
+from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Opening
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    Size,
+    check_inside,
+    register,
+    smaller,
+)
+
+__all__ = ["GATHERED_BOX"]
+
+MIN_INSIDE = 20.0  # mm; from memory, smaller gussets cannot be creased
+MAX_INSIDE = 500.0  # mm; from memory, beyond any board here
+GATHER = 0.6  # of half the narrower side, that the tops draw in; from memory
+GUSSET_ROOM = 0.4  # mm, beside the two plies of a gusset; from memory
+LAP = 12.0  # mm; from memory, the tongue's first lap, outside
+TUCKED = 10.0  # mm; from memory, its second lap, inside
+TONGUE_SHARE = 0.6  # of the wall's height; from memory
+LAP_SHARE = 0.3  # of the wall it lies on, at most; from memory
+CLEAR = 1.0  # mm; from memory, what is glued keeps this far from floor and gusset
+SLIT_BELOW_EDGE = 6.0  # mm; from memory, the ribbon runs this far below the top edge
+LEAST_RIBBON = 3.0  # mm; from memory, the narrowest that is sold
+USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
+
+# defaults and ranges from memory
+OPTIONS = (
+    Option(
+        "slope",
+        "Slope of the tops",
+        65.0,
+        "How steeply the tops rise while they draw in: steeper is taller.",
+        unit="deg",
+        low=60.0,
+        high=75.0,
+    ),
+    Option(
+        "closing",
+        "Closing",
+        "ribbon",
+        "Slits for a ribbon that gathers the tops; without them tie it round, or use a band.",
+        choices=(("ribbon", "ribbon in slits"), ("plain", "no slits")),
+    ),
+    Option(
+        "ribbon",
+        "Ribbon width",
+        6.0,
+        "A slit in each top takes the ribbon.",
+        unit="mm",
+        low=LEAST_RIBBON,
+        high=25.0,
+    ),
+    Option(
+        "seam",
+        "Seam",
+        "tab",
+        "Tab: glued once, inside. Tongue: through a slit, folded and glued twice, much stiffer.",
+        choices=(("tab", "tab"), ("tongue", "tongue and slit")),
+    ),
+)
+
+
+@dataclass(frozen=True)
+class _Form:
+    """Middle planes of the closed box, and how its tops draw in; mm.  The floor is z = 0."""
+
+    x: float
+    back: float
+    front: float
+    low: float
+    high: float
+    p: float  # how far a top draws in, level
+    q: float  # and how far it rises meanwhile
+    end: float  # by how much it narrows at either end
+    a: float  # where a gusset's tip is, level from the corner along both walls
+    b: float  # and above it
+
+    @property
+    def slant(self) -> float:
+        """Height of a top in the flat net."""
+        return math.hypot(self.p, self.q)
+
+
+def _form(inside: Size, slope: float, t: float) -> _Form:
+    length, width, height = inside
+    x, back, front = length / 2 + t / 2, width / 2 + 1.5 * t, -(width / 2 + t / 2)
+    half = min(x, (back - front) / 2)
+    p = GATHER * half
+    q = p * math.tan(math.radians(slope))
+    end = p + 2 * t + GUSSET_ROOM
+    # the tip is as far from the corner as a top is high, and as far from both tops' ends
+    # as they are narrower: a (end + p) + b q = s², 2 a² + b² = s²; the inner solution
+    s2 = p * p + q * q
+    u = (end + p) / math.sqrt(2)
+    reach = math.hypot(u, q)
+    lean = math.acos(math.sqrt(s2) / reach)
+    way = math.atan2(q, u) - lean
+    a, b = math.sqrt(s2 / 2) * math.cos(way), math.sqrt(s2) * math.sin(way)
+    return _Form(x, back, front, -1.5 * t, height + t / 2, p, q, end, a, b)
+
+
+def build_gathered_box(
+    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Design:
+    """A box of the given inside (mm) below tops that fold in.
+
+    Raises
+    ------
+    FieldError
+        An inside length out of range, a ribbon too wide for its side, or walls
+        too low for a tongue.
+    """
+    check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
+    board = boards["box"]
+    t = board.thickness
+    form = _form(inside, float(options["slope"]), t)
+    tongue = options["seam"] == "tongue"
+    net = ClosedForm("box", "box", board)
+    x, yb, yf = form.x, form.back, form.front
+    over = t if tongue else 0.0  # the left wall reaches round the back's end
+    trim = t / 2 if tongue else 0.0
+    walls = {"back": net.base("back", _wall((x, yb), (-x + trim, yb), form), role="wall")}
+    walls["right"] = net.face("right", _wall((x, yf), (x, yb), form), walls["back"])
+    walls["front"] = net.face("front", _wall((-x, yf), (x, yf), form), walls["right"])
+    walls["left"] = net.face("left", _wall((-x, yb + over), (-x, yf), form), walls["front"])
+    corners = np.array([[-x, yf], [-x, yb], [x, yb], [x, yf]])
+    floor_corners = np.column_stack([corners, np.full(4, form.low)])
+    floor = net.face("floor", floor_corners, walls["front"], title="floor", role="floor")
+    for name in ("right", "back", "left"):
+        net.tab(f"tab.{name}", walls[name], floor, title=f"floor, {name}")
+    tops = _tops(net, form, walls)
+    seam = _tongue(net, form, walls, inside, t) if tongue else {}
+    if not tongue:
+        net.tab("tab.seam", walls["left"], walls["back"], title="seam, left to back")
+    slit = 0.0
+    if options["closing"] == "ribbon":
+        slit = ribbon_slit(float(options["ribbon"]))
+        _ribbon(tops, form, slit)
+    piece = net.build()
+    names = [face.name for face in tops.values()]
+    return Design(
+        family="gathered-box",
+        title="Gathered box",
+        pieces=(piece,),
+        placements={"box": net.placement},
+        joints=tuple(net.joints),
+        hollow=Hollow(inside, (0.0, 0.0, inside[2] / 2)),
+        sizes=_sizes(inside, form, slit, t) | seam,
+        dimensions=_dimensions(inside, walls["back"], form, t),
+        surfaces={"floor": 0.0, "rim": inside[2]},
+        closers=frozenset(("box", name) for name in names),
+        meetings=((("box", "gusset.back.left"), ("box", "gusset.left.back")),),
+    )
+
+
+def _wall(p: tuple[float, float], q: tuple[float, float], form: _Form) -> Floats:
+    return np.array([[*p, form.low], [*q, form.low], [*q, form.high], [*p, form.high]])
+
+
+def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, Face]:
+    """A top on every wall, a gusset triangle on each of its ends, and the folds between these."""
+    x, yb, yf, z = form.x, form.back, form.front, form.high
+    # corners counter-clockwise from above, each with the walls that meet there
+    ring = {"right": (x, yf, x, yb), "back": (x, yb, -x, yb),
+            "left": (-x, yb, -x, yf), "front": (-x, yf, x, yf)}  # fmt: skip
+    centre = np.array([0.0, (yb + yf) / 2])
+    tops, gussets = {}, {}
+    order = ("right", "back", "left", "front")
+    for i, name in enumerate(order):
+        x0, y0, x1, y1 = ring[name]
+        a, b = np.array([x0, y0]), np.array([x1, y1])
+        way = (b - a) / np.linalg.norm(b - a)
+        inward = np.array([-way[1], way[0]])
+        rise = [*(inward * form.p), form.q]
+        low0, low1 = np.array([x0, y0, z]), np.array([x1, y1, z])
+        top0 = low0 + [*(way * form.end), 0.0] + rise
+        top1 = low1 - [*(way * form.end), 0.0] + rise
+        wall = walls[name]
+        corners = np.array([low0, low1, top1, top0])
+        tops[name] = net.face(f"top.{name}", corners, wall, title=f"{name} top", role="top")
+        before, after = order[i - 1], order[(i + 1) % 4]
+        for corner, top, other, turn in (
+            (low1, top1, after, False),
+            (low0, top0, before, True),
+        ):
+            inwards = np.sign(centre - corner[:2])
+            tip = corner + [*(inwards * form.a), form.b]
+            points = [corner, tip, top] if not turn else [corner, top, tip]
+            gussets[name, other] = net.face(
+                f"gusset.{name}.{other}",
+                np.array(points),
+                tops[name],
+                title=f"gusset, {name} to {other}",
+                role="gusset",
+            )
+    for name, other in (("right", "back"), ("front", "right"), ("left", "front")):
+        net.closing_fold(gussets[name, other], gussets[other, name])
+    return tops
+
+
+def _ribbon(tops: Mapping[str, Face], form: _Form, slit: float) -> None:
+    """A slit across each top, below its edge."""
+    at = form.slant - SLIT_BELOW_EDGE
+    widths = {name: float(np.linalg.norm(f.outline[1] - f.outline[0])) for name, f in tops.items()}
+    name, narrow = min(widths.items(), key=lambda item: item[1])
+    have = narrow - 2 * form.end * at / form.slant - 2 * SLOT_AROUND
+    if at < SLOT_AROUND or have < slit:
+        ribbon = math.floor(10 * (have - ribbon_slit(0.0))) / 10
+        fits = ribbon >= LEAST_RIBBON and at >= SLOT_AROUND
+        raise FieldError(
+            "ribbon",
+            f"a slit of {slit:.1f} mm does not fit across the {name} top",
+            f"Use {ribbon:.1f} mm." if fits else "Use no slits, or a larger inside.",
+        )
+    for name, face in tops.items():
+        a, b = face.outline[0], face.outline[1]
+        along = (b - a) / widths[name]
+        middle = (a + b) / 2 + np.array([-along[1], along[0]]) * at
+        ends = np.array([middle - along * slit / 2, middle + along * slit / 2])
+        face.openings.append(Opening("slit", ends))
+
+
+def _tongue(
+    net: ClosedForm, form: _Form, walls: Mapping[str, Face], inside: Size, t: float
+) -> dict[str, Reckoning]:
+    """The left wall's end laps the back outside, goes through a slit, and laps it inside."""
+    left, back = walls["left"], walls["back"]
+    high = form.high - form.low
+    width = 2 * form.x
+    lap, tucked = min(LAP, LAP_SHARE * width), min(TUCKED, LAP_SHARE * width)
+    tall = TONGUE_SHARE * high
+    if (high - tall - SLOT_LONGER) / 2 < SLOT_AROUND:
+        least = math.ceil((2 * SLOT_AROUND + SLOT_LONGER) / (1 - TONGUE_SHARE))
+        raise FieldError(
+            "inside height",
+            f"walls of {high:.1f} mm leave no board round the slit of a tongue",
+            f"Use {least} mm, or a seam with a tab.",
+        )
+    side = left.side_towards((0, 1, 0))
+    whole = high - 2 * CLEAR
+    outside = net.flap(
+        "lap.outside",
+        left,
+        side,
+        np.array([[0, 0], [whole, 0], [whole, lap], [0, lap]]),
+        90.0,
+        title="seam, first lap",
+        role="tab",
+        start=CLEAR,
+    )
+    at = (whole - tall) / 2
+    step = net.flap(
+        "tongue.bend",
+        outside,
+        2,
+        np.array([[0, 0], [tall, 0], [tall, 2 * t], [0, 2 * t]]),
+        90.0,
+        title="tongue, bend",
+        role="gusset",
+        kind="rolled",
+        start=at,
+    )
+    draw = min(2.0, tall / 6)
+    inner = net.flap(
+        "tongue",
+        step,
+        2,
+        np.array([[0, 0], [tall, 0], [tall - draw, tucked], [draw, tucked]]),
+        -90.0,
+        title="seam, second lap",
+        role="tab",
+        kind="rolled",
+    )
+    net.joint("glue", outside, back, "seam, first lap", "outside")
+    net.joint("glue", inner, back, "seam, second lap", "inside")
+    net.joint("slot", step, back, "tongue through its slit")
+    middle = (form.low + form.high) / 2
+    half = tall / 2 + SLOT_LONGER / 2
+    ends = np.array([[-form.x + lap, form.back, middle + s * half] for s in (-1.0, 1.0)])
+    back.openings.append(Opening("slit", back.flat(ends), t))
+    return {
+        "tongue-slit": reckon(
+            "Slit for the tongue",
+            2 * half,
+            "the tongue and a little, so that it goes through",
+            given("tongue", tall),
+            constant("longer by", SLOT_LONGER, "mm", Mark.MEMORY),
+        )
+    }
+
+
+def _sizes(inside: Size, form: _Form, slit: float, t: float) -> dict[str, Reckoning]:
+    out = {
+        f"inside-{name}": given(f"Inside, {name}", value)
+        for name, value in zip(("length", "width", "height"), inside, strict=True)
+    }
+    draws = reckon(
+        "a top draws in by",
+        form.p,
+        "a share of half the narrower side",
+        constant("share", GATHER, "", Mark.MEMORY),
+        given("inside length", inside[0]),
+        given("inside width", inside[1]),
+    )
+    out["top-height"] = reckon(
+        "Top, wall to edge",
+        form.slant,
+        "√(drawn in² + rise²), so that it leans as wanted",
+        draws,
+        given("rise", form.q),
+    )
+    out["gusset"] = reckon(
+        "Gusset, wide at the top",
+        form.end,
+        "what a top draws in, and room for the gusset's two plies",
+        draws,
+        given("board thickness", t),
+    )
+    if slit:
+        out["ribbon-slit"] = given("Ribbon slit", slit)
+    return out
+
+
+def _dimensions(inside: Size, back: Face, form: _Form, t: float) -> tuple[Dimension, ...]:
+    length, _, height = inside
+    x = length / 2
+
+    def flat(px: float, pz: float) -> tuple[float, float, float]:
+        u, v = back.flat(np.array([[px, form.back, pz]]))[0].tolist()
+        return (u, v, -1.5 * t)
+
+    return (
+        Dimension("inside, length", "box", "back", flat(x, 0.0), flat(-x, 0.0),
+                  (0.0, -1.0, 0.0), length),
+        Dimension("inside, height", "box", "back", flat(x, 0.0), flat(x, height),
+                  (-1.0, 0.0, 0.0), height),
+    )  # fmt: skip
+
+
+def gathered_board_area(
+    inside: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Any:
+    """Board in mm²; rises with every length."""
+    length, width, height = inside
+    half = smaller(length, 0.0) * 0 + np.minimum(length, width) / 2
+    top = GATHER * half / math.cos(math.radians(float(options["slope"])))
+    round_it = 2 * (length + width)
+    return round_it * (height + top) + USUAL_TAB * (height + length + 2 * width) + length * width
+
+
+GATHERED_BOX = register(
+    ShapeFamily(
+        key="gathered-box",
+        title="Gathered box",
+        short="Gathered",
+        about="Walls whose tops fold in by gussets and are gathered with a ribbon.",
+        parts=(("box", "Box"),),
+        options=OPTIONS,
+        build=build_gathered_box,
+        board_area=gathered_board_area,
+        smallest=MIN_INSIDE,
+        largest=MAX_INSIDE,
+    )
+)

@@ -1,0 +1,88 @@
+"""The gathered box, proved from its exported FOLD geometry."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import example, given, settings
+
+from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
+from jadeite.core.errors import FieldError
+from jadeite.core.nets import loops_of
+from jadeite.core.proof import prove
+from jadeite.core.shapes import family_by_key
+from tests import fold_reader
+from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
+
+FAMILY = family_by_key("gathered-box")
+PLAIN = {"slope": 65.0, "closing": "plain", "ribbon": 6.0, "seam": "tongue"}
+
+
+@settings(max_examples=200)
+@given(inside=sizes(20.0, 300.0), board=FOLDING, chosen=options_of(FAMILY))
+@example((20.0, 20.0, 30.0), "craft-board", PLAIN)
+@example((20.0, 20.0, 20.0), "craft-board", PLAIN)
+@example((300.0, 20.0, 20.0), "tissue", PLAIN | {"seam": "tab", "slope": 75.0})
+def test_property_every_gathered_box_closes(inside, board, chosen) -> None:  # type: ignore[no-untyped-def]
+    """Over all sizes, boards and options together."""
+    closes_or_says_why(FAMILY, inside, board, chosen)
+
+
+def test_gussets_keep_their_shape_when_folded() -> None:
+    """A gusset's tip is as far from its corner as the top is high, in space as in the flat net."""
+    design = build(FAMILY, (80.0, 60.0, 50.0))
+    model = fold_reader.read(text_of(design))
+    slant = design.sizes["top-height"].value
+    one = model.faces["box", "gusset.right.back"].points
+    other = model.faces["box", "gusset.back.right"].points
+    corner = next(p for p in one if p[2] == one[:, 2].min())
+    tip = next(p for p in one if np.linalg.norm(other - p, axis=1).min() < 1e-6 and p is not corner
+               and np.linalg.norm(p - corner) > 1)  # fmt: skip
+    assert np.linalg.norm(tip - corner) == pytest.approx(slant)
+    lean = math.degrees(math.acos(model.faces["box", "top.right"].normal[2]))
+    assert lean == pytest.approx(65.0)  # the slope that was asked for
+
+
+def test_the_seam_with_a_tongue_is_glued_twice_and_passes_its_slit() -> None:
+    """Two glue joints and a slot; the slit is 0.6 mm longer than the tongue (from memory)."""
+    design = build(FAMILY, (80.0, 60.0, 60.0), seam="tongue")
+    seam = [j for j in design.joints if "seam" in j.title]
+    assert [(j.kind, j.side) for j in seam] == [("glue", "outside"), ("glue", "inside")]
+    reports = prove(design)[0]
+    slot = next(r for r in reports if r.joint.kind == "slot")
+    assert slot.closed
+    assert slot.distance == pytest.approx(0.6)
+    slit = next(loop for loop in loops_of(design.pieces[0]) if loop.kind == "slit")
+    tongue = design.pieces[0].panel("tongue").size[0]
+    assert slit.length == pytest.approx(tongue + 0.6)
+    plan = assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue"))
+    assert sum("seam" in step.title for step in plan.steps) == 2
+
+
+def test_slits_and_laps_do_not_grow_with_the_box() -> None:
+    """Half, one and double size."""
+    kept = []
+    for factor in (0.5, 1.0, 2.0):
+        inside = tuple(v * factor for v in (160.0, 120.0, 120.0))
+        design = build(FAMILY, inside, seam="tongue", ribbon=8.0)
+        panel = design.pieces[0].panel
+        kept.append([design.sizes["ribbon-slit"].value, panel("lap.outside").size[1],
+                     panel("tongue").size[1], panel("tab.right").size[1]])  # fmt: skip
+    assert kept[0] == pytest.approx(kept[1])
+    assert kept[1] == pytest.approx(kept[2])
+
+
+def test_all_tops_are_gathered_at_once_after_filling() -> None:
+    """One movement of the lift."""
+    lift = lift_of(build(FAMILY, (80.0, 60.0, 60.0)))
+    fill = next(s for s in lift.stages if s.kind == "fill")
+    assert sum(s.kind == "folds" and s.start >= fill.end for s in lift.stages) == 1
+
+
+def test_a_ribbon_too_wide_is_refused_with_one_that_fits() -> None:
+    """The width in the cure builds."""
+    with pytest.raises(FieldError, match="ribbon") as caught:
+        build(FAMILY, (60.0, 60.0, 60.0), ribbon=25.0)
+    build(FAMILY, (60.0, 60.0, 60.0), ribbon=float(caught.value.cure.split()[1]))

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-from shapely import constrained_delaunay_triangles
+from shapely import constrained_delaunay_triangles, contains_xy
 from shapely.geometry import LineString, MultiPoint, Point, Polygon
 
 
@@ -70,9 +70,10 @@ def read(source: Path | str) -> Model:
 
 def newell(points: np.ndarray) -> np.ndarray:
     """Unit normal of a polygon, counter-clockwise (Newell's method)."""
-    after = np.roll(points, -1, axis=0)
-    normal = np.cross(points, after).sum(axis=0)
-    return normal / np.linalg.norm(normal)
+    x, y, z = points.T
+    u, v, w = np.concatenate([points[1:], points[:1]]).T
+    normal = np.array([y @ w - z @ v, z @ u - x @ w, x @ v - y @ u])
+    return normal / math.sqrt(normal @ normal)
 
 
 def structure_faults(model: Model) -> list[str]:
@@ -144,6 +145,7 @@ def fold_angle_fault(model: Model) -> float:
             continue
         frame = inherited(model.frames, number)
         places = np.array(frame["vertices_coords"])
+        normals = [newell(places[ring]) for ring in frame["faces_vertices"]]
         owner: dict[tuple[int, int], int] = {}
         for f, ring in enumerate(frame["faces_vertices"]):
             for a, b in zip(ring, [*ring[1:], ring[0]], strict=True):
@@ -151,12 +153,13 @@ def fold_angle_fault(model: Model) -> float:
         for (a, b), angle in zip(frame["edges_vertices"], frame["edges_foldAngle"], strict=True):
             if angle is None or (a, b) not in owner or (b, a) not in owner:
                 continue
-            n1 = newell(places[frame["faces_vertices"][owner[a, b]]])
-            n2 = newell(places[frame["faces_vertices"][owner[b, a]]])
+            n1, n2 = normals[owner[a, b]], normals[owner[b, a]]
             axis = (places[b] - places[a]) / np.linalg.norm(places[b] - places[a])
             # face n1 lies left of a -> b; where the right one rises towards n1 (a valley),
             # n2 leans back over the edge and n2 x n1 points along it
-            turn = math.degrees(math.atan2(float(np.cross(n2, n1) @ axis), float(n1 @ n2)))
+            (d, e, f), (g, h, i) = n2.tolist(), n1.tolist()
+            along = np.array([e * i - f * h, f * g - d * i, d * h - e * g]) @ axis
+            turn = math.degrees(math.atan2(float(along), float(n1 @ n2)))
             worst = max(worst, abs(abs(turn) - abs(angle)))
             if abs(turn) > 1 and (turn > 0) != (angle > 0):
                 worst = max(worst, 360.0)
@@ -166,10 +169,11 @@ def fold_angle_fault(model: Model) -> float:
 def flat_on(face: Face, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Points in a face's own plane coordinates, and their heights above it."""
     x = face.points[1] - face.points[0]
-    x = x / np.linalg.norm(x)
-    y = np.cross(face.normal, x)
-    rel = points - face.points[0]
-    return np.column_stack([rel @ x, rel @ y]), rel @ face.normal
+    x = x / math.sqrt(x @ x)
+    (a, b, c), (d, e, f) = face.normal.tolist(), x.tolist()
+    y = np.array([b * f - c * e, c * d - a * f, a * e - b * d])
+    rel = (points - face.points[0]) @ np.column_stack([x, y, face.normal])
+    return rel[:, :2], rel[:, 2]
 
 
 def turn_of(model: Model, piece: str, panel: str) -> float:
@@ -200,12 +204,23 @@ def openings(model: Model) -> dict[str, list[np.ndarray]]:
     return out
 
 
+def turning(flat: np.ndarray) -> np.ndarray:
+    """Which way a polygon in the plane turns at each corner; all above 0 when convex."""
+    before = flat - np.roll(flat, 1, axis=0)
+    after = np.roll(before, -1, axis=0)
+    return before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+
+
 def surfaces(model: Model) -> np.ndarray:
     """Triangles (n, 3, 3) of both surfaces of every ply."""
     out = []
     for face in model.faces.values():
         flat, _ = flat_on(face, face.points)
         corners = {tuple(np.round(p, 6)): q for p, q in zip(flat, face.points, strict=True)}
+        if len(flat) <= 4 and (turning(flat) > 0).all():
+            fans = [face.points[[0, k, k + 1]] for k in range(1, len(flat) - 1)]
+            out += [t + s * face.normal * face.thickness / 2 for t in fans for s in (-1, 1)]
+            continue
         for part in constrained_delaunay_triangles(Polygon(flat)).geoms:
             keys = [tuple(np.round(p, 6)) for p in list(part.exterior.coords)[:3]]
             triangle = np.array([corners[k] for k in keys])
@@ -323,31 +338,30 @@ def penetrations(model: Model) -> list[tuple[str, str]]:
     points = np.concatenate([f.points for f in faces])
     starts = np.cumsum([0, *(len(f.points) for f in faces)])
     out = []
+    after = np.arange(1, len(points) + 1)
+    after[starts[1:] - 1] = starts[:-1]  # the next corner of the same face
+    owner = np.repeat(np.arange(len(faces)), np.diff(starts))
     for i, face in enumerate(faces):
         flat, heights = flat_on(face, points)
-        inner = None
         low = np.minimum.reduceat(heights, starts[:-1])
         high = np.maximum.reduceat(heights, starts[:-1])
+        near = (low < -touch) & (high > touch)
+        if not near.any():
+            continue
         own = flat[starts[i] : starts[i + 1]]
-        for j in np.nonzero((low < -touch) & (high > touch))[0]:
-            part = slice(starts[j], starts[j + 1])
-            if (flat[part].min(axis=0) > own.max(axis=0)).any():
-                continue
-            if (flat[part].max(axis=0) < own.min(axis=0)).any():
-                continue
-            if inner is None:
-                inner = Polygon(own).buffer(-touch)
-            a, b = heights[part], np.roll(heights[part], -1)
-            pierces = ((a < -touch) & (b > touch)) | ((a > touch) & (b < -touch))
-            ends = np.roll(flat[part], -1, axis=0)
-            for k in np.nonzero(pierces)[0]:
-                share = a[k] / (a[k] - b[k])
-                spot = flat[part][k] + (ends[k] - flat[part][k]) * share
-                if inner.contains(Point(spot)):
-                    other = faces[j]
-                    if lets_through(face, cuts.get(face.piece, []), spot, other.thickness):
-                        continue
-                    out.append((f"{face.piece}/{face.panel}", f"{other.piece}/{other.panel}"))
+        near &= (np.minimum.reduceat(flat, starts[:-1]) <= own.max(axis=0)).all(axis=1)
+        near &= (np.maximum.reduceat(flat, starts[:-1]) >= own.min(axis=0)).all(axis=1)
+        a, b = heights, heights[after]
+        pierces = (((a < -touch) & (b > touch)) | ((a > touch) & (b < -touch))) & near[owner]
+        if not pierces.any():
+            continue
+        share = (a[pierces] / (a[pierces] - b[pierces]))[:, None]
+        spots = flat[pierces] + (flat[after[pierces]] - flat[pierces]) * share
+        inside = contains_xy(Polygon(own).buffer(-touch), spots)
+        for spot, j in zip(spots[inside], owner[pierces][inside], strict=True):
+            other = faces[j]
+            if not lets_through(face, cuts.get(face.piece, []), spot, other.thickness):
+                out.append((f"{face.piece}/{face.panel}", f"{other.piece}/{other.panel}"))
     return out
 
 

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from jadeite.core.boards import Board, board_by_key
 from jadeite.core.contents import AnyThing, Arrangement, Loose
 from jadeite.core.contents.cells import UP
+from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
 from jadeite.core.project import Project
 from jadeite.core.shapes import OptionValue, ShapeFamily
@@ -112,7 +113,14 @@ def build_design(
         choices = next(o.choices for o in family.options if o.key == "measured")
         form = round_form(arrangement, things)
         options = {**options, "measured": form if form in dict(choices) else "block"}
-    design = family.build(inside, boards, options)
+    try:
+        design = family.build(inside, boards, options)
+    except ValueError as error:  # faces that shrink to nothing share no edge any more
+        raise FieldError(
+            "inside",
+            "the board is too thick for so small a shape",
+            "Use a thinner board, or a larger inside.",
+        ) from error
     if arrangement is not None and arrangement.grid is not None:
         design = with_dividers(design, arrangement.grid, boards[DIVIDER])
     return design

@@ -271,10 +271,10 @@ class ClosedForm:
     def _settle(self) -> tuple[list[Face], list[Joint]]:
         """Cut all tabs to their targets; what has no room is left out, and the rest done again."""
         seams = list(self._seams)
-        kept = {id(face): dict(face.insets) for face in self.faces}
+        kept = {id(face): (dict(face.insets), dict(face.overs)) for face in self.faces}
         while True:
             for face in self.faces:
-                face.insets, face.overs = dict(kept[id(face)]), {}
+                face.insets, face.overs = (dict(own) for own in kept[id(face)])
             for seam in seams:
                 self._set_back(seam)
             landed: dict[str, list[Polygon]] = {}
@@ -430,13 +430,17 @@ class ClosedForm:
 
 
 def _newell(points: Floats) -> Floats:
-    after = np.roll(points, -1, axis=0)
-    return unit(np.cross(points, after).sum(axis=0))
+    x, y, z = points.T
+    u, v, w = np.concatenate([points[1:], points[:1]]).T
+    return unit(np.array([np.dot(y, w) - np.dot(z, v), np.dot(z, u) - np.dot(x, w),
+                          np.dot(x, v) - np.dot(y, u)]))  # fmt: skip
 
 
 def _turn(one: Floats, other: Floats, axis: Floats) -> float:
     """Degrees by which a turn about ``axis`` carries one normal into the other."""
-    return math.degrees(math.atan2(float(np.cross(one, other) @ axis), float(one @ other)))
+    (a, b, c), (d, e, f), (x, y, z) = one.tolist(), other.tolist(), axis.tolist()
+    along = (b * f - c * e) * x + (c * d - a * f) * y + (a * e - b * d) * z
+    return math.degrees(math.atan2(along, a * d + b * e + c * f))
 
 
 def _on_line(p: Floats, a: Floats, b: Floats) -> bool:
@@ -446,6 +450,10 @@ def _on_line(p: Floats, a: Floats, b: Floats) -> bool:
 
 def _shared_side(points: Floats, other: Floats) -> int | None:
     """Number of the side of a face that lies along a side of another, which runs the other way."""
+    keys = {_key(other[j - 1], other[j]) for j in range(len(other))}
+    for i in range(len(points)):  # as a rule both corners are the same
+        if _key(points[(i + 1) % len(points)], points[i]) in keys:
+            return i
     best: tuple[float, int] | None = None
     for i in range(len(points)):
         a, b = points[i], points[(i + 1) % len(points)]

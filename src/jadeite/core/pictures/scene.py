@@ -18,7 +18,7 @@ from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.flat import line_kind, line_strokes
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.marks import Marks
-from jadeite.core.pictures.palette import LIGHT, Palette, mix, shade
+from jadeite.core.pictures.palette import BOARD_COLOURS, LIGHT, Palette, mix, shade
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
 
 __all__ = ["CUT", "MOUNTAIN", "VALLEY", "Scene", "SceneStyle"]
@@ -33,6 +33,7 @@ KINDS = {
 }
 LIGHT_FROM = np.array([-0.33, -0.24, 0.91])  # from memory: a lamp at the left, in front
 AMBIENT, DIFFUSE = 0.70, 0.40
+FAINT = 0.72  # from memory, lines on a rolled panel only hint at its bow
 BEHIND = 0.45  # from memory, how dark it is behind an opening
 REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
@@ -347,7 +348,7 @@ class Scene:
         else:
             strokes = dict.fromkeys(KINDS.values(), Stroke(edge, 0.8 * u))
             strokes[CUT] = Stroke(edge, 1.1 * u)
-            strokes[ROLLED] = Stroke(edge, 0.3 * u)
+            strokes[ROLLED] = Stroke(mix(edge, BOARD_COLOURS[0][1], FAINT), 0.4 * u)
         for kind, stroke in strokes.items():
             lines = tuple(front[run] for run in runs_of(flags, kind))
             if lines:

@@ -31,6 +31,8 @@ MIN_INSIDE = 20.0  # mm; from memory, smaller gussets cannot be creased
 MAX_INSIDE = 500.0  # mm; from memory, beyond any board here
 GATHER = 0.6  # of half the narrower side, that the tops draw in; from memory
 GUSSET_ROOM = 0.4  # mm, beside the two plies of a gusset; from memory
+TIP_ROOM = 0.5  # mm; from memory, between the tips of opposite gussets, to either side
+LEAST_GATHER = 1.0  # mm; from memory, less is no gathering
 LAP = 12.0  # mm; from memory, the tongue's first lap, outside
 TUCKED = 10.0  # mm; from memory, its second lap, inside
 TONGUE_SHARE = 0.6  # of the wall's height; from memory
@@ -102,18 +104,29 @@ def _form(inside: Size, slope: float, t: float) -> _Form:
     length, width, height = inside
     x, back, front = length / 2 + t / 2, width / 2 + 1.5 * t, -(width / 2 + t / 2)
     half = min(x, (back - front) / 2)
+    tangent = math.tan(math.radians(slope))
     p = GATHER * half
-    q = p * math.tan(math.radians(slope))
-    end = p + 2 * t + GUSSET_ROOM
-    # the tip is as far from the corner as a top is high, and as far from both tops' ends
-    # as they are narrower: a (end + p) + b q = s², 2 a² + b² = s²; the inner solution
+    while True:
+        q = p * tangent
+        end = p + 2 * t + GUSSET_ROOM
+        a, b = _gusset_tip(p, q, end)
+        if a <= half - TIP_ROOM - t or p < LEAST_GATHER:
+            break
+        p -= 0.02 * half  # opposite tips would meet: draw in a little less
+    return _Form(x, back, front, -1.5 * t, height + t / 2, p, q, end, a, b)
+
+
+def _gusset_tip(p: float, q: float, end: float) -> tuple[float, float]:
+    """Where a gusset's tip is, level along both walls and above their corner; mm.
+
+    It is as far from the corner as a top is high, s, and as far from the ends
+    of both tops as these are narrower: a (end + p) + b q = s² and
+    2 a² + b² = s².  Of the two solutions the one inside is taken.
+    """
     s2 = p * p + q * q
     u = (end + p) / math.sqrt(2)
-    reach = math.hypot(u, q)
-    lean = math.acos(math.sqrt(s2) / reach)
-    way = math.atan2(q, u) - lean
-    a, b = math.sqrt(s2 / 2) * math.cos(way), math.sqrt(s2) * math.sin(way)
-    return _Form(x, back, front, -1.5 * t, height + t / 2, p, q, end, a, b)
+    way = math.atan2(q, u) - math.acos(math.sqrt(s2) / math.hypot(u, q))
+    return math.sqrt(s2 / 2) * math.cos(way), math.sqrt(s2) * math.sin(way)
 
 
 def build_gathered_box(

@@ -1,0 +1,82 @@
+"""The pillow box with its curved scores, proved from its exported FOLD geometry."""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+
+import numpy as np
+import pytest
+from hypothesis import example, given, settings
+
+from jadeite.core.boards import board_by_key
+from jadeite.core.cutting import strokes_of
+from jadeite.core.nets import piece_area
+from jadeite.core.shapes import family_by_key
+from tests import fold_reader
+from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
+
+FAMILY = family_by_key("pillow-box")
+
+
+@settings(max_examples=200)
+@given(inside=sizes(8.0, 250.0), board=FOLDING, chosen=options_of(FAMILY))
+@example((8.0, 8.0, 8.0), "craft-board", {"bow": 60.0})
+@example((8.0, 250.0, 8.0), "tissue", {"bow": 25.0})
+def test_property_every_pillow_closes(inside, board, chosen) -> None:  # type: ignore[no-untyped-def]
+    """Over all sizes, boards and options; nothing is refused."""
+    assert closes_or_says_why(FAMILY, inside, board, chosen)
+
+
+def test_ends_are_the_faces_mirrored_in_the_plane_of_the_score() -> None:
+    """A curved score in a plane: the rulings beyond it are those before it, reflected.
+
+    So the score makes the same angle with the rulings of both sides, in space
+    and in the flat net (the published property of planar curved creases).
+    """
+    model = fold_reader.read(text_of(build(FAMILY, (90.0, 60.0, 20.0))))
+    for key, end in ((("pillow", "top.5"), ("pillow", "end.top.right.5")),):
+        face, flap = model.faces[key], model.faces[end]
+        shared = [p for p in face.points if np.linalg.norm(flap.points - p, axis=1).min() < 1e-6]
+        assert len(shared) == 2
+        crease = (shared[1] - shared[0]) / np.linalg.norm(shared[1] - shared[0])
+        ruling, down = np.array([1.0, 0.0, 0.0]), np.array([0.0, 0.0, 1.0])
+        assert abs(crease @ ruling) == pytest.approx(abs(crease @ down))
+
+
+def test_a_developable_face_keeps_its_length() -> None:
+    """Along the bow the flat face is as long as the arc (chords within 0.1 %), r times 2 alpha."""
+    design = build(FAMILY, (90.0, 60.0, 20.0), bow=45.0)
+    arc = design.sizes["face-width"].value
+    assert arc == pytest.approx(2 * design.sizes["bow-radius"].value * math.radians(45.0))
+    panels = [p for p in design.pieces[0].panels if p.name.startswith("low.")]
+    points = np.concatenate([p.outline for p in panels])
+    assert np.ptp(points[:, 1]) == pytest.approx(arc, rel=1e-3)
+
+
+def test_a_curved_score_is_one_line_and_close_to_its_curve() -> None:
+    """Four curved scores, each one stroke; facets depart from the circle by less than 0.05 mm."""
+    design = build(FAMILY, (90.0, 60.0, 20.0))
+    scores = [line for step, line, _ in strokes_of(design.pieces[0]) if step == "score"]
+    assert sorted(len(line) for line in scores)[-4:] == [25, 25, 25, 25]
+    assert len(scores) == 6  # and the two straight ones
+    radius = design.sizes["bow-radius"].value
+    assert radius * (1 - math.cos(math.radians(40.0) / 24)) < 0.05
+
+
+def test_the_bow_turns_with_its_option_and_a_tight_one_is_said() -> None:
+    """Smaller diameter than 25 thicknesses (from memory): a finding names both."""
+    slim, round_ = (build(FAMILY, (80.0, 50.0, 20.0), bow=b).sizes for b in (30.0, 60.0))
+    assert slim["bow-radius"].value > round_["bow-radius"].value
+    thick = dataclasses.replace(board_by_key("craft-board"), thickness=1.2)
+    tight = FAMILY.build((8.0, 8.0, 8.0), {"pillow": thick}, {"bow": 60.0})
+    assert [f.code for f in tight.findings] == ["roll-tight"]
+    assert build(FAMILY, (80.0, 50.0, 20.0)).findings == ()
+
+
+def test_the_quick_area_is_near_the_true_one() -> None:
+    """For comparing; within a fifth."""
+    design = build(FAMILY, (90.0, 60.0, 20.0))
+    assert FAMILY.board_area((90.0, 60.0, 20.0), {}, {"bow": 40.0}) == pytest.approx(
+        piece_area(design.pieces[0]), rel=0.2
+    )

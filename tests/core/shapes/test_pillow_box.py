@@ -11,6 +11,7 @@ from hypothesis import example, given, settings
 
 from jadeite.core.boards import board_by_key
 from jadeite.core.cutting import strokes_of
+from jadeite.core.errors import FieldError
 from jadeite.core.nets import piece_area
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
@@ -64,14 +65,19 @@ def test_a_curved_score_is_one_line_and_close_to_its_curve() -> None:
     assert radius * (1 - math.cos(math.radians(40.0) / 24)) < 0.05
 
 
-def test_the_bow_turns_with_its_option_and_a_tight_one_is_said() -> None:
-    """Smaller diameter than 25 thicknesses (from memory): a finding names both."""
+def test_the_bow_turns_with_its_option_and_never_tighter_than_the_board_bears() -> None:
+    """Rounder is a smaller radius; a diameter of 25 thicknesses (from memory) is always kept."""
     slim, round_ = (build(FAMILY, (80.0, 50.0, 20.0), bow=b).sizes for b in (30.0, 60.0))
     assert slim["bow-radius"].value > round_["bow-radius"].value
+    tight = build(FAMILY, (8.0, 8.0, 8.0), "craft-board", bow=60.0).sizes
+    assert 2 * tight["bow-radius"].value > tight["smallest-curl"].value
+
+
+def test_a_board_too_thick_is_refused() -> None:
+    """The seam's set-back must leave some of the facet that carries it."""
     thick = dataclasses.replace(board_by_key("craft-board"), thickness=1.2)
-    tight = FAMILY.build((8.0, 8.0, 8.0), {"pillow": thick}, {"bow": 60.0})
-    assert [f.code for f in tight.findings] == ["roll-tight"]
-    assert build(FAMILY, (80.0, 50.0, 20.0)).findings == ()
+    with pytest.raises(FieldError, match="too thick"):
+        FAMILY.build((8.0, 8.0, 8.0), {"pillow": thick}, {"bow": 60.0})
 
 
 def test_the_quick_area_is_near_the_true_one() -> None:

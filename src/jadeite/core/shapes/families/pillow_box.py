@@ -11,7 +11,6 @@ import numpy as np
 
 from jadeite.core.boards import Board, smallest_roll
 from jadeite.core.errors import FieldError
-from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow
 from jadeite.core.reckoning import Reckoning, given, reckon
@@ -127,19 +126,6 @@ def build_pillow_box(
         for faces, upper in ((low, False), (top, True))
         for way in (-1.0, 1.0)
     ]
-    findings = []
-    roll = smallest_roll(board)
-    if 2 * lens.radius < roll.value:
-        findings.append(
-            Finding(
-                Level.LOOK,
-                "roll-tight",
-                f"The faces bow to a diameter of {2 * lens.radius:.0f} mm; this board cracks under "
-                f"{roll.value:.0f} mm. Use a thinner board, or less bow.",
-                "pillow",
-                "shape",
-            )
-        )
     return Design(
         family="pillow-box",
         title="Pillow box",
@@ -147,9 +133,8 @@ def build_pillow_box(
         placements={"pillow": net.placement},
         joints=tuple(net.joints),
         hollow=Hollow(inside, (0.0, 0.0, 0.0)),
-        sizes=_sizes(inside, lens, t, roll),
+        sizes=_sizes(inside, lens, t, smallest_roll(board)),
         dimensions=_dimensions(lens, low),
-        findings=tuple(findings),
         surfaces={"floor": -inside[2] / 2, "rim": inside[2] / 2},
         closers=frozenset(("pillow", name) for name in closers),
         mouth=(1.0, 0.0, 0.0),

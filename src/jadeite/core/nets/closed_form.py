@@ -147,6 +147,7 @@ class ClosedForm:
         self._loops: list[tuple[Face, Face, tuple[Floats, Floats], float, str]] = []
         self._sides: dict[tuple[int, ...], Face] = {}
         self._seams: list[_Seam] = []
+        self._ghosts: list[tuple[Face, Face]] = []
         self._shut: dict[str, list[Polygon]] = {}
 
     # ---------------------------------------------------------------- faces
@@ -195,6 +196,21 @@ class ClosedForm:
         self.faces.append(face)
         for i in range(len(points)):
             self._sides[_key(points[i], points[(i + 1) % len(points)])] = face
+
+    def ghost(self, name: str, corners: Floats, twin: Face) -> Face:
+        """A face of the next copy of this piece, on which a tab of this one lands.
+
+        It is not cut; what the tab asks of it is asked of ``twin``, the face
+        of this piece that it is a copy of.
+        """
+        points = self._ordered(corners)
+        matrix = frame_of(points.mean(axis=0), _newell(points))
+        face = Face(name, name, twin.role, matrix, np.zeros((0, 2)))
+        face.outline = face.flat(points)
+        for i in range(len(points)):
+            self._sides[_key(points[i], points[(i + 1) % len(points)])] = face
+        self._ghosts.append((face, twin))
+        return face
 
     def flap(
         self,
@@ -275,8 +291,12 @@ class ClosedForm:
         while True:
             for face in self.faces:
                 face.insets, face.overs = (dict(own) for own in kept[id(face)])
+            for ghost, _ in self._ghosts:
+                ghost.insets, ghost.overs = {}, {}
             for seam in seams:
                 self._set_back(seam)
+            for ghost, twin in self._ghosts:
+                self._as_asked(ghost, twin)
             landed: dict[str, list[Polygon]] = {}
             bad = next((seam for seam in seams if not self._cut_tab(seam, landed)), None)
             if bad is None:
@@ -293,6 +313,14 @@ class ClosedForm:
             for seam in seams
         ]
         return [seam.shell for seam in seams], joints
+
+    def _as_asked(self, ghost: Face, twin: Face) -> None:
+        """What a tab asks of a copy holds for the face itself; sides count from the same corner."""
+        for own, asked in ((twin.insets, ghost.insets), (twin.overs, ghost.overs)):
+            for number, value in asked.items():
+                own[number] = own.get(number, 0.0) + value
+        for number, value in twin.insets.items():
+            ghost.insets[number] = value
 
     def _offset(self, seam: _Seam) -> float:
         """How far the carrier's edge lies from the corner, in mm."""

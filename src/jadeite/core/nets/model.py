@@ -197,8 +197,9 @@ class Design:
     turn (0 first); ``cells`` the parts into which dividers part the hollow;
     ``mouth`` points out of the hollow, where things go in; ``closers`` are the
     (piece, panel) that are folded after it is filled; ``meetings`` are pairs of
-    (piece, panel) whose edges meet without being glued; ``paths`` says from
-    where a piece of ``lifts`` comes that does not come from above.
+    (piece, panel) whose edges meet without being glued; ``mounts`` names for
+    each piece that is joined to another, once both are folded, that other and
+    its turn (0 first).
     """
 
     family: str
@@ -217,7 +218,7 @@ class Design:
     mouth: tuple[float, float, float] = (0.0, 0.0, 1.0)
     closers: frozenset[tuple[str, str]] = frozenset()
     meetings: tuple[tuple[tuple[str, str], tuple[str, str]], ...] = ()
-    paths: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
+    mounts: Mapping[str, tuple[str, int]] = field(default_factory=dict)
 
     def piece(self, name: str) -> Piece:
         """The piece with this name."""

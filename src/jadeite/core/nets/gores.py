@@ -1,0 +1,209 @@
+"""Domes of gores: bent from flat paper, they bend one way only, so their seams lie in planes.
+
+Glossary
+--------
+gore
+    A sector of a dome, from its foot to the pole; n of them stand in a ring.
+tilt
+    How far a facet leans from upright, in degrees; 90 at the pole.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.nets.closed_form import ClosedForm, Face
+from jadeite.core.nets.model import Floats, Joint, Piece
+
+__all__ = ["Dome", "about_z", "gore_half_width", "gore_ring"]
+
+LEAST_WIDTH = 14.0  # mm; from memory, a narrower facet carries no tab
+TAB_SHARE = 0.4  # of the facet it lies on; from memory
+FLANGE_EASE = 0.3  # mm; from memory, between the flanges of neighbouring gores
+LEAST_PLY = 4.0  # mm; from memory, a narrower strip of ply adds nothing
+PLY_CLEAR = 0.5  # mm; from memory, between an inner ply and a tab or a seam
+
+
+@dataclass(frozen=True)
+class Dome:
+    """Middle surfaces of a dome: a profile of facets that touch a circle of ``radius`` mm.
+
+    ``radius`` is the dome's inradius at its springing; ``centre`` the height
+    of its centre; ``foot`` where its upright foot begins, in mm.
+    """
+
+    sides: int
+    radius: float
+    centre: float
+    foot: float
+    facets: int
+
+    @property
+    def step(self) -> float:
+        """Turn from facet to facet, in radians; the last is level."""
+        return math.pi / 2 / (self.facets + 1)
+
+    def corner(self, i: int, inner: float = 0.0) -> tuple[float, float]:
+        """Inradius and height where facet i ends, ``inner`` mm within; facet 0 is the foot."""
+        out = (self.radius - inner) / math.cos(self.step / 2)
+        turn = (i + 0.5) * self.step
+        return out * math.cos(turn), self.centre + out * math.sin(turn)
+
+
+def gore_half_width(radius: float, sides: int, along: float) -> float:
+    """Half width in mm of a gore at an arc length in mm from the pole: R tan(pi/n) sin(s/R)."""
+    return radius * math.tan(math.pi / sides) * math.sin(along / radius)
+
+
+def about_z(degrees: float) -> Floats:
+    """4 x 4 turn about the upright axis."""
+    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    return np.array([[c, -s, 0, 0], [s, c, 0, 0], [0, 0, 1, 0], [0, 0, 0, 1.0]])
+
+
+def _section(dome: Dome, k: int, inner: float = 0.0) -> list[tuple[float, float]]:
+    """Inradius and height at the lower and the upper end of facet k."""
+    if k == 0:
+        return [(dome.radius - inner, dome.foot), dome.corner(0, inner)]
+    if k == dome.facets + 1:
+        return [dome.corner(k - 1, inner), (0.0, dome.corner(k - 1, inner)[1])]
+    return [dome.corner(k - 1, inner), dome.corner(k, inner)]
+
+
+def _facet(
+    dome: Dome, k: int, phase: float, inner: float = 0.0, keep: tuple[float, float] = (0.0, 0.0)
+) -> Floats:
+    """Corners of facet k of the gore that looks to ``phase``; ``keep`` narrows its two sides."""
+    tangent = math.tan(math.pi / dome.sides)
+    low, high = _section(dome, k, inner)
+    points = []
+    for (r, z), order in ((low, (-1, 1)), (high, (1, -1))):
+        for way in order:
+            half = r * tangent - keep[way > 0]
+            points.append((r, way * half, z))
+    flat = np.array(points)
+    if k == dome.facets + 1:
+        flat = flat[:3]
+    turn = about_z(phase)[:3, :3]
+    return np.asarray(flat @ turn.T)
+
+
+def gore_ring(
+    dome: Dome, board: Board, phase: float, ply: Board | None, flange: float
+) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
+    """``sides`` equal gores, each glued to the next by a tab on every facet wide enough.
+
+    Each has an upright foot, with a ``flange`` (mm) turned outwards at its
+    lower edge, and ends in a level tip at the pole, for a cover to be glued on.
+    A second ``ply`` lies inside each, narrower where the tabs are.
+
+    Returns
+    -------
+    pieces, placements, joints
+        Gores named ``gore-1`` and on, plies ``ply-1`` and on.
+    """
+    net = ClosedForm("gore-1", "gore 1", board)
+    base = net.base("foot", _facet(dome, 0, phase), title="foot", role="wall")
+    faces: list[Face] = [base]
+    for k in range(1, dome.facets + 2):
+        tip = k == dome.facets + 1
+        faces.append(
+            net.face(
+                "tip" if tip else f"facet.{k}",
+                _facet(dome, k, phase),
+                faces[-1],
+                title="tip" if tip else "gore",
+                role="gore",
+                kind="scored" if k == 1 else "rolled",
+            )
+        )
+    tangent = math.tan(math.pi / dome.sides)
+    widths = []
+    for k, face in enumerate(faces[:-1]):
+        low, high = _section(dome, k)
+        widths.append(2 * min(low[0], high[0]) * tangent)
+        if widths[-1] < LEAST_WIDTH:
+            continue
+        ghost = net.ghost(f"next.{k}", _matching(face, dome), face)
+        net.tab(f"tab.{k}", face, ghost, title="seam", depth=min(TAB_DEPTH, widths[-1] * TAB_SHARE))
+    edge = base.side_towards((0, 0, -1))
+    length = 2 * dome.radius * tangent
+    draw = min(FLANGE_EASE, length / 4)
+    net.flap(
+        "flange",
+        base,
+        edge,
+        np.array([[0, 0], [length - 2 * draw, 0], [length - 2 * draw, flange], [0, flange]]),
+        -90.0,
+        title="flange",
+        role="tab",
+        start=draw,
+    )
+    first = net.build()
+    names = {panel.name for panel in first.panels}
+    pieces, placements, joints = [], {}, []
+    for i in range(dome.sides):
+        name, nxt = f"gore-{i + 1}", f"gore-{(i + 1) % dome.sides + 1}"
+        pieces.append(replace(first, name=name, title=f"gore {i + 1}"))
+        placements[name] = about_z(360.0 / dome.sides * i) @ net.placement
+        for k, face in enumerate(faces[:-1]):
+            if f"tab.{k}" in names:
+                title = f"gore {i + 1} to gore {(i + 1) % dome.sides + 1}"
+                joints.append(Joint("glue", (name, f"tab.{k}"), (nxt, face.name), title))
+    if ply is not None:
+        more = _plies(dome, board, ply, phase, names)
+        pieces += more[0]
+        placements |= more[1]
+        joints += more[2]
+    return pieces, placements, joints
+
+
+def _matching(face: Face, dome: Dome) -> Floats:
+    """The same facet of the next gore, its corners in the same order as this one's."""
+    turn = about_z(360.0 / dome.sides)[:3, :3]
+    return np.asarray(face.space() @ turn.T)
+
+
+def _plies(
+    dome: Dome, board: Board, ply: Board, phase: float, names: set[str]
+) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
+    """Inner plies, a facet of each on every facet of its gore."""
+    inner = (board.thickness + ply.thickness) / 2
+    tangent = math.tan(math.pi / dome.sides)
+    net = ClosedForm("ply-1", "inner ply 1", ply)
+    on: Face | None = None
+    made = []
+    for k in range(1, dome.facets + 1):
+        low, high = _section(dome, k, inner)
+        width = 2 * min(low[0], high[0]) * tangent
+        tabbed = f"tab.{k}" in names
+        # the tab of the gore before lies on the side away from this gore's own tab
+        (r0, z0), (r1, z1) = _section(dome, k)
+        slant = (r0 - r1) * tangent / math.hypot(r0 - r1, z1 - z0)  # of the seam, along the facet
+        tab = min(TAB_DEPTH, 2 * min(r0, r1) * tangent * TAB_SHARE) * math.hypot(1.0, slant)
+        keep = (tab + board.thickness + PLY_CLEAR if tabbed else PLY_CLEAR, PLY_CLEAR)
+        if width - sum(keep) < LEAST_PLY:
+            break
+        corners = _facet(dome, k, phase, inner, keep)
+        if on is None:
+            on = net.base(f"ply.{k}", corners, title="inner ply", role="gore")
+        else:
+            on = net.face(f"ply.{k}", corners, on, title="inner ply", role="gore", kind="rolled")
+        made.append(k)
+    pieces, placements, joints = [], {}, []
+    first = net.build() if made else None
+    for i in range(dome.sides if first else 0):
+        assert first is not None
+        name = f"ply-{i + 1}"
+        pieces.append(replace(first, name=name, title=f"inner ply {i + 1}"))
+        placements[name] = about_z(360.0 / dome.sides * i) @ net.placement
+        joints += [
+            Joint("glue", (name, f"ply.{k}"), (f"gore-{i + 1}", f"facet.{k}"), f"inner ply {i + 1}")
+            for k in made
+        ]
+    return pieces, placements, joints

@@ -216,17 +216,18 @@ def surfaces(model: Model) -> np.ndarray:
     out = []
     for face in model.faces.values():
         flat, _ = flat_on(face, face.points)
-        corners = {tuple(np.round(p, 6)): q for p, q in zip(flat, face.points, strict=True)}
-        if len(flat) <= 4 and (turning(flat) > 0).all():
-            fans = [face.points[[0, k, k + 1]] for k in range(1, len(flat) - 1)]
-            out += [t + s * face.normal * face.thickness / 2 for t in fans for s in (-1, 1)]
-            continue
-        for part in constrained_delaunay_triangles(Polygon(flat)).geoms:
-            keys = [tuple(np.round(p, 6)) for p in list(part.exterior.coords)[:3]]
-            triangle = np.array([corners[k] for k in keys])
-            shift = face.normal * face.thickness / 2
-            out += [triangle + shift, triangle - shift]
-    return np.array(out)
+        if (turning(flat) > -1e-9).all():
+            parts = [[0, k, k + 1] for k in range(1, len(flat) - 1)]
+        else:
+            spots = {(round(x, 6), round(y, 6)): i for i, (x, y) in enumerate(flat.tolist())}
+            parts = [
+                [spots[round(x, 6), round(y, 6)] for x, y in part.exterior.coords[:3]]
+                for part in constrained_delaunay_triangles(Polygon(flat)).geoms
+            ]
+        shift = face.normal * face.thickness / 2
+        triangles = face.points[np.array(parts)]
+        out += [triangles + shift, triangles - shift]
+    return np.concatenate(out)
 
 
 def in_the_way(model: Model, content: dict, touch: float = 2e-3) -> int:

@@ -35,8 +35,11 @@ def divided(project: Project, family: ShapeFamily) -> bool:
 
 
 def part_of(piece: str) -> str:
-    """The part that a piece belongs to, by its name; strips are numbered."""
-    return DIVIDER if piece.startswith(f"{DIVIDER}-") else piece
+    """The part that a piece belongs to, by its name; copies and strips are numbered."""
+    if piece.startswith(f"{DIVIDER}-"):
+        return DIVIDER
+    stem, _, number = piece.rpartition("-")
+    return stem if number.isdigit() else piece
 
 
 def parts_of(

@@ -11,6 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -21,6 +22,8 @@ from jadeite.core.nets.model import Design, Floats, Piece
 __all__ = ["Lift", "Pose", "lift_of"]
 
 TABLE_GAP = 14.0  # mm between nets on the table; from memory
+ONE_ROW = 3  # pieces; from memory, more are laid in several rows
+ROW_SHAPE = 1.6  # width of the rows against the root of their area; from memory
 FOLDED_GAP = 34.0  # mm between folded pieces; from memory, room for dimension lines
 HOVER = 12.0  # mm that a lid clears the rim by while it is brought over; from memory
 DROP = 60.0  # mm from which the contents come down; from memory
@@ -44,7 +47,7 @@ class Pose:
 class Stage:
     """A stretch of the lift: what moves, and the label at its end."""
 
-    kind: str  # turn, folds, stand, insert, fill, lid
+    kind: str  # turn, folds, stand, mount, insert, fill, lid
     label: str
     start: float
     end: float
@@ -71,6 +74,10 @@ class Lift:
         """Position of the lift once the folds of a level are made."""
         done = [s.end for s in self.stages if s.kind == "folds" and s.level <= level]
         return max(done, default=self.turned)
+
+    def after_mount(self, order: int) -> float:
+        """Position of the lift once the pieces of a turn are joined to others."""
+        return next(s.end for s in self.stages if s.kind == "mount" and s.level == order)
 
     def after_insert(self, order: int) -> float:
         """Position of the lift once what is put in at a turn is in."""
@@ -117,6 +124,7 @@ class Lift:
         turn, filled, lid, stand = 1.0, 0.0, 0.0, 0.0
         level_share: dict[int, float] = {}
         put: dict[int, float] = {}
+        joined: dict[int, float] = {}
         for stage in self.stages:
             share = self._share(stage, value)
             if stage.kind == "turn":
@@ -129,25 +137,32 @@ class Lift:
                 filled = share
             elif stage.kind == "stand":
                 stand = share
+            elif stage.kind == "mount":
+                joined[stage.level] = share
             else:
                 lid = share
         for move in self.moves:
             for name in move.folds:
                 shares[move.piece][name] = level_share[move.level]
         turns = dict(self.design.inserts)
-        matrices = {
-            piece.name: fold_matrices(
-                piece,
-                self._carried(piece, value, put[turns[piece.name]])
-                if piece.name in turns
-                else self._base(piece, value, turn, lid),
-                shares[piece.name],
-            )
-            for piece in self.design.pieces
-        }
-        for piece in self.design.pieces:
-            if stand > 0 and _stands(self.design, piece):
-                matrices[piece.name] = self._stood(piece, matrices[piece.name], value, stand)
+        matrices: dict[str, dict[str, Floats]] = {}
+        for piece in self._carriers_first:
+            name = piece.name
+            if name in turns:
+                end = self._home(value) @ self.design.placements[name]
+                base = self._carried(piece, value, put[turns[name]], end)
+            else:
+                base = self._base(piece, value, turn, 0.0 if _stands(self.design, piece) else lid)
+                if _stands(self.design, piece):
+                    base = self._stood(piece, value, base, shares[name], stand, lid)
+            if name in self.design.mounts:
+                carrier, order = self.design.mounts[name]
+                if joined[order] > 0:
+                    now = matrices[carrier][self.design.piece(carrier).panels[0].name]
+                    back = np.linalg.inv(self.design.placements[carrier])
+                    end = now @ back @ self.design.placements[name]
+                    base = _brought(base, end, joined[order], self._reach)
+            matrices[name] = fold_matrices(piece, base, shares[name])
         contents = None
         if filled > 0:
             contents = np.eye(4)
@@ -156,45 +171,76 @@ class Lift:
             contents[:3, 3] += (1 - filled) * away * np.array(self.design.mouth)
         return Pose(matrices, contents, filled)
 
+    @cached_property
+    def _carriers_first(self) -> tuple[Piece, ...]:
+        """All pieces, each after the one that it is joined to."""
+        out: list[Piece] = []
+        rest = list(self.design.pieces)
+        while rest:
+            done = {piece.name for piece in out}
+            ready = [
+                p
+                for p in rest
+                if p.name not in self.design.mounts or self.design.mounts[p.name][0] in done
+            ]
+            if not ready:
+                raise ValueError("pieces are joined to one another in a circle")
+            out += ready
+            rest = [p for p in rest if p not in ready]
+        return tuple(out)
+
+    def _home(self, value: float) -> Floats:
+        """From the shared space of the closed thing to where it stands on the table."""
+        out = np.eye(4)
+        out[:2, 3] = self.spot(self.design.pieces[0].name, value)
+        return out
+
+    @property
+    def _reach(self) -> float:
+        """How high a piece is raised while it is brought to another, in mm."""
+        return max(self.heights.values(), default=0.0) + HOVER
+
     def _stood(
-        self, piece: Piece, matrices: dict[str, Floats], value: float, share: float
-    ) -> dict[str, Floats]:
-        """A piece set up from lying on its base to how it stands when closed."""
-        closed = self.design.placements[piece.name].copy()
-        closed[:2, 3] += self.spot(self.design.pieces[0].name, value)
-        lying = matrices[piece.panels[0].name]
+        self,
+        piece: Piece,
+        value: float,
+        lying: Floats,
+        shares: Mapping[str, float],
+        share: float,
+        lid: float,
+    ) -> Floats:
+        """A piece set up from lying on its base to how it stands when closed; a lid then goes on."""
+        closed = self.design.placements[piece.name]
+        home = self._home(value) @ closed
+        own = home.copy()
+        if piece.name != self.design.pieces[0].name:  # beside, on the table, until it is joined
+            low, high = _extent(piece, closed, shares)
+            spot = np.array(self.spot(piece.name, value)) + piece.panels[0].outline.mean(axis=0)
+            own[:2, 3] = closed[:2, 3] + spot - (low[:2] + high[:2]) / 2
+            own[2, 3] = closed[2, 3] - low[2]
+        if lid > 0:
+            return _brought(own, home, lid, self._reach)
+        if share >= 1:
+            return own
         turn = _between(closed[:3, :3] @ lying[:3, :3].T, share)
         base = np.eye(4)
         base[:3, :3] = turn @ lying[:3, :3]
-        base[:3, 3] = lying[:3, 3] + (closed[:3, 3] - lying[:3, 3]) * share
-        carried = base @ np.linalg.inv(lying)
-        out = {name: carried @ matrix for name, matrix in matrices.items()}
-        if share < 1:  # it must not dip into the table on its way
-            low = [
-                min(
-                    float(transform(m[p.name], p.outline)[:, 2].min())
-                    for p in piece.panels
-                    if p.role != "flap"
-                )
-                for m in (matrices, out)
-            ]
-            raised = np.eye(4)
-            raised[2, 3] = max(0.0, low[0] * (1 - share) - low[1])
-            out = {name: raised @ matrix for name, matrix in out.items()}
-        return out
+        base[:3, 3] = lying[:3, 3] + (own[:3, 3] - lying[:3, 3]) * share
+        if share > 0:  # it must not dip into the table on its way
+            lowest = [float(_extent(piece, m, shares)[0][2]) for m in (lying, base)]
+            base[2, 3] += max(0.0, lowest[0] * (1 - share) - lowest[1])
+        return base
 
     @property
     def _slide(self) -> float:
         """How far out things start that are slid in, in mm."""
         return float(max(self.design.hollow.size)) + HOVER
 
-    def _carried(self, piece: Piece, value: float, share: float) -> Floats:
+    def _carried(self, piece: Piece, value: float, share: float, closed: Floats) -> Floats:
         """Matrix of a piece that is put in: up, stood upright, across, and straight down."""
         x, y = self.spot(piece.name, value)
-        home = np.array([*self.spot(self.design.pieces[0].name, value), 0.0])
-        closed = self.design.placements[piece.name]
         middle = np.append(np.mean(piece.panels[0].outline, axis=0), 0.0)
-        end = closed[:3, :3] @ middle + closed[:3, 3] + home
+        end = closed[:3, :3] @ middle + closed[:3, 3]
         start = np.array([x, y, 0.0]) + middle
         turned = _between(closed[:3, :3], _ramp(share, 0.05, 0.45))
         reach = float(np.ptp(piece.panels[0].outline[:, 1]))
@@ -242,6 +288,31 @@ class Lift:
         return np.asarray(matrix @ shift)
 
 
+def _brought(start: Floats, end: Floats, share: float, reach: float) -> Floats:
+    """A matrix on the way from one place to another: up, turned, across, and straight down."""
+    out = np.eye(4)
+    turn = _between(end[:3, :3] @ start[:3, :3].T, _ramp(share, 0.1, 0.6))
+    out[:3, :3] = turn @ start[:3, :3]
+    out[:3, 3] = start[:3, 3] + (end[:3, 3] - start[:3, 3]) * _ramp(share, 0.25, 0.75)
+    top = max(float(start[2, 3]), float(end[2, 3])) + reach
+    if share < 0.75:
+        out[2, 3] = start[2, 3] + (top - start[2, 3]) * _ramp(share, 0.0, 0.4)
+    else:
+        out[2, 3] = top + (end[2, 3] - top) * _ramp(share, 0.75, 1.0)
+    return out
+
+
+def _extent(
+    piece: Piece, base: Floats, shares: Mapping[str, float] | None = None
+) -> tuple[Floats, Floats]:
+    """Least and greatest corner of a piece as it is folded, but for flaps still to be made."""
+    matrices = fold_matrices(piece, base, shares)
+    points = np.concatenate(
+        [transform(matrices[p.name], p.outline) for p in piece.panels if p.role != "flap"]
+    )
+    return points.min(axis=0), points.max(axis=0)
+
+
 def _stands(design: Design, piece: Piece) -> bool:
     """Whether the closed piece does not lie on the panel on which it is folded."""
     return bool(abs(design.placements[piece.name][2, 2]) < 0.999) and not any(
@@ -287,6 +358,9 @@ def lift_of(design: Design) -> Lift:
         weights.append(("folds", label, 1.0, level))
     if any(_stands(design, piece) for piece in design.pieces):
         weights.append(("stand", "stood up", 0.8, -1))
+    orders = sorted({order for _, order in design.mounts.values()})
+    for order in orders:
+        weights.append(("mount", "joined" if order == orders[-1] else "", 1.0, order))
     named = dict(design.inserts)
     for order in sorted(set(named.values())):
         put = next(name for name, at in named.items() if at == order)
@@ -318,20 +392,45 @@ def _spots(design: Design, *, folded: bool) -> dict[str, tuple[float, float]]:
     inserts = dict(design.inserts)
     boxes = {}
     for piece in design.pieces:
-        panels = piece.panels[:1] if folded else piece.panels
+        bends = any(abs(fold.angle) > 1.0 for fold in piece.folds)
+        panels = piece.panels[:1] if folded and bends else piece.panels
         points = np.concatenate([panel.outline for panel in panels])
         boxes[piece.name] = (points.min(axis=0), points.max(axis=0))
+        if folded and _stands(design, piece):
+            low, high = _extent(piece, design.placements[piece.name])
+            half, middle = (high - low)[:2] / 2, piece.panels[0].outline.mean(axis=0)
+            boxes[piece.name] = (middle - half, middle + half)
     row = [name for name in boxes if name not in inserts]
     column = [name for name in boxes if name in inserts]
-    wide = {name: float(high[0] - low[0]) for name, (low, high) in boxes.items()}
-    whole = sum(wide[name] for name in row) + gap * (len(row) - 1)
+    size = {name: high - low for name, (low, high) in boxes.items()}
+    wide = {name: float(size[name][0]) for name in boxes}
+    area = sum(float(np.prod(size[name] + gap)) for name in row)
+    most = max(ROW_SHAPE * math.sqrt(area), max((wide[name] for name in row), default=0.0))
+    rows: list[list[str]] = [[]]
+    used = 0.0
+    for name in row:  # as many beside one another as make a broad table
+        if len(row) > ONE_ROW and rows[-1] and used + wide[name] > most:
+            rows.append([])
+            used = 0.0
+        rows[-1].append(name)
+        used += wide[name] + gap
+    widths = [sum(wide[name] for name in line) + gap * (len(line) - 1) for line in rows]
+    deep = [max((float(size[name][1]) for name in line), default=0.0) for line in rows]
+    whole = max(widths)
     if column:
         whole += gap + max(wide[name] for name in column)
-    x = -whole / 2
     spots = {}
-    for name in row:
-        spots[name] = (x - float(boxes[name][0][0]), 0.0)
-        x += wide[name] + gap
+    y = 0.0
+    for line, width, depth, i in zip(rows, widths, deep, range(len(rows)), strict=True):
+        if i:
+            y -= (deep[i - 1] + depth) / 2 + gap
+        x = -whole / 2 + (max(widths) - width) / 2
+        for name in line:
+            low, high = boxes[name]
+            level = y - float(low[1] + high[1]) / 2 if len(rows) > 1 else 0.0
+            spots[name] = (x - float(low[0]), level)
+            x += wide[name] + gap
+    x = -whole / 2 + max(widths) + gap
     tall = [float(boxes[name][1][1] - boxes[name][0][1]) for name in column]
     y = -(sum(tall) + TABLE_GAP * (len(column) - 1)) / 2
     for name, height in zip(column, tall, strict=True):
@@ -344,7 +443,7 @@ def _heights(design: Design) -> dict[str, float]:
     """Height in mm of each folded piece by itself."""
     out = {}
     for piece in design.pieces:
-        matrices = fold_matrices(piece, np.eye(4))
-        points = np.concatenate([transform(matrices[p.name], p.outline) for p in piece.panels])
-        out[piece.name] = float(np.ptp(points[:, 2]))
+        stands = _stands(design, piece)
+        low, high = _extent(piece, design.placements[piece.name] if stands else np.eye(4))
+        out[piece.name] = float(high[2] - low[2])
     return out

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from jadeite.core.assembly.adhesives import Adhesive
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
-from jadeite.core.nets.model import Design, Joint
-from jadeite.core.nets.outline import loops_of
+from jadeite.core.nets.model import Design, Joint, Piece
+from jadeite.core.nets.outline import drawn_folds, loops_of
 
 __all__ = ["AssemblyPlan", "Step", "assembly_plan", "batch_seconds"]
 
@@ -130,40 +130,19 @@ def assembly_plan(
     ``things`` are the names of the contents, in the order in which they go in.
     """
     clock = _Clock()
-    for piece in design.pieces:
-        holes = sum(loop.hole and loop.closed for loop in loops_of(piece))
-        words = "Turn the carrier over and bend it away from the paper, not the paper from it."
-        what = "the cut-out and keep it" if holes == 1 else f"{holes} cut-outs and keep them"
-        extra = f" Take out {what}." if holes else ""
-        clock.add(
-            f"Peel the {piece.title} off",
-            words + extra,
-            "peel",
-            0.0,
-            PEEL + WEED * holes,
-            panels=((piece.name, piece.panels[0].name),),
-            caution="Mind the blade and the hook; local rules and the makers' "
-            "instructions come first.",
-        )
-    for piece in (p for p in design.pieces if p.folds):
-        count = len(piece.folds)
-        marks = sorted({fold.mark for fold in piece.folds})
-        which = " and ".join(f"{m}s" for m in marks)
-        clock.add(
-            f"Crease all {count} folds of the {piece.title}",
-            f"Before any glue: {which}, each hard with a bone folder.",
-            "crease",
-            lift.turned * 0.5,
-            CREASE * count,
-            panels=tuple((piece.name, f.child) for f in piece.tree),
-        )
+    groups = _copies(design)
+    for group in groups:
+        _peel_step(clock, group)
+    for group in groups:
+        if any(fold.kind != "rolled" for fold in group[0].folds):
+            _crease_step(clock, group, lift)
     seams = [move for move in lift.moves if move.joint is not None]
     last = seams[-1].joint if seams else None
     room = min(design.hollow.size[:2])
-    for piece in design.pieces:
-        for move in lift.moves:
-            if move.piece == piece.name and not move.closing:
-                _move_step(clock, design, lift, move, adhesive, last, room)
+    for group in groups:
+        mine = [m for m in lift.moves if m.piece == group[0].name and not m.closing]
+        _move_steps(clock, group, lift, mine, adhesive, last, room)
+    _mount_steps(clock, design, lift, adhesive)
     first = design.pieces[0].name
     _insert_steps(clock, design, lift, adhesive)
     if things:
@@ -175,9 +154,17 @@ def assembly_plan(
             FILL * len(things),
             after=(first,),
         )
-    for move in lift.moves:
-        if move.closing:
-            _move_step(clock, design, lift, move, adhesive, last, room)
+    for group in groups:
+        mine = [m for m in lift.moves if m.piece == group[0].name and m.closing]
+        _move_steps(clock, group, lift, mine, adhesive, last, room)
+    if "ribbon-slit" in design.sizes:
+        clock.add(
+            "Thread the ribbon through the slits and tie it",
+            "In at one side, out at the next, all the way round; a bow opens again.",
+            "close",
+            1.0,
+            CLOSE * 2,
+        )
     if design.lifts:
         clock.add(
             "Put the lid on",
@@ -188,6 +175,93 @@ def assembly_plan(
             after=tuple(p.name for p in design.pieces),
         )
     return AssemblyPlan(tuple(clock.steps), last.title if last else "none", clock.dry_at)
+
+
+def _copies(design: Design) -> list[tuple[Piece, ...]]:
+    """Pieces that are alike together: what is done to one is done to all."""
+    groups: dict[int, list[Piece]] = {}
+    for piece in design.pieces:
+        groups.setdefault(id(piece.panels), []).append(piece)
+    return [tuple(group) for group in groups.values()]
+
+
+def _named(group: Sequence[Piece]) -> str:
+    """Words for a piece, or for several that are alike: "gores 1 to 6"."""
+    first, last = group[0].title, group[-1].title
+    stem, _, number = first.rpartition(" ")
+    if len(group) == 1 or not number.isdigit():
+        return first
+    plural = f"{stem[:-1]}ies" if stem.endswith("y") else f"{stem}s"
+    return f"{plural} {number} to {last.rpartition(' ')[2]}"
+
+
+def _peel_step(clock: _Clock, group: Sequence[Piece]) -> None:
+    holes = len(group) * sum(loop.hole and loop.closed for loop in loops_of(group[0]))
+    words = "Turn the carrier over and bend it away from the paper, not the paper from it."
+    what = "the cut-out and keep it" if holes == 1 else f"{holes} cut-outs and keep them"
+    clock.add(
+        f"Peel the {_named(group)} off",
+        words + (f" Take out {what}." if holes else ""),
+        "peel",
+        0.0,
+        PEEL * len(group) + WEED * holes,
+        panels=tuple((piece.name, piece.panels[0].name) for piece in group),
+        caution="Mind the blade and the hook; local rules and the makers' instructions come first.",
+    )
+
+
+def _crease_step(clock: _Clock, group: Sequence[Piece], lift: Lift) -> None:
+    piece = group[0]
+    drawn = [piece.folds[n] for _, n in drawn_folds(piece)]
+    folds = [fold for fold in drawn if fold.kind != "rolled"]
+    count = len(folds) * len(group)
+    which = " and ".join(f"{m}s" for m in sorted({fold.mark for fold in folds}))
+    clock.add(
+        f"Crease all {count} folds of the {_named(group)}"
+        if count > 1
+        else f"Crease the fold of the {_named(group)}",
+        f"Before any glue: {which}, each hard with a bone folder.",
+        "crease",
+        lift.turned * 0.5,
+        CREASE * count,
+        panels=tuple((p.name, f.child) for p in group for f in p.tree if f.kind != "rolled"),
+    )
+
+
+def _mount_steps(clock: _Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
+    """Pieces that are joined to one another, once each is folded."""
+    for order in sorted({order for _, order in design.mounts.values()}):
+        mine = [p for p in design.pieces if design.mounts.get(p.name, ("", -1))[1] == order]
+        for carrier in dict.fromkeys(design.mounts[p.name][0] for p in mine):
+            group = [p for p in mine if design.mounts[p.name][0] == carrier]
+            names = {p.name for p in group}
+            joints = [
+                j
+                for j in design.joints
+                if j.kind == "glue" and j.tab[0] != j.target[0] and names & {j.tab[0], j.target[0]}
+            ]
+            seams = {frozenset((j.tab[0], j.target[0])) for j in joints}
+            chain = len(group) > 1 and any(names <= {*pair, carrier} or pair <= names
+                                           for pair in seams)  # fmt: skip
+            on = design.piece(carrier).title
+            how = (
+                f"One after another, beginning at the {on}; the last seam has no room for a "
+                "finger inside: hold it with low-tack tape while it sets."
+                if chain
+                else "Spread the glue thinly, lay it in place, and press it from the middle outwards."
+            )
+            clock.add(
+                f"Glue the {_named(group)} to the {on}",
+                how,
+                "glue",
+                lift.after_mount(order),
+                GLUE * max(1, len(seams)),
+                glue=adhesive,
+                piece=design.pieces[0].name,
+                after=tuple(sorted({*names, carrier})),
+                panels=tuple(dict.fromkeys(j.tab for j in joints)),
+                caution=adhesive.caution,
+            )
 
 
 def _insert_steps(clock: _Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
@@ -243,58 +317,88 @@ def _stands_first(design: Design, name: str) -> bool:
     return any(j.kind == "slot" and j.target[0] == name for j in design.joints)
 
 
-def _move_step(
+def _move_steps(
     clock: _Clock,
-    design: Design,
+    group: Sequence[Piece],
     lift: Lift,
-    move: Move,
+    moves: Sequence[Move],
     adhesive: Adhesive,
     last: Joint | None,
     room: float,
 ) -> None:
-    piece = design.piece(move.piece)
-    at = lift.after_level(move.level)
-    if move.joint is not None:
-        joint = move.joint
-        clock.add(
-            f"Glue {joint.title}",
-            _seam_words(joint, joint is last, room),
-            "glue",
-            at,
-            GLUE,
-            glue=adhesive,
-            piece=piece.name,
-            panels=(joint.tab,),
-            caution=adhesive.caution,
-        )
-        return
-    panels = tuple((piece.name, name) for name in move.folds)
+    """The folds and seams of a piece in their order; folds made alike at once are one step."""
+    piece = group[0]
+    waiting: dict[tuple[int, str, str], list[Move]] = {}
+
+    def fold_all() -> None:
+        for (level, verb, how), alike in waiting.items():
+            _fold_step(clock, group, lift.after_level(level), verb, how, alike)
+        waiting.clear()
+
+    for move in moves:
+        if move.joint is not None:
+            fold_all()
+            clock.add(
+                f"Glue {move.joint.title}",
+                _seam_words(move.joint, move.joint is last, room),
+                "glue",
+                lift.after_level(move.level),
+                GLUE,
+                glue=adhesive,
+                piece=piece.name,
+                panels=(move.joint.tab,),
+                caution=adhesive.caution,
+            )
+            continue
+        words = _fold_words(piece, move)
+        if words is not None:
+            waiting.setdefault((move.level, *words), []).append(move)
+    fold_all()
+
+
+def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
+    """What is done, and how; None where nothing bends."""
     head = piece.panel(move.folds[0])
+    turns = {f.child: abs(f.angle) for f in piece.tree}
+    turn = turns[move.folds[0]]
     if move.rolls:
-        clock.add(
-            f"Roll the {piece.title}'s {head.title.split(',')[0]} wall over",
-            "Over the tabs, down to the floor.",
-            "roll",
-            at,
-            ROLL,
-            after=(piece.name,),
-            panels=panels,
-        )
-    else:
-        role = {piece.panel(name).role for name in move.folds[1:]}
-        tabs = " with its tabs turned in" if "tab" in role else ""
-        wall = " wall" if head.role == "wall" and "wall" not in head.title else ""
-        verb = "Fold in" if head.role == "flap" else "Raise"
-        turn = next(abs(f.angle) for f in piece.tree if f.child == move.folds[0])
-        how = "Square to it." if abs(turn - 90) < SQUARE else f"By {turn:.0f}°."
-        clock.add(
-            f"{verb} the {piece.title}'s {head.title}{wall}{tabs}",
-            "Square to the floor." if how.startswith("Sq") and verb == "Raise" else how,
-            "raise",
-            at,
-            RAISE,
-            panels=panels,
-        )
+        return "Roll over", "Over the tabs, down to the floor."
+    if head.role == "gore":
+        bends = max(turns[name] for name in move.folds)
+        return ("Curl", "Over a round edge, along the faint lines.") if bends > 1 else None
+    square = abs(turn - 90) < SQUARE
+    if head.role in ("flap", "tab"):
+        return "Fold in", "Square to it." if square else f"By {turn:.0f}°."
+    return "Raise", "Square to the floor." if square else f"By {turn:.0f}°."
+
+
+def _fold_step(
+    clock: _Clock, group: Sequence[Piece], at: float, verb: str, how: str, moves: Sequence[Move]
+) -> None:
+    piece, times = group[0], len(group) * len(moves)
+    heads = [piece.panel(move.folds[0]) for move in moves]
+    names = [
+        f"{h.title.split(',')[0]} wall"
+        if verb == "Roll over"
+        else f"{h.title} wall"
+        if h.role == "wall" and " " not in h.title
+        else h.title
+        for h in heads
+    ]
+    roles = {piece.panel(name).role for move in moves for name in move.folds[1:]}
+    tabs = " with the tabs turned in" if "tab" in roles and verb in ("Raise", "Fold in") else ""
+    what = _listed(list(dict.fromkeys(names)))
+    own = what in piece.title  # a gore's own bow needs no second name
+    words = f"the {_named(group)}" if own else f"the {_named(group)}'s {what}"
+    clock.add(
+        f"{verb} {words}{tabs}",
+        how,
+        "roll" if verb == "Roll over" else "raise",
+        at,
+        (ROLL if verb == "Roll over" else RAISE) * times,
+        after=(piece.name,) if verb == "Roll over" else (),
+        panels=tuple((one.name, name) for one in group for move in moves for name in move.folds),
+    )
 
 
 def _listed(words: Sequence[str]) -> str:

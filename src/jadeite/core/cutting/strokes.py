@@ -8,12 +8,10 @@ import numpy as np
 
 from jadeite.core.boards import Board, perforation
 from jadeite.core.nets.model import Floats, Piece
-from jadeite.core.nets.outline import fold_lines, loops_of
+from jadeite.core.nets.outline import drawn_folds, loops_of
 
 __all__ = ["fold_strokes", "strokes_of"]
 
-NEAR = 1e-5  # mm; rounding, ends this close are one
-RUNS_ON = 0.95  # cosine; from memory, scores that turn by less than 18 degrees are one line
 TICK = 3.0  # mm; from memory, a tick at either end shows where to crease by hand
 
 
@@ -47,47 +45,9 @@ def fold_strokes(line: Floats, kind: str, board: Board) -> list[tuple[str, Float
     return []
 
 
-def _joined(lines: list[tuple[Floats, int]]) -> list[tuple[Floats, int]]:
-    """Scores that run on from one another as one line: the facets of a curved score."""
-    ends: dict[tuple[int, int], list[int]] = {}
-    for i, (line, _) in enumerate(lines):
-        for point in line:
-            ends.setdefault((round(point[0] / NEAR), round(point[1] / NEAR)), []).append(i)
-    used: set[int] = set()
-    out = []
-    for i, (line, number) in enumerate(lines):
-        if i in used:
-            continue
-        used.add(i)
-        chain = [line[0], line[1]]
-        for back in (False, True):
-            chain = chain[::-1] if back else chain
-            while True:
-                here, before = chain[-1], chain[-2]
-                way = (here - before) / np.linalg.norm(here - before)
-                step = None
-                for j in ends[round(here[0] / NEAR), round(here[1] / NEAR)]:
-                    far = max(lines[j][0], key=lambda p: float(np.abs(p - here).sum()))
-                    on = (far - here) / np.linalg.norm(far - here)
-                    if j not in used and float(on @ way) > RUNS_ON:
-                        step = (j, far)
-                if step is None:
-                    break
-                used.add(step[0])
-                chain.append(step[1])
-        out.append((np.array(chain), number))
-    return out
-
-
 def strokes_of(piece: Piece) -> Iterator[tuple[str, Floats, int | None]]:
     """Every stroke of a piece as step, points (n, 2) in mm, and the number of its fold."""
-    lines = fold_lines(piece)
-    if any(fold.kind == "rolled" for fold in piece.folds):  # it may have curved scores
-        straight = [(line, n) for line, n in lines if piece.folds[n].kind != "scored"]
-        marks = {m: [(line, n) for line, n in lines if piece.folds[n].kind == "scored"
-                     and piece.folds[n].mark == m] for m in ("mountain", "valley")}  # fmt: skip
-        lines = straight + [joined for part in marks.values() for joined in _joined(part)]
-    for line, number in lines:
+    for line, number in drawn_folds(piece):
         for step, points in fold_strokes(line, piece.folds[number].kind, piece.board):
             yield step, points, number
     for loop in sorted(loops_of(piece), key=lambda loop: not loop.hole):

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from jadeite.core.folding import Body, OrderItem, build_order, transform
+from jadeite.core.nets.closed_form import SMALL_TURN
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Piece
 from jadeite.core.pictures.camera import Camera, fitted
@@ -33,6 +34,7 @@ KINDS = {
 }
 LIGHT_FROM = np.array([-0.33, -0.24, 0.91])  # from memory: a lamp at the left, in front
 AMBIENT, DIFFUSE = 0.70, 0.40
+UNDER = 0.06  # mm; from memory, less than any board, so that it does not show
 FAINT = 0.72  # from memory, lines on a rolled panel only hint at its bow
 BEHIND = 0.45  # from memory, how dark it is behind an opening
 REVERSE = 0.84  # from memory, the reverse is darker
@@ -150,9 +152,14 @@ class Scene:
         for edge in mesh.edges:
             kind = CUT if edge.fold is None else KINDS[line_kind(piece.folds[edge.fold])]
             kinds[edge.start, edge.end] = kinds[edge.end, edge.start] = kind
+        lapped = {f.child for f in piece.folds if abs(f.angle) < SMALL_TURN}
         for panel, face in zip(piece.panels, mesh.faces, strict=True):
             matrix = matrices[panel.name]
             points = transform(matrix, mesh.vertices[list(face)])
+            if panel.role == "tab" and panel.name in lapped:  # drawn under what it is glued to
+                points = points - matrix[:3, 2] * (
+                    UNDER if piece.good_side == "outside" else -UNDER
+                )
             flags = tuple(kinds[a, b] for a, b in zip(face, (*face[1:], face[0]), strict=True))
             lines = None
             if panel.role in GLUED:

@@ -198,7 +198,7 @@ def _tucked(
                 wall.side_towards(up),
                 np.array(outline, float),
                 90.0,
-                title=f"{side} flap, {wall.title}",
+                title=f"{wall.title} {side} flap",
                 start=inset,
             )
         )
@@ -221,7 +221,7 @@ def _tucked(
     if s <= end:
         points = [p for p in points if p[1] != g]
     flap = net.flap(
-        f"{prefix}tuck", lid, 2, np.array(points, float), 90.0, title=f"tuck flap, {side}"
+        f"{prefix}tuck", lid, 2, np.array(points, float), 90.0, title=f"{side} tuck flap"
     )
     for one in dust:
         net.before(one, lid)
@@ -264,7 +264,7 @@ def _locked(net: ClosedForm, body: _Body, back: Face, right: Face, left: Face, f
             wall.side_towards(down),
             np.array([[0, 0], [reach, 0], [reach - taper, side_deep], [taper, side_deep]]),
             90.0,
-            title=f"side flap, {wall.title}",
+            title=f"{wall.title} side flap",
             start=inset,
         )
         for wall in (right, left)

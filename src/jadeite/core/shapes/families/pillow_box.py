@@ -242,7 +242,7 @@ def _faces_down(points: Floats) -> bool:
 def _end(net: ClosedForm, lens: _Lens, faces: list[Face], upper: bool, way: float) -> str:
     """An end: the face's bow mirrored in the plane of the curved score."""
     order = faces if not upper else faces[::-1]  # by facet number
-    title = f"{'upper' if upper else 'lower'} end, {'right' if way > 0 else 'left'}"
+    title = f"{'right' if way > 0 else 'left'} {'upper' if upper else 'lower'} end"
     stem = f"end.{'top' if upper else 'low'}.{'right' if way > 0 else 'left'}"
     n, middle = lens.facets, lens.facets // 2
     made: dict[int, Face] = {}

@@ -15,7 +15,7 @@ from functools import cached_property
 
 import numpy as np
 
-from jadeite.core.assembly.order import CLOSING, Move, making_order
+from jadeite.core.assembly.order import CLOSING, JOINED, Move, making_order
 from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.model import Design, Floats, Piece
 
@@ -98,7 +98,7 @@ class Lift:
         """1 while the nets lie flat, 0 once the last fold is made."""
         made = [s for s in self.stages if s.kind == "folds"]
         # what closes after filling does not move the pieces on the table
-        made = [s for s in made if s.level < CLOSING] or made
+        made = [s for s in made if s.level < JOINED] or made
         last = max((s.end for s in made), default=self.turned)
         if value <= self.turned:
             return 1.0
@@ -231,6 +231,15 @@ class Lift:
             base[2, 3] += max(0.0, lowest[0] * (1 - share) - lowest[1])
         return base
 
+    def _slid(self, piece: Piece, share: float, start: Floats, value: float) -> Floats:
+        """A piece that is slid on: first to where its way begins, then along it."""
+        end = self._home(value) @ self.design.placements[piece.name]
+        before = end.copy()
+        before[:3, 3] += np.array(self.design.paths[piece.name]) * self._slide * 1.1
+        if share < 0.5:
+            return _between_places(start, before, _ramp(share, 0.0, 0.5))
+        return _between_places(before, end, _ramp(share, 0.5, 1.0))
+
     @property
     def _slide(self) -> float:
         """How far out things start that are slid in, in mm."""
@@ -268,6 +277,8 @@ class Lift:
             return _about_x(angle, (x, y, rise))
         closed = self.design.placements[piece.name]
         home = self.spot(self.design.pieces[0].name, value)
+        if piece.name in self.design.paths:
+            return self._slid(piece, lid, _about_x(angle, (x, y, rise)), value)
         middle = self.heights[piece.name] / 2
         pivot = (0.0, 0.0, -middle if up else middle)
         end = closed[:3, 3] + closed[:3, :3] @ np.array(pivot) + (*home, 0.0)
@@ -286,6 +297,14 @@ class Lift:
         shift = np.eye(4)
         shift[:3, 3] = -np.array(pivot)
         return np.asarray(matrix @ shift)
+
+
+def _between_places(start: Floats, end: Floats, share: float) -> Floats:
+    """A matrix on the straight way from one place to another."""
+    out = np.eye(4)
+    out[:3, :3] = _between(end[:3, :3] @ start[:3, :3].T, share) @ start[:3, :3]
+    out[:3, 3] = start[:3, 3] + (end[:3, 3] - start[:3, 3]) * share
+    return out
 
 
 def _brought(start: Floats, end: Floats, share: float, reach: float) -> Floats:
@@ -345,11 +364,11 @@ def lift_of(design: Design) -> Lift:
     moves = making_order(design)
     levels = sorted({m.level for m in moves if m.folds})
     rolls = {m.level for m in moves if m.rolls}
-    plain = [level for level in levels if level not in rolls and level < CLOSING] or [-1]
+    plain = [level for level in levels if level not in rolls and level < JOINED] or [-1]
     weights: list[tuple[str, str, float, int]] = []
     if any(piece.good_side == "outside" for piece in design.pieces):
         weights.append(("turn", "turned over", 0.8, -1))
-    for level in (level for level in levels if level < CLOSING):
+    for level in (level for level in levels if level < JOINED):
         label = "rolled over" if level in rolls else ("walls" if level == plain[0] else "")
         if level == plain[-1] and len(plain) > 1:
             label = "tabs glued" if any(j.kind == "glue" for j in design.joints) else "folded"
@@ -361,6 +380,8 @@ def lift_of(design: Design) -> Lift:
     orders = sorted({order for _, order in design.mounts.values()})
     for order in orders:
         weights.append(("mount", "joined" if order == orders[-1] else "", 1.0, order))
+    for level in (level for level in levels if JOINED <= level < CLOSING):
+        weights.append(("folds", "", 1.0, level))
     named = dict(design.inserts)
     for order in sorted(set(named.values())):
         put = next(name for name, at in named.items() if at == order)

@@ -8,15 +8,16 @@ lid goes on last.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Set
+from collections.abc import Iterator, Mapping, Set
 from dataclasses import dataclass
 from graphlib import TopologicalSorter
 
 from jadeite.core.nets.model import Design, Joint, Piece
 
-__all__ = ["CLOSING", "Move", "making_order"]
+__all__ = ["CLOSING", "JOINED", "Move", "making_order"]
 
-CLOSING = 1000  # levels from here on come after filling; exact, larger than any count of folds
+# levels from here on come after joining, and after filling; exact, beyond any count of folds
+JOINED, CLOSING = 500, 1000
 FOLLOWERS = ("tab", "gore", "gusset")  # roles that move with the panel they hang on
 
 
@@ -29,6 +30,11 @@ class Move:
     folds: tuple[str, ...] = ()
     joint: Joint | None = None
     rolls: bool = False
+
+    @property
+    def when(self) -> str:
+        """``folded``, ``joined`` or ``filled``: what it waits for."""
+        return "filled" if self.closing else ("joined" if self.level >= JOINED else "folded")
 
     @property
     def closing(self) -> bool:
@@ -59,7 +65,8 @@ def making_order(design: Design) -> tuple[Move, ...]:
     moves: list[Move] = []
     for piece in design.pieces:
         late = frozenset(name for owner, name in design.closers if owner == piece.name)
-        moves += _piece_order(piece, design.joints, late)
+        joined = frozenset(name for owner, name in design.after_joining if owner == piece.name)
+        moves += _piece_order(piece, design.joints, {CLOSING: late, JOINED: joined})
     return tuple(moves)
 
 
@@ -114,7 +121,9 @@ class _Order:
         return TopologicalSorter(self._before)
 
 
-def _piece_order(piece: Piece, joints: tuple[Joint, ...], late: frozenset[str]) -> list[Move]:
+def _piece_order(
+    piece: Piece, joints: tuple[Joint, ...], late: Mapping[int, frozenset[str]]
+) -> list[Move]:
     graph = _Order()
     leader = _groups(piece)
     parent = {fold.child: fold.parent for fold in piece.tree}
@@ -147,12 +156,17 @@ def _piece_order(piece: Piece, joints: tuple[Joint, ...], late: frozenset[str]) 
         for later in (f for f in rims if not f.covers):
             graph.add(leader[later.child], leader[covering.child])
     by_seam = {("seam", joint.tab[1]): joint for joint in glued}
-    closing: set[Node] = {lead for child, lead in leader.items() if child in late}
-    closing.update(("seam", name) for name in late)
+    stages: dict[int, set[Node]] = {}
+    for start, panels in late.items():
+        stages[start] = {lead for child, lead in leader.items() if child in panels}
+        stages[start].update(("seam", panel) for panel in panels)
     out = []
-    for level, names in enumerate(_generations(graph.sorter())):
-        for name in sorted(names, key=str):
-            at = CLOSING + graph.depth(name, closing) if name in closing else level
+    for level, ready in enumerate(_generations(graph.sorter())):
+        for name in sorted(ready, key=str):
+            at = level
+            for start, members in stages.items():
+                if name in members:
+                    at = start + graph.depth(name, members)
             if isinstance(name, tuple):
                 out.append(Move(piece.name, at, joint=by_seam[name]))
             else:

@@ -140,9 +140,12 @@ def assembly_plan(
     last = seams[-1].joint if seams else None
     room = min(design.hollow.size[:2])
     for group in groups:
-        mine = [m for m in lift.moves if m.piece == group[0].name and not m.closing]
+        mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "folded"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
     _mount_steps(clock, design, lift, adhesive)
+    for group in groups:
+        mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "joined"]
+        _move_steps(clock, group, lift, mine, adhesive, last, room)
     first = design.pieces[0].name
     _insert_steps(clock, design, lift, adhesive)
     if things:
@@ -155,7 +158,7 @@ def assembly_plan(
             after=(first,),
         )
     for group in groups:
-        mine = [m for m in lift.moves if m.piece == group[0].name and m.closing]
+        mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "filled"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
     if "ribbon-slit" in design.sizes:
         clock.add(
@@ -166,9 +169,12 @@ def assembly_plan(
             CLOSE * 2,
         )
     if design.lifts:
+        slides = next((name for name in design.lifts if name in design.paths), "")
         clock.add(
-            "Put the lid on",
-            "It should slide down by itself with a little air.",
+            f"Slide the {design.piece(slides).title} on" if slides else "Put the lid on",
+            "It should run by itself with a little air."
+            if slides
+            else "It should slide down by itself with a little air.",
             "close",
             1.0,
             CLOSE,

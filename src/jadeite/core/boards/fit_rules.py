@@ -83,6 +83,9 @@ SLIT_BELOW = 1.0  # mm; from memory, a narrower slot is cut as a slit
 RIBBON_LONGER = 2.0  # mm beyond the ribbon; from memory
 
 
+DRAWER_WIDTH, DRAWER_HEIGHT = 2.0, 1.5  # mm in total that a drawer has to run; from memory
+
+
 def ribbon_slit(ribbon: float) -> float:
     """Length in mm of the slit for a ribbon of a width in mm."""
     return ribbon + RIBBON_LONGER

@@ -79,9 +79,9 @@ def _crosses(a: FoldedFace, b: FoldedFace) -> float:
     axis /= size
     length, common = np.inf, (0.0, 0.0)
     # both must go on to either side of the other, not only reach its plane
-    for shift in (-SHRINK, SHRINK):
+    for shift in (-SHRINK, 0.0, SHRINK):
         cut_a = plane_cuts(a.points, on_b + shift, axis)
-        for other in (-SHRINK, SHRINK):
+        for other in (-SHRINK, 0.0, SHRINK):
             cut_b = plane_cuts(b.points, on_a + other, axis)
             length = min(length, _overlap(cut_a, cut_b))
     if length > ALONG and (a.openings or b.openings):

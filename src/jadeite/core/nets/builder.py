@@ -19,7 +19,7 @@ import numpy as np
 from jadeite.core.boards import Board, fold_back_gap
 from jadeite.core.nets.model import Floats, Fold, Joint, Panel, Piece
 
-__all__ = ["ROLL_EASE", "NetBuilder", "Side", "Spec", "reach_over"]
+__all__ = ["ROLL_EASE", "NetBuilder", "Side", "Spec", "half_round", "reach_over"]
 
 ROLL_EASE = 0.3  # mm; from memory, end play of a rolled-over wall between two others
 LEAST_TIP = 0.5  # mm; from memory, the blade cannot turn at a sharper tip
@@ -78,6 +78,14 @@ def arc_points(half: float, depth: float) -> Floats:
     count = max(8, math.ceil(math.pi / step))
     t = np.linspace(0.0, math.pi, count + 1)
     return np.column_stack([half * np.cos(t), -depth * np.sin(t)])
+
+
+def half_round(a: Floats, b: Floats, half: float) -> Floats:
+    """A half-round notch in the middle of a side from a to b of a panel, (n, 2) along it; mm."""
+    way = (b - a) / np.linalg.norm(b - a)
+    inward = np.array([-way[1], way[0]])
+    arc = arc_points(half, half)[::-1]
+    return np.asarray((a + b) / 2 + np.outer(arc[:, 0], way) - np.outer(arc[:, 1], inward))
 
 
 class NetBuilder:

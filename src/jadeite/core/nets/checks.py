@@ -21,6 +21,9 @@ OVERLAP = 1e-3  # mm2; below it two panels only touch
 def overlapping_panels(piece: Piece) -> list[tuple[str, str, float]]:
     """Pairs of panels that claim the same board, with the area in mm²."""
     shapes = np.array([shapely.Polygon(panel.outline) for panel in piece.panels])
+    wrong = ~shapely.is_valid(shapes)
+    if wrong.any():
+        shapes[wrong] = shapely.make_valid(shapes[wrong])  # each is a finding of its own
     tree = shapely.STRtree(shapes)
     first, second = tree.query(shapes, predicate="intersects")
     keep = first < second
@@ -37,6 +40,16 @@ def overlapping_panels(piece: Piece) -> list[tuple[str, str, float]]:
 def flat_findings(piece: Piece) -> tuple[Finding, ...]:
     """Overlaps block; folds, tabs and cut-outs that are too small need a look."""
     found: list[Finding] = []
+    for panel in piece.panels:
+        if not shapely.Polygon(panel.outline).is_valid:
+            found.append(
+                Finding(
+                    Level.BLOCKED,
+                    "panel-crosses-itself",
+                    f"{piece.title}: the outline of {panel.title} crosses itself.",
+                    f"{piece.name}/{panel.name}",
+                )
+            )
     for one, other, area in overlapping_panels(piece):
         found.append(
             Finding(

@@ -20,6 +20,7 @@ from shapely.geometry import Polygon
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Floats, Fold, Joint, Opening, Panel, Piece
 from jadeite.core.nets.turns import frame_of, rotation, unit
 
@@ -28,6 +29,7 @@ __all__ = ["SMALL_TURN", "ClosedForm", "Face"]
 SMALL_TURN = 30.0  # degrees; design rule, under it a tab may lie in its target's own surface
 TIP_SHARE = 0.5  # of a tab's root remains at its tip; from memory
 TAB_CLEAR = 0.5  # mm; from memory, between a tab and a cut edge or another tab
+FLAT = 1e-9  # degrees; rounding, a crease that turns less lies flat
 SAME = 1e-6  # mm; rounding, corners this close are one
 MIN_ROOT = 0.5  # mm; from memory, a tab with a shorter root is left out
 LEAST_TAB = 1.5  # mm; from memory, a shallower strip of board holds nothing
@@ -51,6 +53,7 @@ class Face:
     openings: list[Opening] = field(default_factory=list)
     bites: dict[int, Floats] = field(default_factory=dict)  # side number to (n, 2) points
     covers: tuple[str, ...] = ()
+    lean: str = ""
 
     @property
     def normal(self) -> Floats:
@@ -124,6 +127,7 @@ class _Seam:
     depth: float
     side: str
     ease: float
+    needed: bool
 
 
 class ClosedForm:
@@ -144,7 +148,7 @@ class ClosedForm:
         self.joints: list[Joint] = []  # complete once built
         self._plain: list[Joint] = []
         self._before: list[tuple[str, str]] = []
-        self._loops: list[tuple[Face, Face, tuple[Floats, Floats], float, str]] = []
+        self._loops: list[Fold] = []
         self._sides: dict[tuple[int, ...], Face] = {}
         self._seams: list[_Seam] = []
         self._ghosts: list[tuple[Face, Face]] = []
@@ -171,6 +175,7 @@ class ClosedForm:
         title: str = "",
         role: str = "wall",
         kind: str = "scored",
+        lean: str = "",
     ) -> Face:
         """A face hinged on another along the edge that both share.
 
@@ -186,8 +191,10 @@ class ClosedForm:
         points = np.roll(points, -side, axis=0)
         a, b = on.flat(points[:2])
         angle = _turn(on.normal, _newell(points), unit(points[1] - points[0]))
+        angle = 0.0 if abs(angle) < FLAT else angle
         matrix = on.matrix @ rotation(a, b, angle)
         face = Face(name, title or name, role, matrix, np.zeros((0, 2)), on, (a, b), angle, kind)
+        face.lean = lean
         face.outline = face.flat(points)
         self._add(face, points)
         return face
@@ -242,7 +249,7 @@ class ClosedForm:
         self.faces.append(face)
         return face
 
-    def closing_fold(self, one: Face, other: Face, kind: str = "scored") -> None:
+    def closing_fold(self, one: Face, other: Face, kind: str = "scored", lean: str = "") -> None:
         """A fold between two faces that both hang on others: it closes a loop."""
         points = other.space()
         side = _shared_side(points, one.space())
@@ -250,8 +257,12 @@ class ClosedForm:
             raise ValueError(f"{self.name}: {one.name} and {other.name} share no edge")
         a, b = points[side], points[(side + 1) % len(points)]
         angle = _turn(one.normal, other.normal, unit(b - a))
+        angle = 0.0 if abs(angle) < FLAT else angle
         flat = one.flat(np.array([a, b]))
-        self._loops.append((one, other, (flat[0], flat[1]), angle, kind))
+        self._loops.append(
+            Fold(one.name, other.name, _pair(flat[0]), _pair(flat[1]), angle, kind, False,
+                 lean=lean)
+        )  # fmt: skip
 
     # ---------------------------------------------------------------- seams
 
@@ -265,6 +276,7 @@ class ClosedForm:
         side: str = "inside",
         title: str = "",
         ease: float = TAB_CLEAR,
+        needed: bool = True,
     ) -> None:
         """A glue tab on the edge that two faces share, glued to ``target``.
 
@@ -273,7 +285,8 @@ class ClosedForm:
         surface.  Where the turn is less than square, the target reaches over the
         carrier's end by d / tan(turn).  The tab is cut to land on its target:
         clear of the folds around it by t tan(turn / 2), of cut edges and of
-        other tabs.  Where there is no room for a tab at all, none is made.
+        other tabs.  Where there is no room for a tab that is not ``needed``,
+        none is made; for one that is, ``build`` raises FieldError.
         """
         mine, its = on.space(), target.space()
         number, over = _shared_side(mine, its), _shared_side(its, mine)
@@ -282,7 +295,7 @@ class ClosedForm:
         a, b = mine[number], mine[(number + 1) % len(mine)]
         angle = _turn(on.normal, target.normal, unit(a - b))  # the tab lies on its left
         shell = Face(name, title or name, "tab", np.eye(4), np.zeros((0, 2)), on, None, angle)
-        self._seams.append(_Seam(shell, on, target, number, over, depth, side, ease))
+        self._seams.append(_Seam(shell, on, target, number, over, depth, side, ease, needed))
 
     def _settle(self) -> tuple[list[Face], list[Joint]]:
         """Cut all tabs to their targets; what has no room is left out, and the rest done again."""
@@ -301,6 +314,12 @@ class ClosedForm:
             bad = next((seam for seam in seams if not self._cut_tab(seam, landed)), None)
             if bad is None:
                 break
+            if bad.needed:
+                raise FieldError(
+                    "inside",
+                    f"there is no room for the tab of {bad.shell.title}",
+                    "Use a larger inside, or a thinner board.",
+                )
             seams.remove(bad)
         joints = [
             Joint(
@@ -365,7 +384,8 @@ class ClosedForm:
         """Where a tab may lie on its target, in the flat plane of the tab."""
         target, ease, inside = seam.target, seam.ease, seam.side == "inside"
         corners, cut = target.space(), target.trimmed()
-        region = Polygon(target.cut()).buffer(0)
+        # an outside tab's root lies over the end of its target, which is trimmed by t/2
+        region = Polygon(target.cut() if inside else target.outline).buffer(0)
         for i in range(len(cut)):
             a, b = corners[i], corners[(i + 1) % len(corners)]
             margin = ease
@@ -431,21 +451,19 @@ class ClosedForm:
             )
             if face.parent is None or face.hinge is None:
                 continue
-            (x0, y0), (x1, y1) = (p.tolist() for p in face.hinge)
             folds.append(
                 Fold(
                     face.parent.name,
                     face.name,
-                    (x0, y0),
-                    (x1, y1),
+                    _pair(face.hinge[0]),
+                    _pair(face.hinge[1]),
                     face.angle,
                     face.kind,
                     covers=face.covers,
+                    lean=face.lean,
                 )
             )
-        for one, other, ends, angle, kind in self._loops:
-            (x0, y0), (x1, y1) = (p.tolist() for p in ends)
-            folds.append(Fold(one.name, other.name, (x0, y0), (x1, y1), angle, kind, tree=False))
+        folds += self._loops
         return Piece(
             self.name,
             self.title,
@@ -455,6 +473,10 @@ class ClosedForm:
             self.good_side,
             tuple(self._before),
         )
+
+
+def _pair(point: Floats) -> tuple[float, float]:
+    return float(point[0]), float(point[1])
 
 
 def _newell(points: Floats) -> Floats:

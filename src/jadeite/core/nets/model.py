@@ -91,7 +91,8 @@ class Fold:
     The hinge runs from ``start`` to ``end`` with the child on its left.
     ``tree`` is False for a fold that closes a loop: its child is carried by
     another fold, and that both agree is proved, not assumed.  ``covers``
-    names the tabs that the child folds over, so it waits for them.
+    names the tabs that the child folds over, so it waits for them.  ``lean``
+    is the mark of a crease that lies flat in the closed thing.
     """
 
     parent: str
@@ -102,10 +103,13 @@ class Fold:
     kind: str = "scored"
     tree: bool = True
     covers: tuple[str, ...] = ()
+    lean: str = ""
 
     @property
     def mark(self) -> str:
         """``valley`` or ``mountain``, seen from the good side."""
+        if self.lean and self.angle == 0:
+            return self.lean
         return "valley" if self.angle > 0 else "mountain"
 
     @property
@@ -196,10 +200,12 @@ class Design:
     ``inserts`` those that are put in after the walls stand, each with its
     turn (0 first); ``cells`` the parts into which dividers part the hollow;
     ``mouth`` points out of the hollow, where things go in; ``closers`` are the
-    (piece, panel) that are folded after it is filled; ``meetings`` are pairs of
+    (piece, panel) that are folded after it is filled, those of
+    ``after_joining`` once pieces are joined; ``meetings`` are pairs of
     (piece, panel) whose edges meet without being glued; ``mounts`` names for
     each piece that is joined to another, once both are folded, that other and
-    its turn (0 first).
+    its turn (0 first); ``paths`` says from where a piece of ``lifts`` comes
+    that does not come from above.
     """
 
     family: str
@@ -217,8 +223,10 @@ class Design:
     cells: tuple[Hollow, ...] = ()
     mouth: tuple[float, float, float] = (0.0, 0.0, 1.0)
     closers: frozenset[tuple[str, str]] = frozenset()
+    after_joining: frozenset[tuple[str, str]] = frozenset()
     meetings: tuple[tuple[tuple[str, str], tuple[str, str]], ...] = ()
     mounts: Mapping[str, tuple[str, int]] = field(default_factory=dict)
+    paths: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
 
     def piece(self, name: str) -> Piece:
         """The piece with this name."""

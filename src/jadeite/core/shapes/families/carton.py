@@ -10,7 +10,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError
-from jadeite.core.nets.builder import arc_points
+from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -143,7 +143,7 @@ def build_carton(
     if options["thumb-notch"] == "one":
         side = front.side_towards((0, 0, 1))
         a, b = front.outline[side], front.outline[(side + 1) % 4]
-        front.bites[side] = _bite(a, b, half)
+        front.bites[side] = half_round(a, b, half)
     piece = net.build()
     return Design(
         family="carton",
@@ -162,14 +162,6 @@ def build_carton(
 def _wall(p: tuple[float, float], q: tuple[float, float], low: float, high: float) -> Floats:
     """An upright wall from p to q, counter-clockwise seen from outside."""
     return np.array([[*p, low], [*q, low], [*q, high], [*p, high]])
-
-
-def _bite(a: Floats, b: Floats, half: float) -> Floats:
-    """A half-round notch in the middle of a side from a to b, within it."""
-    way = (b - a) / np.linalg.norm(b - a)
-    inward = np.array([-way[1], way[0]])
-    arc = arc_points(half, half)[::-1]  # from left to right, dipping down
-    return np.asarray((a + b) / 2 + np.outer(arc[:, 0], way) - np.outer(arc[:, 1], inward))
 
 
 def _tucked(

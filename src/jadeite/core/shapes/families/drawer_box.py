@@ -1,0 +1,252 @@
+"""Sleeve and drawer: an open tray that slides into a band round it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from jadeite.core.boards import Board, ribbon_slit
+from jadeite.core.boards.fit_rules import DRAWER_HEIGHT, DRAWER_WIDTH, SLOT_AROUND
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.builder import half_round
+from jadeite.core.nets.closed_form import ClosedForm
+from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Opening, Piece
+from jadeite.core.nets.open_box import OpenBox, open_box
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    Size,
+    check_inside,
+    register,
+)
+
+__all__ = ["DRAWER_BOX"]
+
+MIN_INSIDE = 15.0  # mm; from memory, smaller walls leave no room for two tabs
+MAX_INSIDE = 800.0  # mm; from memory, beyond any board here
+NOTCH, NOTCH_SHARE = 10.0, 0.25  # mm, and of the sleeve's side; from memory
+USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
+LEAST_RIBBON = 3.0  # mm; from memory, the narrowest that is sold
+
+# defaults and ranges from memory
+OPTIONS = (
+    Option(
+        "pull",
+        "Pull",
+        "notch",
+        "Notch: the drawer is pushed out by a finger. Ribbon: a loop through a slit in its front.",
+        choices=(("notch", "notches in the sleeve"), ("ribbon", "ribbon"), ("none", "none")),
+    ),
+    Option(
+        "ribbon",
+        "Ribbon width",
+        6.0,
+        "A slit in the drawer's front takes the ribbon.",
+        unit="mm",
+        low=LEAST_RIBBON,
+        high=25.0,
+    ),
+    Option(
+        "drawer-walls",
+        "Drawer walls",
+        "single",
+        "Double walls roll over and are glued down: sturdy, and no raw rim.",
+        choices=(("single", "single"), ("double", "double")),
+    ),
+)
+
+
+def build_drawer_box(
+    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Design:
+    """A drawer of the given inside (mm) that slides along its length into a sleeve.
+
+    Raises
+    ------
+    FieldError
+        An inside length out of range, or a ribbon too wide for the drawer's front.
+    """
+    check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
+    board = boards["drawer"]
+    t = board.thickness
+    drawer = open_box(
+        "drawer",
+        "drawer",
+        board,
+        inside,
+        long_axis=0,  # its long walls carry no tabs outside, so it slides
+        tabs="inside",
+        double=options["drawer-walls"] == "double",
+        notches=False,
+        good_side="outside",
+        turned=True,
+    )
+    slit = ribbon_slit(float(options["ribbon"])) if options["pull"] == "ribbon" else 0.0
+    piece = _with_slit(drawer.piece, inside, slit) if slit else drawer.piece
+    place = np.diag([1.0, -1.0, -1.0, 1.0])
+    tall = drawer.rim_top + t / 2  # over every ply of the drawer
+    sleeve, matrix, joints = _sleeve(drawer, tall, boards["sleeve"], t, options["pull"] == "notch")
+    slides = tuple(
+        Joint("slide", ("sleeve", a), ("drawer", b), f"sleeve over drawer, {a}", "outside")
+        for a, b in (("right", "back"), ("left", "front"), ("bottom", "floor"))
+    )
+    return Design(
+        family="drawer-box",
+        title="Sleeve and drawer",
+        pieces=(piece, sleeve),
+        placements={"drawer": place, "sleeve": matrix},
+        joints=(*drawer.joints, *joints, *slides),
+        hollow=Hollow(inside, (0.0, 0.0, drawer.floor_top + inside[2] / 2)),
+        sizes=_sizes(inside, drawer, tall, slit, options),
+        dimensions=_dimensions(inside, drawer),
+        lifts=("sleeve",),
+        paths={"sleeve": (1.0, 0.0, 0.0)},
+        surfaces={"floor": drawer.floor_top, "rim": drawer.rim_top},
+    )
+
+
+def _with_slit(piece: Piece, inside: Size, slit: float) -> Piece:
+    """The drawer with a slit for a ribbon in its front, the wall at the right."""
+    panel = piece.panel("right")
+    have = inside[1] - 2 * SLOT_AROUND
+    if slit > have:
+        ribbon = int(10 * (have - ribbon_slit(0.0))) / 10
+        cure = f"Use {ribbon:.1f} mm." if ribbon >= LEAST_RIBBON else "Use notches."
+        raise FieldError(
+            "ribbon", f"a slit of {slit:.1f} mm does not fit into the drawer's front", cure
+        )
+    a, b, c, _ = panel.outline[:4]
+    along = (b - a) / np.linalg.norm(b - a)
+    middle = (a + b) / 2 + (c - b) / 2
+    ends = np.array([middle - along * slit / 2, middle + along * slit / 2])
+    marked = replace(panel, openings=(Opening("slit", ends),))
+    panels = tuple(marked if p.name == "right" else p for p in piece.panels)
+    return replace(piece, panels=panels)
+
+
+def _sleeve(
+    drawer: OpenBox, tall: float, board: Board, t: float, notches: bool
+) -> tuple[Piece, Floats, tuple[Joint, ...]]:
+    """Bottom, side, top, side; the seam's tab lies outside, so that nothing is in the way."""
+    s = board.thickness
+    length = drawer.outside[0]
+    y = drawer.outside[1] / 2 + DRAWER_WIDTH / 2 + s / 2
+    low = -t / 2 - s / 2  # under the drawer's floor
+    high = low + s + tall + DRAWER_HEIGHT
+    x = length / 2
+    net = ClosedForm("sleeve", "sleeve", board)
+    bottom = net.base(
+        "bottom", np.array([[-x, -y, low], [-x, y, low], [x, y, low], [x, -y, low]]), role="floor"
+    )
+    right = net.face(
+        "right", np.array([[x, y, low], [-x, y, low], [-x, y, high], [x, y, high]]), bottom,
+        title="back side",
+    )  # fmt: skip
+    top = net.face(
+        "top", np.array([[x, y, high], [-x, y, high], [-x, -y, high], [x, -y, high]]), right,
+        title="top",
+    )  # fmt: skip
+    left = net.face(
+        "left", np.array([[-x, -y, low], [x, -y, low], [x, -y, high], [-x, -y, high]]), top,
+        title="front side",
+    )  # fmt: skip
+    net.tab("tab.seam", left, bottom, side="outside", title="seam of the sleeve")
+    if notches:
+        half = min(NOTCH, NOTCH_SHARE * 2 * y, NOTCH_SHARE * length)
+        for face in (top, bottom):
+            side = face.side_towards((1, 0, 0))
+            a, b = face.outline[side], face.outline[(side + 1) % 4]
+            face.bites[side] = half_round(a, b, half)
+    piece = net.build()
+    return piece, net.placement, tuple(net.joints)
+
+
+def _sizes(
+    inside: Size, drawer: OpenBox, tall: float, slit: float, options: Mapping[str, OptionValue]
+) -> dict[str, Reckoning]:
+    out = {
+        f"inside-{name}": given(f"Drawer inside, {name}", value)
+        for name, value in zip(("length", "width", "height"), inside, strict=True)
+    }
+    for name, value, ease in (
+        ("width", drawer.outside[1], DRAWER_WIDTH),
+        ("height", tall, DRAWER_HEIGHT),
+    ):
+        out[f"sleeve-inside-{name}"] = reckon(
+            f"Sleeve inside, {name}",
+            value + ease,
+            "the drawer over every ply, and room to run",
+            given(f"drawer outside, {name}", value),
+            constant("room to run, in total", ease, "mm", Mark.MEMORY),
+        )
+    out["sleeve-length"] = reckon(
+        "Sleeve, length",
+        drawer.outside[0],
+        "as long as the drawer",
+        given("drawer outside, length", drawer.outside[0]),
+    )
+    out["tab-depth"] = drawer.tab_depth
+    if slit:
+        out["pull-slit"] = reckon(
+            "Slit for the ribbon",
+            slit,
+            "ribbon and a little, so that it slides",
+            given("ribbon width", float(options["ribbon"])),
+        )
+    return out
+
+
+def _dimensions(inside: Size, drawer: OpenBox) -> tuple[Dimension, ...]:
+    x, y, z = inside
+    top = -drawer.floor_top
+    floor = drawer.piece.panels[0].outline
+    right, back = float(floor[1, 0]), float(floor[2, 1])
+    wall = drawer.wall_height
+    return (
+        Dimension("inside, length", "drawer", "floor", (-x / 2, back, top), (x / 2, back, top),
+                  (0.0, 1.0, 0.0), x),
+        Dimension("inside, width", "drawer", "floor", (-right, -y / 2, top), (-right, y / 2, top),
+                  (-1.0, 0.0, 0.0), y),
+        Dimension("inside, height", "drawer", "right", (right, -y / 2, -top),
+                  (right + min(z, wall), -y / 2, -top), (0.0, -1.0, 0.0), z),
+    )  # fmt: skip
+
+
+def drawer_board_area(
+    inside: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Any:
+    """Board in mm²; rises with every length."""
+    length, width, height = inside
+    layers = 2.0 if options["drawer-walls"] == "double" else 1.0
+    drawer = length * width + layers * 2 * (length + width + 2 * USUAL_TAB) * height
+    return drawer + length * (2 * (width + height) + USUAL_TAB)
+
+
+DRAWER_BOX = register(
+    ShapeFamily(
+        key="drawer-box",
+        title="Sleeve and drawer",
+        short="Drawer",
+        about="A tray that slides into a band round it, as a drawer does.",
+        parts=(("drawer", "Drawer"), ("sleeve", "Sleeve")),
+        options=OPTIONS,
+        build=build_drawer_box,
+        board_area=drawer_board_area,
+        smallest=MIN_INSIDE,
+        largest=MAX_INSIDE,
+        roof="sleeve",
+        cures=(
+            (
+                "double-walls",
+                "Double the drawer's walls",
+                ("wall", "tall"),
+                (("shape.options.drawer-walls", "double"),),
+            ),
+        ),
+    )
+)

@@ -1,0 +1,244 @@
+"""Gusseted bag: folds flat for keeping; opened, it stands like a box."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import SLOT_AROUND
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.closed_form import ClosedForm, Face
+from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Opening
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    Size,
+    check_inside,
+    register,
+)
+
+__all__ = ["GUSSET_BAG"]
+
+MIN_INSIDE = 20.0  # mm; from memory, smaller gussets cannot be creased
+MAX_INSIDE = 600.0  # mm; from memory, beyond any board here
+ABOVE = 10.0  # mm; from memory, the bag reaches this far above what is in it
+HOLE = 4.0  # mm across; from memory, for a cord
+HOLE_BELOW = 12.0  # mm; from memory, middle of a hole below the top edge
+HOLE_SHARE = 0.25  # of the front's width, between a hole and the side; from memory
+USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
+
+# defaults and ranges from memory
+OPTIONS = (
+    Option(
+        "holes",
+        "Holes for a cord",
+        "two",
+        "Two holes in front and back, for a cord handle or a ribbon that ties it shut.",
+        choices=(("two", "two each"), ("none", "none")),
+    ),
+    Option(
+        "above",
+        "Height above the contents",
+        25.0,
+        "How far the bag reaches above what is in it, to be gathered or folded over.",
+        unit="mm",
+        low=ABOVE,
+        high=150.0,
+    ),
+)
+
+
+CREASED = "hand-creased"
+
+
+@dataclass(frozen=True)
+class _Form:
+    """Middle planes of the bag as it stands open; mm.  Its floor is z = 0."""
+
+    x: float
+    front: float
+    back: float
+    low: float
+    apex: float  # where the creases of a side meet, half its width above the floor
+    high: float
+
+
+def build_gusset_bag(
+    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Design:
+    """A bag of the given inside (mm) below its free top.
+
+    Creased, but not folded when it stands open: the middle of each side, the
+    slants from its lower corners, and a line across front and back.
+
+    Raises
+    ------
+    FieldError
+        An inside length out of range, or a side too wide for its height.
+    """
+    check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
+    length, width, height = inside
+    board, above = boards["bag"], float(options["above"])
+    t = board.thickness
+    x, front, back = length / 2 + t / 2, -(width / 2 + t / 2), width / 2 + 1.5 * t
+    low, high = -1.5 * t, height + above
+    half = (back - front) / 2
+    if high - low < half + SLOT_AROUND:
+        raise FieldError(
+            "inside height",
+            "the sides are wider than their slants have room for",
+            f"Use {half + SLOT_AROUND - above + 1:.0f} mm.",
+        )
+    net = ClosedForm("bag", "bag", board)
+    form = _Form(x, front, back, low, low + half, high)
+    rear = net.base("back", _wall((x, back), (-x, back), low, high), role="wall")
+    right = _gusset(net, form, "right", x, rear, first=True)
+    face = net.face("front", _wall((-x, front), (x, front), form.apex, high), right["far"])
+    left = _gusset(net, form, "left", -x, face, first=False)
+    foot = net.face("front-low", _wall((-x, front), (x, front), low, form.apex), face,
+                    title="front, lower part", role="gusset", kind=CREASED, lean="valley")  # fmt: skip
+    for side in (right, left):
+        net.closing_fold(side["low"], foot)
+    floor = net.face(
+        "floor",
+        np.array([[-x, front, low], [-x, back, low], [x, back, low], [x, front, low]]),
+        foot,
+        title="floor",
+        role="floor",
+    )
+    for wall, name in ((right["base"], "right"), (rear, "back"), (left["base"], "left")):
+        net.tab(f"tab.{name}", wall, floor, title=f"floor, {name}")
+    net.tab("tab.seam", left["near"], rear, title="seam, left to back")
+    if options["holes"] == "two":
+        for wall in (face, rear):
+            _holes(wall)
+    piece = net.build()
+    return Design(
+        family="gusset-bag",
+        title="Gusseted bag",
+        pieces=(piece,),
+        placements={"bag": net.placement},
+        joints=tuple(net.joints),
+        hollow=Hollow(inside, (0.0, 0.0, height / 2)),
+        sizes=_sizes(inside, above, half, t),
+        dimensions=_dimensions(inside, rear, back, t),
+        surfaces={"floor": 0.0, "rim": height},
+    )
+
+
+def _wall(p: tuple[float, float], q: tuple[float, float], low: float, high: float) -> Floats:
+    return np.array([[*p, low], [*q, low], [*q, high], [*p, high]])
+
+
+def _gusset(
+    net: ClosedForm, form: _Form, name: str, x: float, on: Face, *, first: bool
+) -> dict[str, Face]:
+    """A side with its creases; they meet half the side's width above the floor.
+
+    ``near`` reaches from the back's edge to the middle, ``far`` from there to
+    the front, ``low`` is the corner below it, ``base`` the triangle on the floor.
+    """
+    low, apex, high = form.low, form.apex, form.high
+    middle = (form.front + form.back) / 2
+
+    def face(part: str, points: list[tuple[float, float]], parent: Face, **more: str) -> Face:
+        corners = np.array([[x, y, z] for y, z in points])
+        if x < 0:
+            corners = corners[::-1]
+        return net.face(f"{name}-{part}", corners, parent, title=f"{name} side", **more)
+
+    near = [(form.back, low), (form.back, high), (middle, high), (middle, apex)]
+    far = [(form.front, apex), (middle, apex), (middle, high), (form.front, high)]
+    corner = [(form.front, low), (middle, apex), (form.front, apex)]
+    foot = [(form.front, low), (form.back, low), (middle, apex)]
+    out: dict[str, Face] = {}
+    if first:
+        out["near"] = face("near", near, on)
+        out["far"] = face("far", far, out["near"], role="gusset", kind=CREASED, lean="valley")
+    else:
+        out["far"] = face("far", far, on)
+        out["near"] = face("near", near, out["far"], role="gusset", kind=CREASED, lean="valley")
+    out["low"] = face("low", corner, out["far"], role="gusset", kind=CREASED, lean="valley")
+    out["base"] = face("base", foot, out["near"], role="gusset", kind=CREASED, lean="valley")
+    net.closing_fold(out["base"], out["low"], CREASED, "mountain")
+    return out
+
+
+def _holes(wall: Face) -> None:
+    """Two holes below the upper edge."""
+    points = wall.space()
+    top, ends = float(points[:, 2].max()), (points[:, 0].min(), points[:, 0].max())
+    turns = np.linspace(0.0, 2 * np.pi, 24, endpoint=False)
+    for share in (HOLE_SHARE, 1 - HOLE_SHARE):
+        middle = [ends[0] + share * (ends[1] - ends[0]), points[0, 1], top - HOLE_BELOW]
+        spot = wall.flat(np.array([middle]))[0]
+        ring = spot + HOLE / 2 * np.column_stack([np.cos(turns), np.sin(turns)])
+        wall.openings.append(Opening("hole", ring))
+
+
+def _sizes(inside: Size, above: float, half: float, t: float) -> dict[str, Reckoning]:
+    out = {
+        f"inside-{name}": given(f"Inside, {name}", value)
+        for name, value in zip(("length", "width", "height"), inside, strict=True)
+    }
+    out["whole-height"] = reckon(
+        "Bag, floor to edge",
+        inside[2] + above + 1.5 * t,
+        "inside height, what it reaches above, and the floor's plies",
+        given("inside height", inside[2]),
+        given("above the contents", above),
+    )
+    out["slant-height"] = reckon(
+        "Slants of the sides meet at",
+        half,
+        "half of the side's width above the floor, so that the bag folds flat",
+        given("side, score to score", 2 * half),
+    )
+    out["cord-hole"] = constant("Hole for a cord", HOLE, "mm", Mark.MEMORY)
+    return out
+
+
+def _dimensions(inside: Size, wall: Face, back: float, t: float) -> tuple[Dimension, ...]:
+    x, high = inside[0] / 2, inside[2]
+
+    def flat(px: float, pz: float) -> tuple[float, float, float]:
+        u, v = wall.flat(np.array([[px, back, pz]]))[0].tolist()
+        return (u, v, -1.5 * t)
+
+    return (
+        Dimension("inside, length", "bag", "back", flat(x, 0.0), flat(-x, 0.0),
+                  (0.0, -1.0, 0.0), inside[0]),
+        Dimension("inside, height", "bag", "back", flat(x, 0.0), flat(x, high),
+                  (-1.0, 0.0, 0.0), high),
+    )  # fmt: skip
+
+
+def bag_board_area(
+    inside: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Any:
+    """Board in mm²; rises with every length."""
+    length, width, height = inside
+    round_it = 2 * (length + width) + USUAL_TAB
+    return round_it * (height + float(options["above"])) + (length + 2 * USUAL_TAB) * width
+
+
+GUSSET_BAG = register(
+    ShapeFamily(
+        key="gusset-bag",
+        title="Gusseted bag",
+        short="Bag",
+        about="Folds flat for keeping; opened, it stands like a box. Made of paper or thin card.",
+        parts=(("bag", "Bag"),),
+        options=OPTIONS,
+        build=build_gusset_bag,
+        board_area=bag_board_area,
+        smallest=MIN_INSIDE,
+        largest=MAX_INSIDE,
+    )
+)

@@ -1,0 +1,232 @@
+"""Two-piece wrap box: two equal halves glued end to end, over a base of interlocking flaps."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from jadeite.core.boards import Board, slot_ease
+from jadeite.core.nets.builder import half_round
+from jadeite.core.nets.closed_form import ClosedForm, Face
+from jadeite.core.nets.gores import about_z
+from jadeite.core.nets.model import Design, Dimension, Hollow, Joint
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    Size,
+    check_inside,
+    register,
+    smaller,
+)
+
+__all__ = ["WRAP_BOX"]
+
+MIN_INSIDE = 20.0  # mm; from memory, smaller flaps cannot hold one another
+MAX_INSIDE = 600.0  # mm; from memory, beyond any board here
+PAST = 0.25  # of the width, that each long flap reaches past the middle; from memory
+MOST_PAST = 15.0  # mm; from memory, more holds no better
+SIDE_SHARE, SIDE_MOST = 0.4, 30.0  # of the length, and mm, that a side flap reaches; from memory
+LIFT = 1.5  # thicknesses by which the flaps rise on one side and sink on the other; from memory
+SLOT_LEAST = 0.5  # mm; from memory, the blade cannot cut a narrower open slot
+PLAY = 0.3  # mm; from memory, a flap clears the wall beside it by this
+DEEPER = 0.5  # mm beyond the middle that each half-lap slot goes; from memory
+NOTCH, NOTCH_SHARE = 10.0, 0.25  # mm, and of the long wall; from memory
+USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
+
+# from memory
+OPTIONS = (
+    Option(
+        "finger-notch",
+        "Finger notches",
+        "two",
+        "Half-round notches in the rims of the long walls, to take hold of what is inside.",
+        choices=(("two", "two"), ("none", "none")),
+    ),
+)
+
+
+@dataclass(frozen=True)
+class _Form:
+    """Middle planes; mm.  The hollow's floor is z = 0; both halves turn into one another."""
+
+    x: float
+    y: float
+    side: float  # height of the side flaps' middle surface
+    flap: float  # of the long flaps' middle, where they cross
+    tilt: float  # their rise per mm along the length
+    rim: float
+
+
+def build_wrap_box(
+    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Design:
+    """An open box of the given inside (mm): two equal halves, each of a long and a short wall.
+
+    The two long flaps of the base are slotted half through in their middles and
+    hook into one another: at the left the front one lies above, at the right
+    the back one.
+
+    Raises
+    ------
+    FieldError
+        An inside length out of range.
+    """
+    check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
+    board = boards["half"]
+    t = board.thickness
+    # the seams' tabs lie inside the long walls
+    x, y = inside[0] / 2 + t / 2, inside[1] / 2 + 1.5 * t
+    side = -t / 2
+    tilt = LIFT * t / x
+    form = _Form(x, y, side, side - t - LIFT * t, tilt, inside[2])
+    net = ClosedForm("half-1", "half 1", board)
+    front = net.base(
+        "long",
+        np.array(
+            [
+                [-x, -y, form.flap - tilt * x],
+                [x, -y, form.flap + tilt * x],
+                [x, -y, form.rim],
+                [-x, -y, form.rim],
+            ]
+        ),
+        title="long wall",
+        role="wall",
+    )
+    short = net.face(
+        "short",
+        np.array([[x, -y, side], [x, y, side], [x, y, form.rim], [x, -y, form.rim]]),
+        front,
+        title="short wall",
+    )
+    _long_flap(net, form, front, inside, board)
+    deep = min(SIDE_SHARE * inside[0], SIDE_MOST)
+    inset = 2 * t + PLAY
+    reach = 2 * y - 2 * inset
+    taper = min(deep / 2, reach / 5)
+    side_flap = net.flap(
+        "side-flap",
+        short,
+        short.side_towards((0, 0, -1)),
+        np.array([[0, 0], [reach, 0], [reach - taper, deep], [taper, deep]]),
+        90.0,
+        title="side flap",
+        start=inset,
+    )
+    after = about_z(180.0)[:3, :3]
+    ghost = net.ghost("next-long", front.space() @ after.T, front)
+    low, high = form.flap - 2 * LIFT * t, t
+    shut = np.array([[-2 * x, y, low], [2 * x, y, low], [2 * x, y, high], [-2 * x, y, high]])
+    net.keep_clear(ghost, ghost.flat(shut))
+    net.tab("tab", short, ghost, title="seam")
+    half = min(NOTCH, NOTCH_SHARE * inside[0], NOTCH_SHARE * inside[2])
+    if options["finger-notch"] == "two":
+        top = front.side_towards((0, 0, 1))
+        a, b = front.outline[top], front.outline[(top + 1) % 4]
+        front.bites[top] = half_round(a, b, half)
+    first = net.build()
+    pieces, placements, glued = [], {}, []
+    for i in range(2):
+        name, other = f"half-{i + 1}", f"half-{2 - i}"
+        pieces.append(replace(first, name=name, title=f"half {i + 1}"))
+        placements[name] = about_z(180.0 * i) @ net.placement
+        glued.append(Joint("glue", (name, "tab"), (other, "long"), f"half {i + 1} to half {2 - i}"))
+    return Design(
+        family="wrap-box",
+        title="Two-piece wrap box",
+        pieces=tuple(pieces),
+        placements=placements,
+        joints=tuple(glued),
+        hollow=Hollow(inside, (0.0, 0.0, inside[2] / 2)),
+        sizes=_sizes(inside, form, t, board),
+        dimensions=_dimensions(front, form, inside),
+        surfaces={"floor": 0.0, "rim": inside[2]},
+        mounts={"half-2": ("half-1", 0)},
+        after_joining=frozenset(
+            (f"half-{i}", name) for i in (1, 2) for name in ("long-flap", side_flap.name)
+        ),
+    )
+
+
+def _long_flap(net: ClosedForm, form: _Form, front: Face, inside: Size, board: Board) -> None:
+    """The base flap of a long wall, with the slot that hooks into the other's."""
+    t, x, y = board.thickness, form.x, form.y
+    past = min(PAST * inside[1], MOST_PAST)
+    end = t / 2 + PLAY
+    wide = max(t + slot_ease(t), SLOT_LEAST) / 2
+    draw = min(past, x / 3)
+
+    def at(px: float, py: float) -> list[float]:
+        return [px, py, form.flap + form.tilt * px]
+
+    # clockwise from above: counter-clockwise from outside, which is below
+    corners = [at(-x + end, -y), at(-x + end + draw, past), at(-wide, past),
+               at(-wide, -DEEPER), at(wide, -DEEPER), at(wide, past),
+               at(x - end - draw, past), at(x - end, -y)]  # fmt: skip
+    net.face("long-flap", np.array(corners), front, title="long flap", role="flap")
+
+
+def _sizes(inside: Size, form: _Form, t: float, board: Board) -> dict[str, Reckoning]:
+    out = {
+        f"inside-{name}": given(f"Inside, {name}", value)
+        for name, value in zip(("length", "width", "height"), inside, strict=True)
+    }
+    for name, value, whole in (("length", inside[0], form.x), ("width", inside[1], form.y)):
+        out[f"between-{name}"] = reckon(
+            f"{name.capitalize()}, score to score",
+            2 * whole,
+            "inside, the tabs of both seams, and half a board on either side",
+            given(f"inside {name}", value),
+            given("board thickness", t),
+        )
+    out["flap-slot"] = reckon(
+        "Slot of the long flaps",
+        max(t + slot_ease(t), SLOT_LEAST),
+        "board and ease, but no narrower than can be cut",
+        given("board thickness", t),
+        constant("ease", slot_ease(t), "mm", Mark.MEMORY),
+    )
+    return out
+
+
+def _dimensions(front: Face, form: _Form, inside: Size) -> tuple[Dimension, ...]:
+    ends = front.flat(np.array([[-inside[0] / 2, -form.y, 0.0], [inside[0] / 2, -form.y, 0.0],
+                                [inside[0] / 2, -form.y, inside[2]]]))  # fmt: skip
+    (ax, ay), (bx, by), (cx, cy) = ends.tolist()
+    return (
+        Dimension("inside, length", "half-1", "long", (ax, ay, 0.0), (bx, by, 0.0),
+                  (0.0, -1.0, 0.0), inside[0]),
+        Dimension("inside, height", "half-1", "long", (ax, ay, 0.0), (ax, cy, 0.0),
+                  (-1.0, 0.0, 0.0), inside[2]),
+    )  # fmt: skip
+
+
+def wrap_board_area(
+    inside: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Any:
+    """Board in mm², without tapers; rises with every length."""
+    length, width, height = inside
+    walls = 2 * (length + width + USUAL_TAB) * height
+    past = smaller(PAST * width, MOST_PAST)
+    return walls + 2 * length * (width / 2 + past) + 2 * smaller(SIDE_SHARE * length, 30.0) * width
+
+
+WRAP_BOX = register(
+    ShapeFamily(
+        key="wrap-box",
+        title="Two-piece wrap box",
+        short="Wrap",
+        about="Two equal halves glued end to end; the flaps of the base hook into one another.",
+        parts=(("half", "Halves"),),
+        options=OPTIONS,
+        build=build_wrap_box,
+        board_area=wrap_board_area,
+        smallest=MIN_INSIDE,
+        largest=MAX_INSIDE,
+    )
+)

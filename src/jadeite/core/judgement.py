@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
+import numpy as np
+
 from jadeite.core.boards import DEFAULT_BOARD, Sag
 from jadeite.core.choice import compare, stiffener_for
 from jadeite.core.contents import Arrangement, FlatPack, Loose, Standing, cautions_for
 from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.folding import Body, body_gap, folded_faces, round_gap
 from jadeite.core.nets import Design
 from jadeite.core.parts import part_of
 from jadeite.core.placing import beyond_round
@@ -16,12 +21,15 @@ from jadeite.core.units import number_text
 
 __all__ = [
     "board_findings",
+    "body_findings",
     "cautions",
     "contents_findings",
     "mass_of_contents",
     "round_findings",
 ]
 
+TOUCH = 1e-3  # mm; rounding, a thing may touch a ply
+UPRIGHT = 0.999  # cosine; rounding
 INTO = 1e-6  # mm; rounding when contents lie against a face
 Size = tuple[float, float, float]
 
@@ -99,6 +107,36 @@ def round_findings(
             Cure("Measure it for a block", (("shape.options.measured", "block"),)),
         )
     ]
+
+
+def body_findings(bodies: Sequence[Body], design: Design) -> list[Finding]:
+    """Things that a ply runs into, in the closed design: measured on each thing itself."""
+    if not bodies:
+        return []
+    faces = folded_faces(design)
+    out = []
+    for body in bodies:
+        points = np.concatenate(body.faces)
+        centre = body.pose[:3, 3]
+        if body.kind == "sphere":
+            room, face = round_gap(faces, "ball", centre, body.size)
+        elif body.kind == "cylinder" and abs(body.pose[2, 2]) > UPRIGHT:
+            room, face = round_gap(faces, "cylinder", centre, body.size)
+        else:
+            room, face = body_gap(faces, points.min(axis=0), points.max(axis=0))
+        if room < -TOUCH and face is not None:
+            panel = design.piece(face.piece).panel(face.panel)
+            out.append(
+                Finding(
+                    Level.BLOCKED,
+                    "thing-hits-board",
+                    f"{body.name[:1].upper()}{body.name[1:]} runs into {panel.title} by "
+                    f"{number_text(-room)} mm.",
+                    f"{face.piece}/{face.panel}",
+                    "contents",
+                )
+            )
+    return out
 
 
 def _things_findings(project: Project, inside: Size) -> list[Finding]:

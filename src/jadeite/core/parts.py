@@ -63,9 +63,10 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
         source = part
         while source not in project.boards and source in family.follows:
             source = family.follows[source]
-        out[part] = board_by_key(
-            project.board_of(source), project.own_boards, field=f"board of the {title.lower()}"
-        )
+        key = project.board_of(source)
+        if source not in project.boards:
+            key = family.usual.get(source, key)
+        out[part] = board_by_key(key, project.own_boards, field=f"board of the {title.lower()}")
     return out
 
 

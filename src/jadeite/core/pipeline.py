@@ -32,6 +32,7 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import Body, JointReport
 from jadeite.core.judgement import (
     board_findings,
+    body_findings,
     cautions,
     contents_findings,
     mass_of_contents,
@@ -219,6 +220,8 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
         joints, proof = prove(design)
         found += proof
         found += round_findings(project, arrangement, design)
+        if not any(f.level is Level.BLOCKED for f in found):
+            found += body_findings(bodies_of(project, arrangement, design), design)
         found += design.findings
         if mass > 0:
             floor = floor_of(project.contents, arrangement, inside, family.mouth)

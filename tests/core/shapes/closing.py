@@ -40,10 +40,15 @@ def sizes(low: float, high: float):  # type: ignore[no-untyped-def]
     return st.tuples(*(st.floats(low, high) for _ in range(3)))
 
 
+def boards_for(family: ShapeFamily, board: str) -> dict[str, Board]:
+    """One board for every part, but for those that usually have another."""
+    return {part: board_by_key(family.usual.get(part, board)) for part, _ in family.parts}
+
+
 def build(family: ShapeFamily, inside, board: str = "medium-card", **chosen) -> Design:  # type: ignore[no-untyped-def]
     """A design of one board; option names with underscores for hyphens."""
     options = {key.replace("_", "-"): value for key, value in chosen.items()}
-    boards: dict[str, Board] = {part: board_by_key(board) for part, _ in family.parts}
+    boards = boards_for(family, board)
     return family.build(inside, boards, resolve_options(family, options))
 
 
@@ -102,7 +107,7 @@ def cured(family: ShapeFamily, inside, boards, chosen, error: FieldError) -> boo
 
 def closes_or_says_why(family: ShapeFamily, inside, board: str, chosen) -> bool:  # type: ignore[no-untyped-def]
     """Whether it was built; then it closes. A refusal names a value, and that value works."""
-    boards = {part: board_by_key(board) for part, _ in family.parts}
+    boards = boards_for(family, board)
     options = resolve_options(family, chosen)
     design = None
     try:

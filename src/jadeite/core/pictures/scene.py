@@ -293,7 +293,9 @@ class Scene:
         front = camera.project(points + seen * half) if thick else camera.project(points)
         if thick:
             self._draw_edge(picture, points, flags, seen * half, camera, colour, front, style)
-        picture.add(Path((front,), fill=colour, tag=where))
+        # a thin rim of its own colour, where the order has split it, lets no light through
+        seam = Stroke(colour, 0.8 * style.unit) if NONE in flags else None
+        picture.add(Path((front,), fill=colour, stroke=seam, tag=where))
         if face.hatch is not None and face.hatch.size:
             lines = camera.project(face.hatch.reshape(-1, 3)).reshape(-1, 2, 2)
             stroke = Stroke(mix(style.palette.sand, colour, 0.25), 0.8 * style.unit)

@@ -120,7 +120,8 @@ class ShapeFamily:
     ``smallest`` or more than ``largest`` (mm); ``short`` is the title on the docket.
     ``mouth`` is the axis along which things go in; a part in ``when`` is made
     only with that value of an option; one in ``follows`` has the board of
-    another until it is given its own; ``roof`` closes the hollow.  ``cures``
+    another until it is given its own, one in ``usual`` the board named there;
+    ``roof`` closes the hollow.  ``cures``
     are changes that make it stronger: key, words, the figures that they are
     good for, and dotted fields with their values.
     """
@@ -138,6 +139,7 @@ class ShapeFamily:
     mouth: int = 2
     when: Mapping[str, tuple[str, OptionValue]] = field(default_factory=dict)
     follows: Mapping[str, str] = field(default_factory=dict)
+    usual: Mapping[str, str] = field(default_factory=dict)
     roof: str = ""
     cures: tuple[tuple[str, str, tuple[str, ...], tuple[tuple[str, object], ...]], ...] = ()
 

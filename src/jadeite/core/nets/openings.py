@@ -1,0 +1,38 @@
+"""Slots and slits by the board that goes through them."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from jadeite.core.boards import Board, slot_ease
+from jadeite.core.boards.fit_rules import SLIT_BELOW, SLOT_LONGER
+from jadeite.core.nets.model import Floats, Opening
+
+__all__ = ["slot_for", "window"]
+
+
+def slot_for(board: Board, middle: Floats, along: Floats, tongue: float) -> Opening:
+    """A slot for a tongue of a board, or a slit where the slot would be narrower than 1 mm.
+
+    Parameters
+    ----------
+    middle, along : (2,) float
+        Its middle in the flat piece in mm, and the direction of its length.
+    tongue : float
+        Width of the tongue in mm; the slot is 0.6 mm longer.
+    """
+    way = along / np.linalg.norm(along)
+    half = way * (tongue + SLOT_LONGER) / 2
+    width = board.thickness + slot_ease(board.thickness)
+    if width < SLIT_BELOW:
+        return Opening("slit", np.array([middle - half, middle + half]), board.thickness)
+    side = np.array([-way[1], way[0]]) * width / 2
+    ring = np.array([middle - half - side, middle + half - side, middle + half + side,
+                     middle - half + side])  # fmt: skip
+    return Opening("slot", ring, board.thickness)
+
+
+def window(low: Floats, high: Floats) -> Opening:
+    """A rectangular window from corner to corner, (2,) float each, mm."""
+    (x0, y0), (x1, y1) = low.tolist(), high.tolist()
+    return Opening("window", np.array([[x0, y0], [x1, y0], [x1, y1], [x0, y1]]))

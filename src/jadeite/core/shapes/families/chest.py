@@ -1,0 +1,470 @@
+"""Hinged chest: a tray and a lid joined by strips, with a hook-over latch and a handle."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import SLOT_AROUND
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.closed_form import ClosedForm
+from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Piece
+from jadeite.core.nets.open_box import OpenBox, open_box
+from jadeite.core.nets.openings import slot_for, window
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    Size,
+    check_inside,
+    register,
+)
+
+__all__ = ["CHEST"]
+
+MIN_INSIDE = 30.0  # mm; from memory, smaller leaves no room for strips and latch
+MAX_INSIDE = 600.0  # mm; from memory, beyond any board here
+GAP = 0.2  # mm; from memory, between the rims of chest and lid, so that the strips can bend
+STRIP, STRIP_DEEP, STRIP_SHARE = 20.0, 12.0, 0.35  # mm, mm, of the length; from memory
+EDGE = 2.0  # mm; from memory, what is glued keeps this far from floor, ceiling and corner
+LATCH_HIGH = 28.0  # mm; from memory, a lower front leaves no room for latch and catch
+LATCH, LATCH_HANGS, LATCH_UP = 24.0, 22.0, 14.0  # mm wide, below and above the rims; from memory
+CATCH_WIDE, CATCH_TALL, LIP = 13.0, 8.0, 1.5  # mm, and how far it reaches over its pad; from memory
+CATCH_BELOW = 11.0  # mm; from memory, the catch's middle below the rims
+WINDOW_EASE = 1.0  # mm; from memory, the latch's window clears the catch by this all round
+HANDLE, RISE, FOOT, GRIP = 14.0, 20.0, 12.0, 35.0  # mm wide, high, foot, half long; from memory
+LEAST_GRIP = 12.0  # mm; from memory, half of what two fingers need
+HEADROOM = 1.0  # mm; from memory, a stand-up piece ends below the closed lid by this
+STAND_CLEAR = 1.0  # mm; from memory, between a stand-up piece and the walls beside it
+LEG = 10.0  # mm; from memory, a folded leg glued to the floor
+LEAST_BAY = 16.0  # mm; from memory, less between stand-up pieces takes no finger
+USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
+
+# defaults and ranges from memory
+OPTIONS = (
+    Option(
+        "lid-depth",
+        "Lid depth",
+        22.0,
+        "How far the lid reaches down to the rim, inside.",
+        unit="mm",
+        low=14.0,
+        high=200.0,
+    ),
+    Option(
+        "latch",
+        "Latch",
+        "hook-over",
+        "A strap on the lid hooks over a catch, which stands proud of the front on a pad.",
+        choices=(("hook-over", "hook-over"), ("none", "none")),
+    ),
+    Option(
+        "handle",
+        "Handle",
+        "strap",
+        "A strap through two slots of the lid, its feet glued inside.",
+        choices=(("strap", "strap"), ("none", "none")),
+    ),
+    Option(
+        "stand-ups",
+        "Stand-up pieces",
+        0.0,
+        "Pieces that stand across the chest on folded legs, up to just under the closed lid.",
+        unit="count",
+        low=0.0,
+        high=6.0,
+    ),
+)
+
+
+@dataclass(frozen=True)
+class _Form:
+    """Where the closed chest's surfaces are; mm.  The tray's floor has its middle at z = 0."""
+
+    tray: OpenBox
+    lid: OpenBox
+    rim: float  # middle of the gap between the rims
+    lid_at: float  # height of the lid's ceiling
+    t: float
+
+    @property
+    def ceiling(self) -> float:
+        """Underside of the lid's ceiling."""
+        return self.lid_at - self.t / 2
+
+    @property
+    def front(self) -> float:
+        """How far the outside of front and back is from the middle."""
+        return self.tray.outside[1] / 2
+
+
+def build_chest(
+    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Design:
+    """A chest of the given inside below its rim (mm); the lid adds its depth above.
+
+    Raises
+    ------
+    FieldError
+        An inside length out of range, or too little of it for latch, handle or
+        stand-up pieces; boards of chest and lid that differ.
+    """
+    check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
+    board = boards["tray"]
+    if boards["lid"].thickness != board.thickness:
+        raise FieldError(
+            "board of the lid", "lid and chest must be equally thick", "Use the chest's board."
+        )
+    form = _form(inside, board, boards["lid"], float(options["lid-depth"]))
+    made = _Made(form)
+    _strips(made, inside, boards["strip"])
+    if options["latch"] == "hook-over":
+        if inside[2] < LATCH_HIGH:
+            raise FieldError(
+                "inside height",
+                "the front is too low for a latch and its catch",
+                f"Use {LATCH_HIGH:.0f} mm, or no latch.",
+            )
+        _latch(made, boards)
+    under = form.ceiling
+    if options["handle"] == "strap":
+        half = min(GRIP, inside[0] / 2 - FOOT - EDGE)
+        if half < LEAST_GRIP or inside[1] < HANDLE + 2 * (SLOT_AROUND + EDGE):
+            raise FieldError(
+                "inside length" if half < LEAST_GRIP else "inside width",
+                "the lid is too small for a handle",
+                f"Use {2 * (LEAST_GRIP + FOOT + EDGE):.0f} mm, or no handle."
+                if half < LEAST_GRIP
+                else f"Use {HANDLE + 2 * (SLOT_AROUND + EDGE):.0f} mm, or no handle.",
+            )
+        _handle(made, half, boards["handle"])
+        under -= boards["handle"].thickness
+    count = round(float(options["stand-ups"]))
+    cells = _stand_ups(made, inside, boards["stand-up"], count, under) if count else ()
+    return Design(
+        family="chest",
+        title="Hinged chest",
+        pieces=(form.tray.piece, made.lid, *made.pieces),
+        placements={"tray": np.diag([1.0, -1.0, -1.0, 1.0]), "lid": _raised(form.lid_at)}
+        | made.placements,
+        joints=(*form.tray.joints, *form.lid.joints, *made.joints),
+        hollow=Hollow(inside, (0.0, 0.0, form.tray.floor_top + inside[2] / 2)),
+        sizes=_sizes(inside, form, made),
+        dimensions=_dimensions(inside, form),
+        lifts=("lid",),
+        surfaces={"floor": form.tray.floor_top, "rim": form.ceiling},
+        cells=cells,
+        mounts=made.mounts,
+    )
+
+
+class _Made:
+    """Pieces as they are added, with their places and joints."""
+
+    def __init__(self, form: _Form) -> None:
+        self.form, self.lid = form, form.lid.piece
+        self.pieces: list[Piece] = []
+        self.placements: dict[str, Floats] = {}
+        self.joints: list[Joint] = []
+        self.mounts: dict[str, tuple[str, int]] = {}
+        self.sizes: dict[str, Reckoning] = {}
+
+    def add(self, piece: Piece, place: Floats, on: str, turn: int, *joints: Joint) -> None:
+        """A piece that is glued to another."""
+        self.pieces.append(piece)
+        self.placements[piece.name] = place
+        self.mounts[piece.name] = (on, turn)
+        self.joints += joints
+
+
+def _raised(z: float) -> Floats:
+    out = np.eye(4)
+    out[2, 3] = z
+    return out
+
+
+def _form(inside: Size, board: Board, lid_board: Board, depth: float) -> _Form:
+    long_axis = 0 if inside[0] >= inside[1] else 1
+
+    def box(name: str, its: Board, size: Size, turned: bool) -> OpenBox:
+        return open_box(
+            name, name, its, size, long_axis=long_axis, tabs="inside", double=False,
+            notches=False, good_side="outside", turned=turned,
+        )  # fmt: skip
+
+    tray = box("tray", board, inside, True)
+    lid = box("lid", lid_board, (inside[0], inside[1], depth), False)
+    return _Form(tray, lid, tray.rim_top + GAP / 2, tray.rim_top + GAP + lid.rim_top,
+                 board.thickness)  # fmt: skip
+
+
+def _upright(
+    name: str, title: str, board: Board, y: float, x: float, wide: float, low: float, fold: float,
+    high: float, titles: tuple[str, str],
+) -> tuple[ClosedForm, Piece]:  # fmt: skip
+    """A flat strap against front (y < 0) or back: a part below and a part above a straight fold."""
+    net = ClosedForm(name, title, board)
+    ends = (x - wide / 2, x + wide / 2) if y < 0 else (x + wide / 2, x - wide / 2)
+
+    def part(z0: float, z1: float) -> Floats:
+        (a, b) = ends
+        return np.array([[a, y, z0], [b, y, z0], [b, y, z1], [a, y, z1]])
+
+    upper = net.base("upper", part(fold, high), title=titles[1], role="strap")
+    net.face("lower", part(low, fold), upper, title=titles[0], role="strap", lean="valley")
+    return net, net.build()
+
+
+def _strips(made: _Made, inside: Size, board: Board) -> None:
+    """Two strips across the rims at the back."""
+    form = made.form
+    wide = min(STRIP, STRIP_SHARE * inside[0])
+    deep = min(STRIP_DEEP, form.lid.floor_top + float(inside[2]) - EDGE,
+               form.lid_at - form.rim - EDGE - form.t)  # fmt: skip
+    y = form.front + board.thickness / 2
+    for number, x in enumerate((-inside[0] / 4, inside[0] / 4), start=1):
+        name = f"strip-{number}"
+        net, piece = _upright(
+            name, f"hinge strip {number}", board, y, x, wide, form.rim - deep, form.rim,
+            form.rim + deep, ("strip, on the chest", "strip, on the lid"),
+        )  # fmt: skip
+        made.add(
+            piece, net.placement, "lid", 1,
+            Joint("glue", (name, "upper"), ("lid", "back"), f"{piece.title} to the lid", "outside"),
+            Joint("glue", (name, "lower"), ("tray", "back"), f"{piece.title} to the chest",
+                  "outside"),
+        )  # fmt: skip
+    made.sizes["hinge-strip"] = reckon(
+        "Hinge strip, each side of its fold",
+        deep,
+        "the usual depth, but no more than the lid is deep",
+        constant("usual depth", STRIP_DEEP, "mm", Mark.MEMORY),
+        given("lid, rim to ceiling", form.lid_at - form.rim),
+    )
+
+
+def _plate(
+    name: str, title: str, board: Board, y: float, wide: float, low: float, high: float
+) -> tuple[Piece, Floats]:
+    """A small flat piece against the front."""
+    net = ClosedForm(name, title, board)
+    half = wide / 2
+    net.base(name, np.array([[-half, y, low], [half, y, low], [half, y, high], [-half, y, high]]),
+             title=title, role="plate")  # fmt: skip
+    return net.build(), net.placement
+
+
+def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
+    """A strap on the lid with a window, and a catch on a pad that stands through it."""
+    form = made.form
+    strap, pad, catch = boards["latch"], boards["pad"], boards["catch"]
+    front = -form.front
+    up = min(LATCH_UP, form.lid_at - form.rim - EDGE - form.t)
+    y = front - strap.thickness / 2
+    net, piece = _upright(
+        "latch", "latch", strap, y, 0.0, LATCH, form.rim - LATCH_HANGS, form.rim, form.rim + up,
+        ("latch, hook", "latch, on the lid"),
+    )  # fmt: skip
+    middle = form.rim - CATCH_BELOW
+    half = np.array([CATCH_WIDE / 2 + WINDOW_EASE, CATCH_TALL / 2 + WINDOW_EASE])
+    spot = (np.linalg.inv(net.placement) @ np.array([0.0, y, middle, 1.0]))[:2]
+    lower = piece.panel("lower")
+    marked = replace(lower, openings=(window(spot - half, spot + half),))
+    piece = replace(piece, panels=tuple(marked if p.name == "lower" else p for p in piece.panels))
+    made.add(
+        piece, net.placement, "lid", 0,
+        Joint("glue", ("latch", "upper"), ("lid", "front"), "latch to the lid", "outside"),
+        Joint("tuck", ("latch", "lower"), ("tray", "front"), "latch over its catch", "outside"),
+    )  # fmt: skip
+    tall = CATCH_TALL / 2
+    block, place = _plate(
+        "pad", "latch pad", pad, front - pad.thickness / 2, CATCH_WIDE - 2 * LIP,
+        middle - tall + LIP, middle + tall - LIP,
+    )  # fmt: skip
+    made.add(block, place, "tray", 0,
+             Joint("glue", ("pad", "pad"), ("tray", "front"), "latch pad to the chest", "outside"))  # fmt: skip
+    plate, place = _plate(
+        "catch", "catch", catch, front - pad.thickness - catch.thickness / 2, CATCH_WIDE,
+        middle - tall, middle + tall,
+    )  # fmt: skip
+    made.add(plate, place, "pad", 1,
+             Joint("glue", ("pad", "pad"), ("catch", "catch"), "catch on its pad", "outside"))  # fmt: skip
+    proud = pad.thickness
+    made.sizes["catch-proud"] = reckon(
+        "Catch stands proud by",
+        proud,
+        "the pad under it; it must be more than the latch is thick",
+        given("pad", pad.thickness),
+        given("latch board", strap.thickness),
+    )
+    if proud <= strap.thickness:
+        raise FieldError(
+            "board of the latch pad",
+            f"a pad of {proud:.2f} mm is no thicker than the latch, which would slip off",
+            "Use chipboard.",
+        )
+
+
+def _handle(made: _Made, half: float, board: Board) -> None:
+    """A strap that rises through two slots of the lid; its feet are glued under the ceiling."""
+    form, h = made.form, board.thickness
+    low, high = form.ceiling - h / 2, form.lid_at + RISE
+    w = HANDLE / 2
+    net = ClosedForm("handle", "handle", board)
+    grip = net.base("grip", np.array([[-half, -w, high], [half, -w, high], [half, w, high],
+                                      [-half, w, high]]), role="strap")  # fmt: skip
+    for name, s in (("right", 1.0), ("left", -1.0)):
+        x = s * half
+        riser = net.face(
+            f"riser.{name}",
+            np.array([[x, -s * w, low], [x, s * w, low], [x, s * w, high], [x, -s * w, high]]),
+            grip,
+            title=f"{name} riser",
+            role="strap",
+        )
+        out = x + s * FOOT
+        ring = np.array([[x, -w, low], [x, w, low], [out, w, low], [out, -w, low]])
+        foot = net.face(
+            f"foot.{name}",
+            ring[::-1] if s > 0 else ring,
+            riser,
+            title=f"{name} foot",
+            role="foot",
+        )
+        assert foot.parent is riser
+    piece = net.build()
+    ceiling = form.lid.piece.panel("floor")
+    slots = tuple(
+        slot_for(board, np.array([x, 0.0]), np.array([0.0, 1.0]), HANDLE) for x in (half, -half)
+    )
+    marked = replace(ceiling, openings=slots)
+    made.lid = replace(
+        form.lid.piece,
+        panels=tuple(marked if p.name == "floor" else p for p in form.lid.piece.panels),
+    )
+    made.add(
+        piece, net.placement, "lid", 2,
+        *(Joint("glue", ("handle", f"foot.{n}"), ("lid", "floor"), f"handle, {n} foot")
+          for n in ("right", "left")),
+        *(Joint("slot", ("handle", f"riser.{n}"), ("lid", "floor"), f"handle through its {n} slot")
+          for n in ("right", "left")),
+    )  # fmt: skip
+
+
+def _stand_ups(
+    made: _Made, inside: Size, board: Board, count: int, under: float
+) -> tuple[Hollow, ...]:
+    """Pieces across the chest on folded legs; returns the bays that are left between them."""
+    form, t = made.form, board.thickness
+    bay = inside[0] / (count + 1)
+    if bay < LEAST_BAY:
+        most = int(inside[0] // LEAST_BAY) - 1
+        raise FieldError(
+            "stand-ups",
+            f"{count} pieces stand too close in {inside[0]:.0f} mm",
+            f"Use {max(0, most)}." if most > 9 else f"Use {max(0, most)}.0.",
+        )
+    floor = form.tray.floor_top
+    high = under - HEADROOM
+    w = inside[1] / 2 - STAND_CLEAR
+    leg = min(LEG, bay / 2)
+    net = ClosedForm("stand-up-1", "stand-up piece 1", board)
+    z = floor + t / 2  # the leg's middle
+    plate = net.base("plate", np.array([[0, -w, z], [0, w, z], [0, w, high], [0, -w, high]]),
+                     title="plate", role="plate")  # fmt: skip
+    net.face("leg", np.array([[0, w, z], [0, -w, z], [-leg, -w, z], [-leg, w, z]]), plate,
+             title="leg", role="foot")  # fmt: skip
+    first = net.build()
+    cells = []
+    for i in range(count + 1):
+        x = -inside[0] / 2 + i * bay
+        if i:
+            name = f"stand-up-{i}"
+            place = net.placement.copy()
+            place[0, 3] += x
+            made.add(
+                replace(first, name=name, title=f"stand-up piece {i}"), place, "tray", 2,
+                Joint("glue", (name, "leg"), ("tray", "floor"), f"leg of stand-up piece {i}"),
+            )  # fmt: skip
+        left = x + (t / 2 if i else 0.0)
+        right = x + bay - (t / 2 if i < count else 0.0)
+        size = (right - left, inside[1], inside[2] - t)
+        cells.append(Hollow(size, ((left + right) / 2, 0.0, floor + t + size[2] / 2)))
+    made.sizes["stand-up-height"] = reckon(
+        "Stand-up pieces, height",
+        high - floor,
+        "inside with the lid on, less the headroom and what hangs under the lid",
+        given("floor to what is lowest under the lid", under - floor),
+        constant("headroom", HEADROOM, "mm", Mark.MEMORY),
+    )
+    return tuple(cells)
+
+
+def _sizes(inside: Size, form: _Form, made: _Made) -> dict[str, Reckoning]:
+    out = {
+        f"inside-{name}": given(f"Inside, {name}", value)
+        for name, value in zip(("length", "width", "height"), inside, strict=True)
+    }
+    out["inside-closed"] = reckon(
+        "Inside height, lid closed",
+        form.ceiling - form.tray.floor_top,
+        "inside below the rim, and the lid's depth",
+        given("below the rim", inside[2]),
+        given("lid", form.ceiling - form.rim),
+    )
+    out["tab-depth"] = form.tray.tab_depth
+    out["rim-gap"] = constant("Gap between the rims", GAP, "mm", Mark.MEMORY)
+    return out | made.sizes
+
+
+def _dimensions(inside: Size, form: _Form) -> tuple[Dimension, ...]:
+    x, y, z = inside
+    floor = form.tray.piece.panels[0].outline
+    right, back, top = float(floor[1, 0]), float(floor[2, 1]), -form.tray.floor_top
+    return (
+        Dimension("inside, length", "tray", "floor", (-x / 2, back, top), (x / 2, back, top),
+                  (0.0, 1.0, 0.0), x),
+        Dimension("inside, width", "tray", "floor", (-right, -y / 2, top), (-right, y / 2, top),
+                  (-1.0, 0.0, 0.0), y),
+        Dimension("inside, height", "tray", "right", (right, -y / 2, -top),
+                  (right + z, -y / 2, -top), (0.0, -1.0, 0.0), z),
+    )  # fmt: skip
+
+
+def chest_board_area(
+    inside: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Any:
+    """Board in mm², without latch and strips; rises with every length."""
+    length, width, height = inside
+    round_it = 2 * (length + width + 2 * USUAL_TAB)
+    stand_ups = float(options["stand-ups"]) * width * (height + float(options["lid-depth"]))
+    return 2 * length * width + round_it * (height + float(options["lid-depth"])) + stand_ups
+
+
+CHEST = register(
+    ShapeFamily(
+        key="chest",
+        title="Hinged chest",
+        short="Chest",
+        about="A tray and a lid joined by strips, with a latch, a handle and stand-up pieces.",
+        parts=(("tray", "Chest"), ("lid", "Lid"), ("strip", "Hinge strips"), ("latch", "Latch"),
+               ("pad", "Latch pad"), ("catch", "Catch"), ("handle", "Handle"),
+               ("stand-up", "Stand-up pieces")),
+        options=OPTIONS,
+        build=build_chest,
+        board_area=chest_board_area,
+        smallest=MIN_INSIDE,
+        largest=MAX_INSIDE,
+        when={"latch": ("latch", "hook-over"), "pad": ("latch", "hook-over"),
+              "catch": ("latch", "hook-over"), "handle": ("handle", "strap")},
+        follows={"lid": "tray", "strip": "tray", "latch": "tray", "catch": "tray",
+                 "handle": "tray", "stand-up": "tray"},
+        usual={"pad": "chipboard"},
+        roof="lid",
+    )
+)  # fmt: skip

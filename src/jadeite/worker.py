@@ -10,20 +10,31 @@ from __future__ import annotations
 import pickle
 import struct
 import sys
-from collections.abc import Callable
-from typing import Any, BinaryIO
+from collections.abc import Callable, Mapping
+from typing import Any, BinaryIO, Protocol
 
 from jadeite.core.choice import Remedy, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
+from jadeite.core.pictures import Palette
 from jadeite.core.pipeline import SheetWork, arrangements_of, plan_sheets, work_up
 from jadeite.core.project import Project, Stock
+from jadeite.core.shelf import ShelfEntry, sheets_of
+from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
 
 __all__ = ["frame", "main", "unframe"]
 
 HEADER = struct.Struct(">Q")
-Step = Callable[[float, str], None]
+
+
+class Step(Protocol):
+    """How a job says how far it is, and hands over what it has so far."""
+
+    def __call__(self, fraction: float, text: str, /) -> None: ...
+
+    def part(self, value: object, /) -> None:
+        """Hand over a part of the result."""
 
 
 def frame(message: object) -> bytes:
@@ -87,11 +98,30 @@ def remedies(
     return work.remedies(work.comparison(focus)) if work.design is not None else ()
 
 
+def shelf(
+    project: Project, kept: Mapping[str, Mapping[str, Any]], palette: Palette, step: Step
+) -> None:
+    """Every shape for the contents, part by part; then how many sheets each takes."""
+    found: list[ShelfEntry] = []
+
+    def tell(entry: ShelfEntry) -> None:
+        found.append(entry)
+        step.part(entry)
+
+    draw_shelf(project, kept, palette, tell)
+    for entry in found:
+        if not entry.why:
+            count = sheets_of(project, entry.key, kept)
+            if count is not None:
+                step.part((entry.key, count))
+
+
 JOBS: dict[str, Callable[..., object]] = {
     "arrange": arrangements_of,
     "sheets": sheets,
     "size": size,
     "board-sheets": board_sheets,
+    "shelf": shelf,
     "remedies": remedies,
 }
 
@@ -102,6 +132,20 @@ def _read(source: BinaryIO) -> Any:
         return None
     (length,) = HEADER.unpack(head)
     return pickle.loads(source.read(length))
+
+
+class _Report:
+    """Sends what a job says, with its ticket."""
+
+    def __init__(self, send: Callable[..., None], ticket: int) -> None:
+        self._send, self._ticket = send, ticket
+
+    def __call__(self, fraction: float, text: str, /) -> None:
+        self._send("progress", self._ticket, fraction, text)
+
+    def part(self, value: object, /) -> None:
+        """Hand over a part of the result."""
+        self._send("part", self._ticket, value)
 
 
 def main() -> None:
@@ -115,11 +159,8 @@ def main() -> None:
     while (request := _read(source)) is not None:
         ticket, job, arguments = request
 
-        def step(fraction: float, text: str, ticket: int = ticket) -> None:
-            send("progress", ticket, fraction, text)
-
         try:
-            send("done", ticket, JOBS[job](*arguments, step))
+            send("done", ticket, JOBS[job](*arguments, _Report(send, ticket)))
         except JadeiteError as error:
             send("failed", ticket, str(error))
 

@@ -82,7 +82,7 @@ def tags_are_clear(model, text: str, blocks: list[np.ndarray]) -> bool:  # type:
     return True
 
 
-@settings(max_examples=320)
+@settings(max_examples=200)
 @given(
     things=st.lists(THINGS, min_size=1, max_size=4),
     options=SHAPES,

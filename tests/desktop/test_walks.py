@@ -94,9 +94,12 @@ def test_a_sachet_with_a_tag_into_a_sleeve(window, qtbot, tmp_path) -> None:  # 
     editor.tag.click()
     assert any("tag hangs outside" in f.message for f in window.session.findings)
     window.open_station("shape")
-    shelf = window.panels["shape"].shelf
-    qtbot.waitUntil(lambda: shelf.tiles["sleeve"].work is not None, timeout=20_000)
-    assert "Sleeve" in shelf.abouts["sleeve"].text()
+    QTest.mouseClick(window.panels["shape"].chooser.view.buttons["shelf"], LEFT)
+    shelf = window.centre.shelf
+    qtbot.waitUntil(lambda: "sleeve" in shelf.entries, timeout=30_000)
+    assert shelf.tiles["sleeve"].title == "Sleeve"
+    assert "mm" in shelf.tiles["sleeve"].lines[0]
+    shelf.scroll.ensureWidgetVisible(shelf.tiles["sleeve"])
     QTest.mouseClick(shelf.tiles["sleeve"], LEFT)
     settle(qtbot, window)
     work = window.session.work

@@ -116,6 +116,8 @@ def build_design(
     if options.get("measured") == "auto":
         choices = next(o.choices for o in family.options if o.key == "measured")
         form = round_form(arrangement, things)
+        if form == "ball" and "ball" not in dict(choices):
+            form = "round"
         options = {**options, "measured": form if form in dict(choices) else "block"}
     try:
         design = family.build(inside, boards, options)

@@ -16,7 +16,7 @@ from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.lift_bar import LiftBar
 from jadeite.desktop.session import Session
 from jadeite.desktop.table import TableView
-from jadeite.desktop.views import BoardChart, NotebookChart, SheetsView, Timeline
+from jadeite.desktop.views import BoardChart, NotebookChart, SheetsView, ShelfView, Timeline
 from jadeite.desktop.widgets import button, label
 
 __all__ = ["Centre"]
@@ -60,7 +60,16 @@ class Centre(QFrame):
         self.board_scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.board_scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.board_scroll.setWidget(self.board)
-        views = (self.table, self.board_scroll, self.sheets, self.cutting, self.notebook)
+        self.shelf = ShelfView(session)
+        self.shelf_open = False
+        views = (
+            self.table,
+            self.board_scroll,
+            self.sheets,
+            self.cutting,
+            self.notebook,
+            self.shelf,
+        )
         for view in views:
             self.stack.addWidget(view)
         self.foot = QWidget()
@@ -114,10 +123,10 @@ class Centre(QFrame):
             "cutting": self.cutting,
             "notebook": self.notebook,
         }
-        self.stack.setCurrentWidget(views.get(key, self.table))
+        shown = self.shelf if key == "shape" and self.shelf_open else views.get(key, self.table)
+        self.stack.setCurrentWidget(shown)
         self.choice.set_open(key == "board")
-        drawn = self.session.work.design is not None
-        self.foot.setVisible(drawn and key in WITH_LIFT)
+        self._show_foot()
         self._show_arrangements()
         self.play_foot.setVisible(key == "cutting")
         self.timeline.setVisible(key == "assembly")
@@ -128,6 +137,17 @@ class Centre(QFrame):
         if key in ("contents", "shape"):
             self.lift.set_value(self._lifts.get(key, self._usual_lift()))
             self.table.set_lift(self.lift.value())
+
+    def _show_foot(self) -> None:
+        """The lift belongs to the table, once something lies on it."""
+        on_table = self.stack.currentWidget() is self.table and self.station in WITH_LIFT
+        self.foot.setVisible(on_table and self.session.work.design is not None)
+
+    def show_shelf(self, shown: bool) -> None:
+        """Change between the table and the shelf at the Shape station."""
+        self.shelf_open = shown
+        if self.station == "shape":
+            self.open_station("shape")
 
     def _usual_lift(self) -> float:
         """Contents in their place: the most telling moment."""
@@ -145,7 +165,8 @@ class Centre(QFrame):
         first = self.table.work is None or self.table.work.design is None
         self.table.set_work(work)
         self._show_arrangements()
-        self.foot.setVisible(work.design is not None and self.station in WITH_LIFT)
+        self._show_foot()
+        self.shelf.show_project()
         if work.lift is not None:
             self.lift.slider.set_stops(work.lift.stops)
             other = work.family.key != self._family
@@ -212,7 +233,14 @@ class Centre(QFrame):
         self.table.set_palette(palette, system)
         self.lift.set_palette(palette)
         self.playback.set_palette(palette)
-        for view in (self.board, self.sheets, self.cutting, self.notebook, self.timeline):
+        for view in (
+            self.board,
+            self.sheets,
+            self.cutting,
+            self.notebook,
+            self.timeline,
+            self.shelf,
+        ):
             view.set_look(palette, system)
 
     def image(self) -> QImage:
@@ -220,7 +248,7 @@ class Centre(QFrame):
         view = self.stack.currentWidget()
         if view is self.board_scroll:
             view = self.board
-        assert isinstance(view, TableView | BoardChart | SheetsView | NotebookChart)
+        assert isinstance(view, TableView | BoardChart | SheetsView | NotebookChart | ShelfView)
         return view.image()
 
     def offer(

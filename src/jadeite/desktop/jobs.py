@@ -23,6 +23,7 @@ class Job(QObject):
     """
 
     progressed = pyqtSignal(float, str)
+    part = pyqtSignal(object)  # of a result that comes piece by piece
     succeeded = pyqtSignal(object, object)  # result, what it was asked for
     failed = pyqtSignal(str)
     cancelled = pyqtSignal()
@@ -104,6 +105,8 @@ class Job(QObject):
                 continue
             if kind == "progress":
                 self.progressed.emit(*rest)
+            elif kind == "part":
+                self.part.emit(rest[0])
             elif kind == "done":
                 self.busy = False
                 self.succeeded.emit(rest[0], self._wanted)

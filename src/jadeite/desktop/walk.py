@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication
 from jadeite.core.contents import Block, FlatPack, Tag
 from jadeite.core.project import Shape
 from jadeite.desktop.docket import STATIONS
-from jadeite.desktop.stations import AssemblyPanel, ShapePanel
+from jadeite.desktop.stations import AssemblyPanel
 from jadeite.desktop.window import Window
 
 __all__ = ["Walk"]
@@ -36,6 +36,7 @@ class Walk(QObject):
         self._todo.append(("9-shape-half-lifted", lambda: self._shape(0.45)))
         self._todo.append(("10-shape-closed", lambda: self._shape(1.0)))
         self._todo.append(("11-shape-dark", self._dark))
+        self._todo.append(("15-shelf", self._shelf))
         self._todo.append(("12-contents-divided", self._divided))
         self._todo.append(("13-contents-sleeve", self._sleeve))
         self._todo.append(("14-board-too-heavy", self._heavy))
@@ -65,8 +66,12 @@ class Walk(QObject):
         self.window.set_theme("dark", remember=False)
         self._shape(0.8)
 
-    def _divided(self) -> None:
+    def _shelf(self) -> None:
         self.window.set_theme("light", remember=False)
+        self.window.show_shelf()
+
+    def _divided(self) -> None:
+        self.window.show_shelf(False)
         self.window.session.edit(dividers="fitted")
         self.window.open_station("contents")
 
@@ -89,8 +94,7 @@ class Walk(QObject):
 
     def _look(self) -> None:
         self._looks += 1
-        shape = self.window.panels["shape"]
-        drawn = not (isinstance(shape, ShapePanel) and shape.shelf.pending)
+        drawn = not self.window.centre.shelf.pending
         ready = self.window.session.settled() and not self.window.choice.busy and drawn
         if not ready and self._looks < PATIENCE:
             return

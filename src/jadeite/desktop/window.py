@@ -212,6 +212,7 @@ class Window(QMainWindow):
         for number, (key, title) in enumerate(STATIONS, start=1):
             view.addAction(self._action(title, lambda k=key: self.open_station(k), f"Alt+{number}"))
         view.addSeparator()
+        view.addAction(self._action("&Shelf of shapes", self.show_shelf, "Ctrl+L"))
         view.addAction(self._action("&Fit", self.centre.table.fit, "F"))
         view.addAction(self._action("&Key of the lines", self.centre.toggle_key, "K"))
         view.addAction(self._action("&Play or hold (space bar)", self.play))
@@ -275,6 +276,8 @@ class Window(QMainWindow):
         assert isinstance(cutting, CuttingPanel)
         self.centre.table.panel_chosen.connect(shape.choose)
         self.centre.table.panel_chosen.connect(self._on_panel)
+        shape.chooser.shelf_asked.connect(self.centre.show_shelf)
+        self.centre.shelf.picked.connect(lambda _: self.show_shelf(False))
         self.centre.board.picked.connect(board.choose_board)
         self.centre.timeline.step_chosen.connect(assembly.go)
         assembly.step_shown.connect(self.centre.show_step)
@@ -293,6 +296,15 @@ class Window(QMainWindow):
             panel = self.panels[key]
             assert isinstance(panel, AssemblyPanel)
             panel.go(panel.number)
+
+    def show_shelf(self, shown: bool = True) -> None:
+        """The shelf of all shapes at the Shape station, or back to the table."""
+        shape = self.panels["shape"]
+        assert isinstance(shape, ShapePanel)
+        shape.chooser.view.set_value("shelf" if shown else "table")
+        self.centre.show_shelf(shown)
+        if shown and self.station != "shape":
+            self.open_station("shape")
 
     def play(self) -> None:
         """The space bar: play the lift, the cutting, or hold a seam."""

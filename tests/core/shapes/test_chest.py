@@ -119,10 +119,3 @@ def test_what_is_glued_to_the_lid_goes_on_with_it() -> None:
         there = design.placements[piece.name]
         assert here[:3, :3] == pytest.approx(there[:3, :3], abs=1e-9)
         assert here[:3, 3] - home == pytest.approx(there[:3, 3], abs=1e-6)
-
-
-def test_lid_and_chest_are_equally_thick() -> None:
-    """Else the strips could not lie flat on both."""
-    boards = boards_for(FAMILY, "medium-card") | {"lid": board_by_key("craft-board")}
-    with pytest.raises(FieldError, match="lid"):
-        FAMILY.build((120.0, 80.0, 50.0), boards, FULL)

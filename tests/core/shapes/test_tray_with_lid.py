@@ -21,6 +21,7 @@ from jadeite.core.proof import prove
 from jadeite.core.shapes import all_families, family_by_key, resolve_options
 from tests import fold_reader
 from tests.conftest import build_tray
+from tests.core.shapes.closing import boards_for
 
 FAMILY = family_by_key("tray-with-lid")
 SIZES = st.tuples(*(st.floats(15.0, 300.0) for _ in range(3)))
@@ -46,8 +47,8 @@ def assert_closes(design, inside) -> None:  # type: ignore[no-untyped-def]
     assert fold_reader.inside_size(model, "tray") == pytest.approx(inside, abs=0.05)
 
 
-@pytest.mark.parametrize("good_side", ["outside", "inside"])  # 250 examples each, side by side
-@settings(max_examples=250)
+@pytest.mark.parametrize("good_side", ["outside", "inside"])  # 200 examples each, side by side
+@settings(max_examples=200)
 @given(inside=SIZES, tray=BOARDS, lid=BOARDS, chosen=OPTIONS)
 @example(
     (15.0, 15.0, 15.0), "craft-board", "craft-board", {o.key: o.default for o in FAMILY.options}
@@ -94,7 +95,7 @@ def test_soak_large_trays_close(inside, board, chosen) -> None:  # type: ignore[
 @pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
 def test_default_design_of_every_family_is_proved(family) -> None:  # type: ignore[no-untyped-def]
     """What every family owes with its defaults."""
-    boards = {part: board_by_key("medium-card") for part, _ in family.parts}
+    boards = boards_for(family, "medium-card")
     design = family.build((96.0, 64.0, 41.0), boards, resolve_options(family, {}))
     reports, findings = prove(design)
     assert all(report.closed for report in reports)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 import numpy as np
@@ -207,6 +208,13 @@ def wall_bulge(
     )
 
 
+@cache
+def _coefficients() -> tuple[Any, Any]:
+    """Plate coefficients over the whole range of side ratios."""
+    ratios = np.geomspace(1.0, 60.0, 200)
+    return ratios, np.array([plate_coefficient(float(r)) for r in ratios])
+
+
 def least_grammage(boards: Sequence[Board], mass: float) -> Callable[[Any], Any]:
     """The least grammage of a floor that keeps its limit, for any inside size.
 
@@ -214,8 +222,7 @@ def least_grammage(boards: Sequence[Board], mass: float) -> Callable[[Any], Any]
     g/m² likewise; the mass in g is spread evenly.  Where no board holds, it
     gives ten times the heaviest.
     """
-    ratios = np.geomspace(1.0, 60.0, 200)
-    alphas = np.array([plate_coefficient(r) for r in ratios])
+    ratios, alphas = _coefficients()
     ordered = sorted(boards, key=lambda b: b.grammage)
     measures = [(b.grammage, *panel_stiffness((b,))) for b in ordered if b.folds]
     force = mass / 1000 * GRAVITY

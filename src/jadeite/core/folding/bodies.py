@@ -217,7 +217,14 @@ def round_gap(
 ) -> tuple[float, FoldedFace | None]:
     """Least room between a ball or an upright cylinder and any face, with that face; mm."""
     best: tuple[float, FoldedFace | None] = (math.inf, None)
+    reach = np.array([size[0], size[0], size[2]]) / 2
     for face in faces:
+        low, high = face.points.min(axis=0), face.points.max(axis=0)
+        apart = float(np.maximum(low - centre - reach, centre - reach - high).max())
+        if apart > face.thickness:  # the common case: well clear along an axis
+            if apart - face.thickness < best[0]:
+                best = (apart - face.thickness, face)
+            continue
         if kind == "ball":
             room = ball_clearance(face, centre, size[0] / 2)
         else:

@@ -13,7 +13,14 @@ from jadeite.core.nets.model import (
     Panel,
     Piece,
 )
-from jadeite.core.nets.outline import Loop, fold_lines, loops_of, piece_area, piece_polygon
+from jadeite.core.nets.outline import (
+    Loop,
+    drawn_folds,
+    fold_lines,
+    loops_of,
+    piece_area,
+    piece_polygon,
+)
 
 __all__ = [
     "Design",
@@ -29,6 +36,7 @@ __all__ = [
     "Piece",
     "Side",
     "Spec",
+    "drawn_folds",
     "flat_findings",
     "fold_lines",
     "loops_of",

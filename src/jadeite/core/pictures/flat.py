@@ -122,13 +122,19 @@ class Transform:
 
 
 def net_picture(
-    piece: Piece, palette: Palette, colour: str, width: float, height: float, unit: float
+    piece: Piece,
+    palette: Palette,
+    colour: str,
+    width: float,
+    height: float,
+    unit: float,
+    scale: float = 0.0,
 ) -> Picture:
-    """A net from its good side, fitted into width x height picture units."""
+    """A net from its good side, fitted into width x height picture units, or at a scale."""
     low = np.min([p.outline.min(axis=0) for p in piece.panels], axis=0)
     high = np.max([p.outline.max(axis=0) for p in piece.panels], axis=0)
     span = high - low
-    scale = float(min(width / span[0], height / span[1])) * 0.96
+    scale = scale or float(min(width / span[0], height / span[1])) * 0.96
     middle = (low + high) / 2
     place = Transform(
         scale, width / 2 - float(middle[0]) * scale, height / 2 + float(middle[1]) * scale

@@ -1,4 +1,4 @@
-"""Shape: the shelf, the options of the shape, and its sizes."""
+"""Shape: which it is, its options, and its sizes."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from jadeite.core.reckoning import Mark, Reckoning, given, reckon
 from jadeite.core.shapes import Option, ShapeFamily
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
-from jadeite.desktop.stations.shelf import Shelf
+from jadeite.desktop.stations.chooser import ShapeChooser
 from jadeite.desktop.widgets import Card, NumberBox, Segmented, label
 
 __all__ = ["ShapePanel", "shape_results"]
@@ -49,8 +49,8 @@ class ShapePanel(Panel):
 
     def build(self) -> None:
         """Make the widgets, once."""
-        self.shelf = Shelf(self.session)
-        self.column.addWidget(self.shelf)
+        self.chooser = ShapeChooser(self.session)
+        self.column.addWidget(self.chooser)
         self.options = Card("Options")
         self._editors: dict[str, QWidget] = {}
         self._rows: list[QWidget] = []
@@ -140,7 +140,7 @@ class ShapePanel(Panel):
                 editor.set_value(float(value), self.system)
             elif isinstance(editor, NumberBox):
                 editor.set_value(float(value))
-        self.shelf.show_work(work, self.system, self.palette_)
+        self.chooser.show_family(work.family)
         self._show_panel()
         self.results.show_results(shape_results(work), self.system)
         self.results.setVisible(work.design is not None)

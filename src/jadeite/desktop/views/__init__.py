@@ -3,6 +3,7 @@
 from jadeite.desktop.views.board_chart import BoardChart
 from jadeite.desktop.views.notebook_chart import NotebookChart
 from jadeite.desktop.views.sheets_view import SheetsView
+from jadeite.desktop.views.shelf_view import ShelfView
 from jadeite.desktop.views.timeline import Timeline
 
-__all__ = ["BoardChart", "NotebookChart", "SheetsView", "Timeline"]
+__all__ = ["BoardChart", "NotebookChart", "SheetsView", "ShelfView", "Timeline"]

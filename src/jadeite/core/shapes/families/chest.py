@@ -112,15 +112,11 @@ def build_chest(
     ------
     FieldError
         An inside length out of range, or too little of it for latch, handle or
-        stand-up pieces; boards of chest and lid that differ.
+        stand-up pieces.
     """
     check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
     board = boards["tray"]
-    if boards["lid"].thickness != board.thickness:
-        raise FieldError(
-            "board of the lid", "lid and chest must be equally thick", "Use the chest's board."
-        )
-    form = _form(inside, board, boards["lid"], float(options["lid-depth"]))
+    form = _form(inside, board, float(options["lid-depth"]))
     made = _Made(form)
     _strips(made, inside, boards["strip"])
     if options["latch"] == "hook-over":
@@ -188,17 +184,18 @@ def _raised(z: float) -> Floats:
     return out
 
 
-def _form(inside: Size, board: Board, lid_board: Board, depth: float) -> _Form:
+def _form(inside: Size, board: Board, depth: float) -> _Form:
+    """Chest and lid of one board, so that the strips lie flat on both."""
     long_axis = 0 if inside[0] >= inside[1] else 1
 
-    def box(name: str, its: Board, size: Size, turned: bool) -> OpenBox:
+    def box(name: str, size: Size, turned: bool) -> OpenBox:
         return open_box(
-            name, name, its, size, long_axis=long_axis, tabs="inside", double=False,
+            name, name, board, size, long_axis=long_axis, tabs="inside", double=False,
             notches=False, good_side="outside", turned=turned,
         )  # fmt: skip
 
-    tray = box("tray", board, inside, True)
-    lid = box("lid", lid_board, (inside[0], inside[1], depth), False)
+    tray = box("tray", inside, True)
+    lid = box("lid", (inside[0], inside[1], depth), False)
     return _Form(tray, lid, tray.rim_top + GAP / 2, tray.rim_top + GAP + lid.rim_top,
                  board.thickness)  # fmt: skip
 
@@ -452,7 +449,7 @@ CHEST = register(
         title="Hinged chest",
         short="Chest",
         about="A tray and a lid joined by strips, with a latch, a handle and stand-up pieces.",
-        parts=(("tray", "Chest"), ("lid", "Lid"), ("strip", "Hinge strips"), ("latch", "Latch"),
+        parts=(("tray", "Chest and lid"), ("strip", "Hinge strips"), ("latch", "Latch"),
                ("pad", "Latch pad"), ("catch", "Catch"), ("handle", "Handle"),
                ("stand-up", "Stand-up pieces")),
         options=OPTIONS,
@@ -462,9 +459,9 @@ CHEST = register(
         largest=MAX_INSIDE,
         when={"latch": ("latch", "hook-over"), "pad": ("latch", "hook-over"),
               "catch": ("latch", "hook-over"), "handle": ("handle", "strap")},
-        follows={"lid": "tray", "strip": "tray", "latch": "tray", "catch": "tray",
+        follows={"strip": "tray", "latch": "tray", "catch": "tray",
                  "handle": "tray", "stand-up": "tray"},
         usual={"pad": "chipboard"},
-        roof="lid",
+        roof="tray",
     )
 )  # fmt: skip

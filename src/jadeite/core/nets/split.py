@@ -1,0 +1,270 @@
+"""A net that is too large is cut along one of its folds and gets a tab there.
+
+All pieces keep one scale.  The panel that is cut off carries the tab, or the
+one that stays does; the tab lies on the outside of the other, so that nothing
+inside becomes narrower.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.turns import rotation
+
+__all__ = ["Split", "best_split", "extent_of", "split_along", "splits_of"]
+
+CLEAR = 0.5  # mm; from memory, between the tab and the ends of what it lies on
+LEAST_TURN, MOST_TURN = 45.0, 135.0  # degrees; from memory, other folds make no good seam
+LEAST_SEAM = 12.0  # mm; from memory, a shorter seam holds nothing
+TIP_SHARE = 0.5  # of the tab's root remains at its tip; from memory
+SEAM_COST = 12.0  # mm² of board that a mm of seam counts as, for the work of gluing it; from memory
+
+
+@dataclass(frozen=True)
+class Split:
+    """A fold along which a piece may be cut, and what that costs.
+
+    ``child`` names the panel beyond the fold; ``parts`` are the extents of
+    both pieces in mm; ``seam`` is the length of the new joint in mm.
+    """
+
+    piece: str
+    child: str
+    title: str
+    seam: float
+    parts: tuple[tuple[float, float], tuple[float, float]]
+
+    @property
+    def cost(self) -> float:
+        """Board of the tab and the work of the seam, in mm²."""
+        return self.seam * (TAB_DEPTH + SEAM_COST)
+
+
+def extent_of(panels: Iterable[Panel]) -> tuple[float, float]:
+    """Least rectangle along the axes round panels, shorter side first; mm."""
+    points = np.concatenate([panel.outline for panel in panels])
+    small, large = sorted(np.ptp(points, axis=0).tolist())
+    return small, large
+
+
+def _beyond(piece: Piece, child: str) -> set[str]:
+    """Names of the panels that hang on a panel, itself counted."""
+    out = {child}
+    for fold in piece.tree:
+        if fold.parent in out:
+            out.add(fold.child)
+    return out
+
+
+def splits_of(piece: Piece) -> tuple[Split, ...]:
+    """Every fold along which a piece may be cut, cheapest first."""
+    out = []
+    for fold in piece.tree:
+        if fold.kind == "rolled" or not LEAST_TURN <= abs(fold.angle) <= MOST_TURN:
+            continue
+        if piece.panel(fold.child).role in ("tab", "foot", "rim", "gusset", "gore"):
+            continue
+        away = _beyond(piece, fold.child)
+        crossing = any(not f.tree and (f.parent in away) != (f.child in away) for f in piece.folds)
+        if crossing or fold.length < LEAST_SEAM:
+            continue
+        parts = (
+            extent_of(p for p in piece.panels if p.name not in away),
+            extent_of(p for p in piece.panels if p.name in away),
+        )
+        title = f"between {piece.panel(fold.parent).title} and {piece.panel(fold.child).title}"
+        out.append(Split(piece.name, fold.child, title, fold.length, parts))
+    return tuple(sorted(out, key=lambda s: s.cost))
+
+
+def best_split(piece: Piece, reaches: Iterable[tuple[float, float]]) -> Split | None:
+    """The cheapest cut after which both parts fit one of ``reaches`` (mm); None when none does."""
+    rooms = [tuple(sorted(r)) for r in reaches]
+
+    def fits(part: tuple[float, float]) -> bool:
+        return any(part[0] <= a + 1e-6 and part[1] <= b + 1e-6 for a, b in rooms)
+
+    for split in splits_of(piece):
+        # the part that carries the tab grows by it
+        grown = tuple((a + TAB_DEPTH, b + TAB_DEPTH) for a, b in split.parts)
+        if fits(split.parts[0]) and fits(grown[1]):
+            return split
+    return None
+
+
+def split_along(
+    design: Design, piece_name: str, child: str, closed: Mapping[str, Floats]
+) -> Design:
+    """Cut a piece at the fold of a panel; the cut-off part is glued on with a tab.
+
+    ``closed`` carries each panel of the piece into the shared space.  The new
+    piece is named after the old one, with ``-b``.
+
+    Raises
+    ------
+    FieldError
+        There is no such fold, or no seam can be made of it.
+    """
+    piece = design.piece(piece_name)
+    known = {split.child: split for split in splits_of(piece)}
+    if child not in known:
+        raise FieldError(
+            f"splits.{piece_name}",
+            f"the {piece.title} cannot be cut at “{child[:40]}”",
+            f"Use one of: {', '.join(known)}." if known else "Use none.",
+        )
+    fold = next(f for f in piece.tree if f.child == child)
+    away = _beyond(piece, child)
+    name = f"{piece_name}-b"
+    panels, tab, target_outline = _seam(piece, fold, away)
+    stays = tuple(
+        replace(p, outline=target_outline) if p.name == fold.parent else p
+        for p in piece.panels
+        if p.name not in away
+    )
+    turn = Fold(
+        child, tab.name, *_ends(tab), -fold.angle if _towards(fold) else fold.angle, fold.kind
+    )
+    rest = replace(
+        piece,
+        panels=stays,
+        folds=tuple(f for f in piece.folds if f.child not in away),
+        before=tuple(b for b in piece.before if not away & set(b)),
+    )
+    part = Piece(
+        name,
+        f"{piece.title}, {piece.panel(child).title}",
+        piece.board,
+        (*panels, tab),
+        (*(f for f in piece.folds if f.child in away and f.child != child), turn),
+        piece.good_side,
+        tuple(b for b in piece.before if set(b) <= away),
+    )
+    return _rewired(design, piece, rest, part, away, tab, fold, closed)
+
+
+def _towards(fold: Fold) -> bool:
+    return True
+
+
+def _ends(panel: Panel) -> tuple[tuple[float, float], tuple[float, float]]:
+    (ax, ay), (bx, by) = panel.outline[0].tolist(), panel.outline[1].tolist()
+    return (ax, ay), (bx, by)
+
+
+def _seam(piece: Piece, fold: Fold, away: set[str]) -> tuple[list[Panel], Panel, Floats]:
+    """The panels cut off, with their seam moved out; the tab; and the trimmed target."""
+    t = piece.board.thickness
+    child, parent = piece.panel(fold.child), piece.panel(fold.parent)
+    a, b = np.array(fold.start), np.array(fold.end)
+    way = (b - a) / np.linalg.norm(b - a)
+    inward = np.array([-way[1], way[0]])  # into the panel that is cut off
+    offset = t / math.sin(math.radians(abs(fold.angle)))
+    # the carrier reaches past the corner by d / sin(turn), as that of any outside tab
+    moved = []
+    for point in child.outline:
+        on_hinge = abs(float((point - a) @ inward)) < 1e-6
+        moved.append(point - inward * offset if on_hinge else point)
+    outline = np.array(moved)
+    ends = [p for p, q in zip(outline, child.outline, strict=True) if np.abs(p - q).max() > 0]
+    along = sorted(float((p - a) @ way) for p in ends)
+    low, high = along[0] + CLEAR, along[-1] - CLEAR
+    root0, root1 = a - inward * offset + way * high, a - inward * offset + way * low
+    depth = min(TAB_DEPTH, _deep(parent.outline, a, way, inward, low, high))
+    if depth < MIN_TAB:
+        raise FieldError(
+            f"splits.{piece.name}",
+            f"the seam at the {child.title} has no room for a tab",
+            "Use another fold.",
+        )
+    taper = min(depth, (high - low) * (1 - TIP_SHARE) / 2)
+    out = -inward * depth
+    tab = np.array([root0, root1, root1 + out + way * taper, root0 + out - way * taper])
+    panel = Panel(f"tab.{child.name}", f"{child.title} seam", "tab", tab, (high - low, depth))
+    strip = Polygon(
+        [a + way * (along[0] - 1), a + way * (along[-1] + 1),
+         a + way * (along[-1] + 1) - inward * t / 2, a + way * (along[0] - 1) - inward * t / 2]
+    )  # fmt: skip
+    left = shapely.difference(Polygon(parent.outline), strip, grid_size=1e-9)
+    if not isinstance(left, Polygon):
+        raise FieldError(f"splits.{piece.name}", "the seam parts a panel", "Use another fold.")
+    ring = np.array(shapely.geometry.polygon.orient(left).exterior.coords)[:-1]
+    panels = [
+        replace(p, outline=outline) if p.name == child.name else p
+        for p in piece.panels
+        if p.name in away
+    ]
+    return panels, panel, ring
+
+
+def _deep(
+    outline: Floats, a: Floats, way: Floats, inward: Floats, low: float, high: float
+) -> float:
+    """How deep a tab may lie on a panel beyond a seam, in mm."""
+    local = np.column_stack([(outline - a) @ way, -(outline - a) @ inward])
+    shape = Polygon(local).buffer(-CLEAR, join_style="mitre")
+    depth = TAB_DEPTH
+    while depth >= MIN_TAB:
+        taper = min(depth, (high - low) * (1 - TIP_SHARE) / 2)
+        tip = Polygon([(low, 1.0), (high, 1.0), (high - taper, depth), (low + taper, depth)])
+        if shape.buffer(1e-6).contains(tip):
+            return depth
+        depth -= 0.5
+    return 0.0
+
+
+def _rewired(
+    design: Design,
+    old: Piece,
+    rest: Piece,
+    part: Piece,
+    away: set[str],
+    tab: Panel,
+    fold: Fold,
+    closed: Mapping[str, Floats],
+) -> Design:
+    """The design with the part as a piece of its own, and everything that named its panels."""
+
+    def moved(where: tuple[str, str]) -> tuple[str, str]:
+        return (part.name, where[1]) if where[0] == old.name and where[1] in away else where
+
+    joints = [replace(j, tab=moved(j.tab), target=moved(j.target)) for j in design.joints]
+    joints.append(
+        Joint("glue", (part.name, tab.name), (old.name, fold.parent), f"{part.title}, seam",
+              "outside")
+    )  # fmt: skip
+    pieces = []
+    for piece in design.pieces:
+        pieces += [rest, part] if piece.name == old.name else [piece]
+    offset = closed[fold.child]
+    mounts = dict(design.mounts)
+    turn = min((order for on, order in mounts.values() if on == old.name), default=1) - 1
+    mounts[part.name] = (old.name, turn)
+    return replace(
+        design,
+        pieces=tuple(pieces),
+        joints=tuple(joints),
+        placements={**design.placements, part.name: offset},
+        dimensions=tuple(
+            replace(d, piece=part.name) if d.piece == old.name and d.panel in away else d
+            for d in design.dimensions
+        ),
+        closers=frozenset(moved(w) for w in design.closers),
+        after_joining=frozenset(moved(w) for w in design.after_joining),
+        meetings=tuple((moved(a), moved(b)) for a, b in design.meetings),
+        mounts=mounts,
+    )
+
+
+def unfolded(fold: Fold, share: float) -> Floats:
+    """The turn of a fold, made to a share."""
+    return rotation(fold.start, fold.end, fold.angle * share)

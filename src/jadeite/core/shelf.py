@@ -1,0 +1,215 @@
+"""The shelf: every shape made for the same contents, drawn, measured, to be compared."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from jadeite.core.cutting import profile_by_key
+from jadeite.core.errors import JadeiteError
+from jadeite.core.folding import folded_faces
+from jadeite.core.nets import Design, Piece, drawn_folds, piece_area
+from jadeite.core.pictures import Camera, Palette, Picture, Scene, SceneStyle, net_picture
+from jadeite.core.pictures.palette import BOARD_COLOURS
+from jadeite.core.pipeline import Work, arrange_contents, plan_sheets, work_up
+from jadeite.core.project import Project, Shape, changed
+from jadeite.core.shapes import ShapeFamily, all_families, family_by_key
+
+__all__ = ["FORM", "NETS", "SORTS", "ShelfEntry", "entry_of", "sheets_of", "shelf", "sorted_shelf"]
+
+NETS, FORM = (150.0, 104.0), (110.0, 104.0)  # picture units of a tile; from memory
+MOST_NETS = 4  # pieces drawn on a tile; from memory, more are too small to tell apart
+BETWEEN = 5.0  # picture units between nets; from memory
+SMALL = 0.62  # of a hairline on a tile; from memory
+Size = tuple[float, float, float]
+
+SORTS = (
+    ("name", "name"),
+    ("board", "board used"),
+    ("size", "outside size"),
+    ("pieces", "pieces"),
+    ("glued", "glue joints"),
+    ("minutes", "minutes"),
+    ("sheets", "sheets"),
+)
+
+
+@dataclass(frozen=True)
+class ShelfEntry:
+    """One shape for the present contents.
+
+    ``why`` says what keeps it from holding them, empty when it holds them;
+    then the figures count: lengths in mm, ``area`` in mm², ``seconds`` of work.
+    ``largest`` is the extent of its largest piece.  ``curved`` shapes have a
+    curved score, which no perforation can take the place of.
+    """
+
+    key: str
+    title: str
+    why: str = ""
+    inside: Size = (0.0, 0.0, 0.0)
+    outside: Size = (0.0, 0.0, 0.0)
+    area: float = 0.0
+    pieces: int = 0
+    glued: int = 0
+    seconds: float = 0.0
+    curved: bool = False
+    opens: bool = True
+    reached: bool = True
+    nets: tuple[Picture, ...] = ()
+    form: Picture | None = None
+
+
+def _copies_once(pieces: Sequence[Piece]) -> list[Piece]:
+    seen: dict[int, Piece] = {}
+    for piece in pieces:
+        seen.setdefault(id(piece.panels), piece)
+    return list(seen.values())
+
+
+def _outside(design: Design) -> Size:
+    """Over the closed thing, by its middle surfaces."""
+    points = np.concatenate([face.points for face in folded_faces(design)])
+    x, y, z = np.ptp(points, axis=0).tolist()
+    return x, y, z
+
+
+def _opens_again(design: Design) -> bool:
+    """Whether nothing that is folded after filling is glued."""
+    return not any(j.kind == "glue" and j.tab in design.closers for j in design.joints)
+
+
+def _reached(design: Design, project: Project) -> bool:
+    """Whether every piece fits some sheet at hand within the cutter's reach, by its extent."""
+    profile = profile_by_key(project.cutter)
+    for piece in _copies_once(design.pieces):
+        points = np.concatenate([panel.outline for panel in piece.panels])
+        small, large = sorted(np.ptp(points, axis=0).tolist())
+        fits = False
+        for stock in project.stock:
+            reach = (stock.width, stock.height)
+            if profile.reach is not None:
+                a, b = sorted(reach)
+                c, d = sorted(profile.reach)
+                reach = (min(a, c), min(b, d))
+            low, high = sorted(v - 2 * profile.margin for v in reach)
+            fits = fits or (small <= low + 1e-6 and large <= high + 1e-6)
+        if not fits:
+            return False
+    return True
+
+
+def _curved(piece: Piece) -> bool:
+    return any(len(line) > 2 for line, _ in drawn_folds(piece))
+
+
+def _nets(
+    pieces: Sequence[Piece], palette: Palette, colours: Mapping[str, str]
+) -> tuple[Picture, ...]:
+    """Nets side by side, all at one scale."""
+    spans = [np.ptp(np.concatenate([p.outline for p in piece.panels]), axis=0) for piece in pieces]
+    wide, tall = sum(float(s[0]) for s in spans), max(float(s[1]) for s in spans)
+    room = NETS[0] - BETWEEN * (len(pieces) - 1)
+    scale = min(room / wide, NETS[1] / tall)
+    out, x = [], (room - wide * scale) / 2
+    for piece, span in zip(pieces, spans, strict=True):
+        width = float(span[0]) * scale
+        net = net_picture(piece, palette, colours[piece.name], width, NETS[1], SMALL, scale)
+        out.append(net.moved(x, 0.0))
+        x += width + BETWEEN
+    return tuple(out)
+
+
+def entry_of(work: Work, palette: Palette) -> ShelfEntry:
+    """A shape that has been worked up, drawn as real net and folded form."""
+    family, design = work.family, work.design
+    blocked = next((f.message for f in work.findings if f.level.word == "blocked"), "")
+    if design is None or work.lift is None or work.assembly is None:
+        why = next((f.message for f in work.findings), "Nothing is to go in yet.")
+        return ShelfEntry(family.key, family.title, blocked or why)
+    colours = work.colours
+    base = BOARD_COLOURS[0][1]
+    shown = _copies_once(design.pieces)[:MOST_NETS]
+    nets = _nets(shown, palette, {p.name: colours.get(p.name, base) for p in shown})
+    scene = Scene(design, work.lift.pose(1.0).matrices)
+    camera = scene.fitted(Camera(28, 32), *FORM, (3, 3, 6, 3))
+    style = SceneStyle(palette, colours, SMALL, dimensions=False, names=False)
+    return ShelfEntry(
+        family.key,
+        family.title,
+        blocked,
+        work.inside,
+        _outside(design),
+        sum(piece_area(piece) for piece in design.pieces),
+        len(design.pieces),
+        sum(j.kind == "glue" for j in design.joints),
+        work.assembly.seconds,
+        any(_curved(piece) for piece in shown),
+        _opens_again(design),
+        _reached(design, work.project),
+        nets,
+        scene.draw(camera, style),
+    )
+
+
+def _made(project: Project, family: ShapeFamily, kept: Mapping[str, Mapping[str, Any]]) -> Work:
+    """The project in another shape, its options as they were left."""
+    options = dict(kept.get(family.key, {}))
+    other = changed(project, shape=Shape(key=family.key, options=options))
+    return work_up(other, arrange_contents(other, quick=True))
+
+
+def shelf(
+    project: Project,
+    kept: Mapping[str, Mapping[str, Any]],
+    palette: Palette,
+    tell: Callable[[ShelfEntry], None],
+) -> None:
+    """Every shape for the project's contents, told one by one, the open one first."""
+    families = sorted(all_families(), key=lambda f: f.key != project.shape.key)
+    kept = {**kept, project.shape.key: project.shape.options}
+    for family in families:
+        try:
+            tell(entry_of(_made(project, family, kept), palette))
+        except JadeiteError as error:
+            tell(ShelfEntry(family.key, family.title, str(error)))
+
+
+def sheets_of(
+    project: Project, key: str, kept: Mapping[str, Mapping[str, Any]]
+) -> tuple[int, int] | None:
+    """How many sheets a shape takes, and how many pieces fit none; None when it is refused."""
+    kept = {**kept, project.shape.key: project.shape.options}
+    try:
+        work = _made(project, family_by_key(key), kept)
+    except JadeiteError:
+        return None
+    if work.design is None:
+        return None
+    layout = plan_sheets(work.project, work.design).layout
+    return len(layout.sheets), len(layout.unplaced)
+
+
+def sorted_shelf(
+    entries: Sequence[ShelfEntry], by: str, sheets: Mapping[str, tuple[int, int]]
+) -> list[ShelfEntry]:
+    """Entries by one of :data:`SORTS`; those that cannot hold the contents come last."""
+    far = float("inf")
+
+    def rank(entry: ShelfEntry) -> tuple[bool, float, str]:
+        x, y, z = entry.outside
+        value = {
+            "name": 0.0,
+            "board": entry.area,
+            "size": x * y * z,
+            "pieces": float(entry.pieces),
+            "glued": float(entry.glued),
+            "minutes": entry.seconds,
+            "sheets": float(sheets[entry.key][0]) if entry.key in sheets else far,
+        }[by]
+        return bool(entry.why), value, entry.title
+
+    return sorted(entries, key=rank)

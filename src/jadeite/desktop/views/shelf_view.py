@@ -1,0 +1,324 @@
+"""The shelf: every shape drawn for these contents, sorted and sifted; picking one opens it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from jadeite.core.pictures import LIGHT, Palette
+from jadeite.core.project import Project, Shape
+from jadeite.core.shapes import OptionValue, all_families
+from jadeite.core.shelf import FORM, NETS, SORTS, ShelfEntry, sorted_shelf
+from jadeite.core.units import System, format_area, format_duration, format_size
+from jadeite.desktop.jobs import Job
+from jadeite.desktop.paint import paint_picture
+from jadeite.desktop.session import Session
+from jadeite.desktop.widgets import label
+
+__all__ = ["ShelfTile", "ShelfView"]
+
+REDRAW = 200  # ms after the last change; from memory
+TILE, GAP, EDGE = QSize(286, 196), 10, 12  # pixels; from memory
+FILTERS = (
+    ("reached", "fits my sheets", "Every piece fits a sheet at hand and the cutter."),
+    ("no-glue", "no glue", "Nothing is glued: folded, tucked or tied."),
+    ("no-scoring", "no scoring tool", "No curved score: straight ones can be perforated instead."),
+    ("opens", "opens again", "Nothing is glued after filling."),
+)
+
+
+class ShelfTile(QPushButton):
+    """A shape drawn for the present contents: its nets, its folded form, its figures."""
+
+    def __init__(self, key: str, title: str, about: str) -> None:
+        super().__init__()
+        self.key, self.title = key, title
+        self.setProperty("role", "tile")
+        self.setStyleSheet("text-align: left; padding: 0px;")
+        self.setCheckable(True)
+        self.setToolTip(about)
+        self.setAccessibleName(title)
+        self.setFixedSize(TILE)
+        self.entry: ShelfEntry | None = None
+        self.sheets: tuple[int, int] | None = None
+        self._palette: Palette = LIGHT
+        self._system: System = "mm"
+
+    def show_entry(self, entry: ShelfEntry | None, palette: Palette, system: System) -> None:
+        """Draw another design."""
+        self.entry, self._palette, self._system = entry, palette, system
+        self.setAccessibleDescription(" ".join(self.lines))
+        self.update()
+
+    @property
+    def lines(self) -> tuple[str, ...]:
+        """The figures, or what keeps it from holding the contents."""
+        entry = self.entry
+        if entry is None:
+            return ("is being drawn",)
+        if entry.why:
+            return (entry.why,)
+        outside = format_size(entry.outside, self._system, places=0)
+        pieces = f"{entry.pieces} piece{'s' if entry.pieces != 1 else ''}"
+        glued = f"{entry.glued} glue joint{'s' if entry.glued != 1 else ''}"
+        count = "sheets follow"
+        if self.sheets is not None:
+            number, left = self.sheets
+            count = f"{number} sheet{'s' if number != 1 else ''}"
+            if left:
+                count = f"{left} piece{'s' if left != 1 else ''} fit no sheet"
+        return (
+            f"outside {outside}",
+            f"{format_area(entry.area, self._system)} board · {pieces} · {count}",
+            f"{glued if entry.glued else 'no glue'} · {format_duration(entry.seconds)}",
+        )
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p, entry = self._palette, self.entry
+        held = entry is not None and not entry.why
+        if entry is not None and entry.form is not None:
+            painter.save()
+            if not held:
+                painter.setOpacity(0.35)
+            painter.translate(10, 10)
+            for net in entry.nets:
+                paint_picture(painter, net)
+            painter.translate(NETS[0] + 6, 0)
+            paint_picture(painter, entry.form, round(FORM[0]), round(FORM[1]))
+            painter.restore()
+        font = painter.font()
+        font.setPixelSize(14)
+        font.setBold(True)
+        painter.setFont(font)
+        painter.setPen(QColor(p.ink))
+        top = 120
+        painter.drawText(QRect(12, top, self.width() - 24, 18), Qt.AlignmentFlag.AlignLeft,
+                         self.title)  # fmt: skip
+        font.setBold(False)
+        font.setPixelSize(12)
+        painter.setFont(font)
+        painter.setPen(QColor(p.quiet if held or entry is None else p.brick_text))
+        words = self.lines if held or entry is None else (self.lines[0],)
+        wrap = Qt.TextFlag.TextWordWrap if not held else Qt.TextFlag.TextSingleLine
+        for i, line in enumerate(words):
+            box = QRect(12, top + 20 + i * 16, self.width() - 24, 16 if held else 48)
+            painter.drawText(box, int(Qt.AlignmentFlag.AlignLeft) | int(wrap), line)
+        painter.end()
+
+
+class _Grid(QWidget):
+    """Tiles in as many columns as there is room for."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.tiles: list[ShelfTile] = []
+
+    def place(self, tiles: list[ShelfTile]) -> None:
+        """Show these tiles in this order; the tab key follows it."""
+        for before, after in zip(tiles, tiles[1:], strict=False):
+            QWidget.setTabOrder(before, after)
+        self.tiles = tiles
+        self._arrange()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._arrange()
+
+    def _arrange(self) -> None:
+        step = TILE.width() + GAP
+        columns = max(1, (self.width() - 2 * EDGE + GAP) // step)
+        used = columns * step - GAP
+        left = max(EDGE, (self.width() - used) // 2)
+        for i, tile in enumerate(self.tiles):
+            row, column = divmod(i, columns)
+            tile.move(QPoint(left + column * step, EDGE + row * (TILE.height() + GAP)))
+        rows = -(-len(self.tiles) // columns)
+        self.setMinimumHeight(2 * EDGE + rows * (TILE.height() + GAP) - GAP)
+
+
+class ShelfView(QWidget):
+    """All shapes for the open project; a process draws them one after another."""
+
+    picked = pyqtSignal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._kept: dict[str, Mapping[str, OptionValue]] = {}
+        self.entries: dict[str, ShelfEntry] = {}
+        self.sheets: dict[str, tuple[int, int]] = {}
+        self._palette: Palette = LIGHT
+        self._system: System = "mm"
+        self._drawn: object = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        bar = QFrame()
+        line = QHBoxLayout(bar)
+        line.setContentsMargins(EDGE, 8, EDGE, 4)
+        line.setSpacing(6)
+        line.addWidget(label("Sort by", "small"))
+        self.sort = QComboBox()
+        self.sort.setAccessibleName("Sort the shelf by")
+        for key, words in SORTS:
+            self.sort.addItem(words, key)
+        self.sort.currentIndexChanged.connect(lambda _: self._place())
+        line.addWidget(self.sort)
+        line.addSpacing(8)
+        self.filters: dict[str, QPushButton] = {}
+        for key, words, tip in FILTERS:
+            chip = QPushButton(words)
+            chip.setCheckable(True)
+            chip.setProperty("role", "segment")
+            chip.setProperty("place", "only")
+            chip.setToolTip(f"{tip} Show only such shapes.")
+            chip.toggled.connect(lambda _: self._place())
+            line.addWidget(chip)
+            self.filters[key] = chip
+        line.addStretch(1)
+        column.addWidget(bar)
+        self.note = label("", "small")
+        self.note.setContentsMargins(EDGE, 0, EDGE, 2)
+        column.addWidget(self.note)
+        self.scroll = QScrollArea()
+        self.scroll.setWidgetResizable(True)
+        self.scroll.setFrameShape(QFrame.Shape.NoFrame)
+        self.scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.grid = _Grid()
+        self.scroll.setWidget(self.grid)
+        column.addWidget(self.scroll, 1)
+        self.tiles: dict[str, ShelfTile] = {}
+        for family in all_families():
+            tile = ShelfTile(family.key, family.title, family.about)
+            tile.setParent(self.grid)
+            tile.clicked.connect(lambda _=False, k=family.key: self.pick(k))
+            self.tiles[family.key] = tile
+        self.job = Job("shelf", self)
+        session.extra_jobs.append(self.job)
+        self.job.part.connect(self._on_part)
+        self.job.succeeded.connect(lambda *_: self._note())
+        self.job.failed.connect(session.trouble)
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(REDRAW)
+        self._later.timeout.connect(self._ask)
+        self._place()
+
+    @property
+    def pending(self) -> bool:
+        """Whether something is still to be drawn or counted."""
+        return self.isVisible() and (self._later.isActive() or self.job.busy)
+
+    def pick(self, key: str) -> None:
+        """Make the shape that was picked; its options are as they were left."""
+        shape = self.session.project.shape
+        for name, tile in self.tiles.items():
+            tile.setChecked(name == key)
+        if shape.key != key:
+            self._kept[shape.key] = dict(shape.options)
+            self.session.edit(shape=Shape(key=key, options=dict(self._kept.get(key, {}))))
+        self.picked.emit(key)
+
+    def show_project(self) -> None:
+        """Draw the shelf anew where the document has changed; once it is looked at."""
+        project = self.session.project
+        for key, tile in self.tiles.items():
+            tile.setChecked(key == project.shape.key)
+        if self.isVisible() and self._wanted() != self._drawn:
+            self._later.start()
+
+    def showEvent(self, event: object) -> None:
+        self.show_project()
+
+    def _wanted(self) -> tuple[Project, Palette]:
+        return self.session.project, self._palette
+
+    def _ask(self) -> None:
+        if not self.isVisible():
+            return
+        self._drawn = self._wanted()
+        self.sheets = {}
+        project = self.session.project
+        kept = {key: dict(options) for key, options in self._kept.items()}
+        self.job.start(self._drawn, project, kept, self._palette)
+        for tile in self.tiles.values():
+            tile.sheets = None
+        self._note()
+
+    def _on_part(self, part: object) -> None:
+        if isinstance(part, ShelfEntry):
+            self.entries[part.key] = part
+            self.tiles[part.key].show_entry(part, self._palette, self._system)
+        elif isinstance(part, tuple):
+            key, count = part
+            self.sheets[key] = count
+            self.tiles[key].sheets = count
+            self.tiles[key].update()
+        self._place()
+
+    def _passes(self, key: str) -> bool:
+        """Whether a shape passes the filters that are set; one not yet drawn does."""
+        entry, on = self.entries.get(key), {k for k, c in self.filters.items() if c.isChecked()}
+        if entry is None or not on:
+            return True
+        if entry.why:
+            return False
+        left = self.sheets.get(key, (0, 0))[1]
+        passes = {
+            "reached": entry.reached and left == 0,
+            "no-glue": entry.glued == 0,
+            "no-scoring": not entry.curved,
+            "opens": entry.opens,
+        }
+        return all(passes[name] for name in on)
+
+    def shown(self) -> list[str]:
+        """Keys of the shapes that are shown, in their order."""
+        order = sorted_shelf(list(self.entries.values()), self.sort.currentData(), self.sheets)
+        keys = [entry.key for entry in order]
+        keys += [key for key in self.tiles if key not in self.entries]
+        return [key for key in keys if self._passes(key)]
+
+    def _place(self) -> None:
+        keys = self.shown()
+        for key, tile in self.tiles.items():
+            tile.setVisible(key in keys)
+        self.grid.place([self.tiles[key] for key in keys])
+        self._note()
+
+    def _note(self) -> None:
+        number, whole = len(self.shown()), len(self.tiles)
+        drawn = len(self.entries)
+        words = f"{number} of {whole} shapes" if number < whole else f"{whole} shapes"
+        if drawn < whole and self.job.busy:
+            words = f"{drawn} of {whole} drawn"
+        elif self.job.busy:
+            words += ", counting sheets"
+        held = sum(bool(e.why) for e in self.entries.values())
+        if held:
+            words += f"; {held} cannot hold these things as they are"
+        self.note.setText(f"{words}. Drawn for these contents; pick one to open it on the table.")
+
+    def set_look(self, palette: Palette, system: System) -> None:
+        """Colours and units."""
+        self._palette, self._system = palette, system
+        for key, tile in self.tiles.items():
+            tile.show_entry(self.entries.get(key), palette, system)
+        self.show_project()
+
+    def image(self) -> QImage:
+        """What is shown, as an image."""
+        return self.grab().toImage()

@@ -1,0 +1,110 @@
+"""The shelf: every shape for the same contents, with its figures."""
+
+from __future__ import annotations
+
+import pytest
+
+from jadeite.core.contents import Ball, Block
+from jadeite.core.pictures import LIGHT
+from jadeite.core.pipeline import arrange_contents, work_up
+from jadeite.core.project import Project, Shape, Stock, changed
+from jadeite.core.shapes import all_families
+from jadeite.core.shelf import SORTS, ShelfEntry, entry_of, sheets_of, shelf, sorted_shelf
+
+
+def drawn(project: Project) -> dict[str, ShelfEntry]:
+    """The whole shelf of a project."""
+    out: list[ShelfEntry] = []
+    shelf(project, {}, LIGHT, out.append)
+    return {entry.key: entry for entry in out}
+
+
+@pytest.fixture(scope="module")
+def entries(request) -> dict[str, ShelfEntry]:  # type: ignore[no-untyped-def]
+    """The shelf for a meteorite of 60 x 45 x 40 mm."""
+    stone = Block(name="meteorite", length=60, width=45, height=40, mass=120)
+    return drawn(changed(Project(), contents=(stone,)))
+
+
+def test_every_family_is_on_the_shelf_with_its_nets_and_form(entries) -> None:  # type: ignore[no-untyped-def]
+    """Real nets and a real folded form, the open shape first."""
+    assert set(entries) == {family.key for family in all_families()}
+    assert next(iter(entries)) == "tray-with-lid"
+    for entry in entries.values():
+        assert entry.why == ""
+        assert entry.form is not None
+        assert entry.form.items
+        assert 1 <= len(entry.nets) <= 4
+        assert min(entry.outside) > 0
+        assert entry.area > 0
+
+
+def test_figures_are_those_of_the_design_itself(entries) -> None:  # type: ignore[no-untyped-def]
+    """Worked up by itself, a shape has the same board, joints and minutes."""
+    stone = Block(name="meteorite", length=60, width=45, height=40, mass=120)
+    project = changed(Project(), contents=(stone,), shape=Shape(key="carton"))
+    work = work_up(project, arrange_contents(project, quick=True))
+    entry = entries["carton"]
+    assert work.design is not None
+    assert work.assembly is not None
+    assert entry.area == pytest.approx(work.sizes["board-area"].value)
+    assert entry.glued == sum(j.kind == "glue" for j in work.design.joints)
+    assert entry.seconds == pytest.approx(work.assembly.seconds)
+    assert entry_of(work, LIGHT).outside == pytest.approx(entry.outside)
+
+
+def test_what_no_glue_and_no_scoring_tool_mean(entries) -> None:  # type: ignore[no-untyped-def]
+    """The pyramid is tied; only the pillow has curved scores."""
+    assert [k for k, e in entries.items() if e.glued == 0] == ["pyramid"]
+    assert [k for k, e in entries.items() if e.curved] == ["pillow-box"]
+    assert all(e.opens for e in entries.values())
+
+
+@pytest.mark.parametrize("by", [key for key, _ in SORTS])
+def test_the_shelf_is_sorted_by_any_figure(entries, by) -> None:  # type: ignore[no-untyped-def]
+    """Rising; shapes that cannot hold the contents come last."""
+    refused = ShelfEntry("none", "A shape that cannot", "It is too narrow.")
+    counts = {key: (number, 0) for number, key in enumerate(sorted(entries))}
+    order = sorted_shelf([refused, *entries.values()], by, counts)
+    assert order[-1] is refused
+    value = {
+        "name": lambda e: e.title,
+        "board": lambda e: e.area,
+        "size": lambda e: e.outside[0] * e.outside[1] * e.outside[2],
+        "pieces": lambda e: e.pieces,
+        "glued": lambda e: e.glued,
+        "minutes": lambda e: e.seconds,
+        "sheets": lambda e: counts[e.key][0],
+    }[by]
+    values = [value(entry) for entry in order[:-1]]
+    assert values == sorted(values)
+
+
+def test_a_shape_that_cannot_hold_the_contents_says_why() -> None:
+    """Two metres are more than any of them can be; each names the length."""
+    project = changed(Project(), inside=(2000.0, 60.0, 40.0))
+    found = drawn(project)
+    assert all(entry.why for entry in found.values())
+    assert "2000" in found["tray-with-lid"].why
+
+
+def test_round_things_make_round_shapes_smaller() -> None:
+    """A ball alone is measured as a ball: the dome and the six-sided box fit close round it."""
+    ball = Ball(name="planet", diameter=90, mass=40)
+    found = drawn(changed(Project(), contents=(ball,)))
+    assert found["n-sided-box"].why == ""
+    across = min(found["n-sided-box"].outside[:2])
+    assert across < 110  # 93 mm, six sides, their tabs, and the lid over them
+    assert found["domed-box"].outside[2] < 110
+
+
+def test_sheets_are_counted_for_each_shape_on_the_stock_at_hand() -> None:
+    """On sheets that are too small, pieces are left over."""
+    stone = Block(name="meteorite", length=60, width=45, height=40, mass=120)
+    project = changed(Project(), contents=(stone,))
+    assert sheets_of(project, "carton", {}) == (1, 0)
+    small = changed(project, stock=(Stock(name="scrap", width=100, height=100),))
+    count = sheets_of(small, "carton", {})
+    assert count is not None
+    assert count[1] == 1
+    assert not drawn(small)["carton"].reached

@@ -49,6 +49,28 @@ def _parser() -> argparse.ArgumentParser:
         metavar="OPTION=VALUE",
         help="set an option of the shape; may be given again",
     )
+    new.add_argument(
+        "--thing",
+        action="append",
+        default=[],
+        metavar="WORDS",
+        help="something that goes in, such as 'planet: ball 90mm'; may be given again",
+    )
+    new.add_argument("--title", metavar="WORDS", help="what the project is called")
+    new.add_argument("--cutter", default="large", metavar="KEY", help="small, middle, large, ...")
+    new.add_argument(
+        "--folds",
+        choices=("scored", "perforated", "hand-creased"),
+        default="scored",
+        help="how folds are made (default scored)",
+    )
+    new.add_argument(
+        "--split",
+        action="append",
+        default=[],
+        metavar="PIECE=PANEL",
+        help="cut a piece in two at the fold of a panel; may be given again",
+    )
     new.add_argument("-o", "--output", required=True, metavar="FILE", help="the project file")
     check = commands.add_parser("check", help="sizes, findings and closure; exit 1 if one blocks")
     check.add_argument("file", metavar="FILE")
@@ -131,8 +153,9 @@ def _own_boards() -> tuple[Board, ...]:
 
 def _new(options: argparse.Namespace) -> int:
     from jadeite.core.boards import board_by_key
+    from jadeite.core.contents.words import thing_from_words
     from jadeite.core.formats import save_project
-    from jadeite.core.pipeline import work_up
+    from jadeite.core.pipeline import arrange_contents, work_up
     from jadeite.core.project import Project, Shape, changed
     from jadeite.core.shapes import family_by_key, resolve_options
     from jadeite.core.units import parse_size
@@ -149,16 +172,24 @@ def _new(options: argparse.Namespace) -> int:
     board = board_by_key(options.board, own) if options.board else None
     project = changed(
         Project(),
-        title=family.title,
+        title=options.title or family.title,
         shape=Shape(key=family.key, options={key: values[key] for key in chosen}),
+        folds=options.folds,
+        cutter=options.cutter,
+        contents=tuple(thing_from_words(words) for words in options.thing),
         inside=parse_size(options.inside, field="inside") if options.inside else None,
         boards={part: board.key for part, _ in family.parts if part not in family.follows}
         if board is not None
         else {},
         own_boards=(board,) if board in own else (),
     )
-    if project.inside is not None:
-        work = work_up(project, None)
+    if options.split:
+        pairs = [pair.partition("=") for pair in options.split]
+        if not all(piece and child for piece, _, child in pairs):
+            raise FieldError("--split", "it has no =", "Write --split piece=panel.")
+        project = changed(project, splits={piece: child for piece, _, child in pairs})
+    if project.inside is not None or project.contents:
+        work = work_up(project, arrange_contents(project))
         if work.design is None:
             raise FieldError("inside", work.findings[0].message.rstrip("."))
     save_project(project, Path(options.output))

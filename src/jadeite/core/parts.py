@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 from jadeite.core.boards import Board, board_by_key
 from jadeite.core.contents import AnyThing, Arrangement, Loose
 from jadeite.core.contents.cells import UP
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
+from jadeite.core.nets.split import split_along
 from jadeite.core.project import Project
 from jadeite.core.shapes import OptionValue, ShapeFamily
 from jadeite.core.shapes.dividers import with_dividers
@@ -22,6 +24,7 @@ __all__ = [
     "parts_of",
     "piece_colours",
     "round_form",
+    "with_fold_kind",
 ]
 
 DIVIDER = "divider"
@@ -101,12 +104,13 @@ def build_design(
     boards: Mapping[str, Board],
     options: Mapping[str, OptionValue],
     arrangement: Arrangement | None,
-    things: Sequence[AnyThing] = (),
+    project: Project | None = None,
 ) -> Design:
     """The design of an inside size in mm, with the dividers that an arrangement asks for.
 
-    A shape that may be measured for something round is, when ``things`` are
-    round and stand on one another in the middle.
+    A shape that may be measured for something round is, when the project's
+    things are round and stand on one another in the middle.  Pieces are cut
+    where the project says so, and folds made in its way.
 
     Raises
     ------
@@ -115,7 +119,7 @@ def build_design(
     """
     if options.get("measured") == "auto":
         choices = next(o.choices for o in family.options if o.key == "measured")
-        form = round_form(arrangement, things)
+        form = round_form(arrangement, project.contents if project else ())
         if form == "ball" and "ball" not in dict(choices):
             form = "round"
         options = {**options, "measured": form if form in dict(choices) else "block"}
@@ -129,4 +133,23 @@ def build_design(
         ) from error
     if arrangement is not None and arrangement.grid is not None:
         design = with_dividers(design, arrangement.grid, boards[DIVIDER])
-    return design
+    if project is None:
+        return design
+    for piece, child in project.splits.items():
+        if any(p.name == piece for p in design.pieces):
+            design = split_along(design, piece, child)
+    return with_fold_kind(design, project.folds)
+
+
+def with_fold_kind(design: Design, kind: str) -> Design:
+    """The design with its scores made another way: perforated, or creased by hand."""
+    if kind == "scored":
+        return design
+    pieces = tuple(
+        replace(
+            piece,
+            folds=tuple(replace(f, kind=kind) if f.kind == "scored" else f for f in piece.folds),
+        )
+        for piece in design.pieces
+    )
+    return replace(design, pieces=pieces)

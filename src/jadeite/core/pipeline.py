@@ -39,6 +39,7 @@ from jadeite.core.judgement import (
     round_findings,
 )
 from jadeite.core.nets import Design, piece_area
+from jadeite.core.nets.split import best_split
 from jadeite.core.parts import DIVIDER, boards_of, build_design, divided, parts_of, piece_colours
 from jadeite.core.placing import bodies_in
 from jadeite.core.project import Project, changed
@@ -216,7 +217,7 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     try:
         inside = _inside(project, arrangement)
         found += contents_findings(project, arrangement, inside)
-        design = build_design(family, inside, boards, options, arrangement, project.contents)
+        design = build_design(family, inside, boards, options, arrangement, project)
         joints, proof = prove(design)
         found += proof
         found += round_findings(project, arrangement, design)
@@ -330,18 +331,36 @@ def plan_sheets(
             if short
             else "No sheet at hand that the cutter reaches holds"
         )
+        rooms = [
+            (min(s.width, profile.reach[0]) - 2 * profile.margin,
+             min(s.height, profile.reach[1]) - 2 * profile.margin)
+            for s in project.stock
+        ] + [
+            (min(s.height, profile.reach[0]) - 2 * profile.margin,
+             min(s.width, profile.reach[1]) - 2 * profile.margin)
+            for s in project.stock
+        ]  # fmt: skip
+        split = None if short else best_split(design, piece, rooms, _closes)
         found.append(
             Finding(
                 Level.LOOK,
                 "piece-fits-no-sheet",
-                f"{why} {copies} × {piece.title} ({size}): add a larger sheet or another cutter.",
+                f"{why} {copies} × {piece.title} ({size}): add a larger sheet or another cutter"
+                f"{f', or cut it in two {split.title}' if split else ''}.",
                 name,
                 "sheets",
+                Cure(f"Cut it {split.title}", ((f"splits.{name}", split.child),))
+                if split
+                else None,
             )
         )
     return SheetWork(
         layout, cutting_plan(design.pieces, layout, profile, project.heavier), tuple(found)
     )
+
+
+def _closes(design: Design) -> bool:
+    return not any(f.level is Level.BLOCKED for f in prove(design)[1])
 
 
 def _count(unplaced: tuple[tuple[str, int], ...]) -> dict[str, int]:

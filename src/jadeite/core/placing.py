@@ -34,7 +34,9 @@ def beyond_round(arrangement: Arrangement, design: Design, things: Sequence[AnyT
         away = np.abs(np.array(place.low) + cell - middle)
         ball = things[place.thing].form == "ball"
         if hollow.kind == "ball":
-            reach = np.linalg.norm(away) + cell[0] if ball else np.linalg.norm(away + cell)
+            # it stands on the floor without room below; beside it the walls are measured
+            solid = place.solid[0] / 2
+            reach = np.linalg.norm(away) + solid if ball else np.linalg.norm(away + cell)
         elif ball or (things[place.thing].form == "cylinder" and place.axis == UP):
             reach = np.hypot(*away[:2]) + max(cell[:2])
         else:

@@ -96,6 +96,8 @@ class Project(_Model):
     stock: tuple[Stock, ...] = Field(
         default=(Stock(name="12 × 12 in", width=304.8, height=304.8),), min_length=1, max_length=20
     )
+    folds: Literal["scored", "perforated", "hand-creased"] = "scored"
+    splits: dict[Key, Key] = Field(default_factory=dict, max_length=20)
     free_turns: bool = True
     grain: Literal["heavy", "follow", "ignore"] = "heavy"
     copies: int = Field(default=1, ge=1, le=MAX_COPIES)

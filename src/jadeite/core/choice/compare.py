@@ -73,7 +73,7 @@ def meaning_of(
         if part not in project.boards and source in focus:
             chosen[part] = board
     try:
-        design = build_design(family, inside, chosen, options, arrangement, project.contents)
+        design = build_design(family, inside, chosen, options, arrangement, project)
     except FieldError as error:
         return Meaning(board, (), f"{error.field}: {error.problem}")
     figures = figures_of(design, chosen, focus, floor, project.contents, arrangement, family.roof)

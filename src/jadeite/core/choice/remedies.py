@@ -56,9 +56,7 @@ def _measure(project: Project, design: Design) -> tuple[float, float, float]:
 def _design(project: Project, arrangement: Arrangement | None, inside: Size) -> Design:
     family = family_by_key(project.shape.key)
     options = resolve_options(family, project.shape.options)
-    return build_design(
-        family, inside, boards_of(project, family), options, arrangement, project.contents
-    )
+    return build_design(family, inside, boards_of(project, family), options, arrangement, project)
 
 
 def remedies_for(

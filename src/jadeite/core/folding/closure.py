@@ -112,14 +112,25 @@ def edges_apart(
     one: tuple[str, str],
     other: tuple[str, str],
 ) -> float:
-    """How far apart in mm the nearest two sides of two panels lie, end to end."""
-    sides = []
-    for piece, panel in (one, other):
-        points = transform(matrices[piece][panel], design.piece(piece).panel(panel).outline)
-        sides.append(np.stack([points, np.roll(points, -1, axis=0)], axis=1))
-    mine, its = sides[0][:, None], sides[1][None, :, ::-1]
-    gaps = np.linalg.norm(mine - its, axis=3).max(axis=2)
-    return float(gaps.min())
+    """How far apart in mm the nearest two sides of two panels lie, over what both have."""
+    rings = [
+        transform(matrices[piece][panel], design.piece(piece).panel(panel).outline)
+        for piece, panel in (one, other)
+    ]
+    sides = [list(zip(ring, np.roll(ring, -1, axis=0), strict=True)) for ring in rings]
+    gaps = [
+        max(_from_segment(p, *long) for p in short)
+        for mine in sides[0]
+        for its in sides[1]
+        for short, long in (sorted((mine, its), key=lambda s: float(np.linalg.norm(s[1] - s[0]))),)
+    ]
+    return min(gaps)
+
+
+def _from_segment(point: Floats, a: Floats, b: Floats) -> float:
+    way = b - a
+    share = min(1.0, max(0.0, float((point - a) @ way) / max(float(way @ way), 1e-18)))
+    return float(np.linalg.norm(a + share * way - point))
 
 
 def small_turn(piece: Piece, tab: str) -> bool:

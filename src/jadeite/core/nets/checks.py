@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import shapely
 
-from jadeite.core.boards.fit_rules import MIN_TAB
+from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import fold_lines, loops_of
@@ -14,6 +14,8 @@ __all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels"]
 
 MIN_FOLD = 5.0  # mm; from memory, a shorter fold is hard to make
 MIN_CUTOUT = 2.0  # mm; from memory
+MIN_BRIDGE = 1.5  # mm between cut-outs in card; from memory
+ROUNDING = 1e-6  # mm; rounding
 GRID = 1e-6  # mm; rounding
 OVERLAP = 1e-3  # mm2; below it two panels only touch
 
@@ -91,8 +93,8 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
             )
         )
     for loop in loops_of(piece):
-        if not loop.hole:
-            continue
+        if loop.kind not in ("hole", "window"):
+            continue  # slots and slits may be as narrow as they must
         width = float(np.min(np.ptp(loop.points, axis=0)))
         if width < MIN_CUTOUT:
             found.append(
@@ -104,4 +106,46 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
                     piece.name,
                 )
             )
+    found += _opening_findings(piece)
     return tuple(found)
+
+
+def _opening_findings(piece: Piece) -> list[Finding]:
+    """Slots too near an edge, and bridges between cut-outs that are too narrow."""
+    worst: dict[str, tuple[float, str, str]] = {}
+
+    def note(code: str, have: float, panel: str, words: str) -> None:
+        if code not in worst or have < worst[code][0]:
+            worst[code] = (have, panel, words)
+
+    for panel in piece.panels:
+        if not panel.openings:
+            continue
+        edge = shapely.LinearRing(panel.outline)
+        shapes = [
+            shapely.Polygon(o.points) if o.closed else shapely.LineString(o.points)
+            for o in panel.openings
+        ]
+        for i, (opening, shape) in enumerate(zip(panel.openings, shapes, strict=True)):
+            near = float(edge.distance(shape))
+            if opening.kind in ("slot", "slit") and near < SLOT_AROUND - ROUNDING:
+                note(
+                    "slot-near-edge",
+                    near,
+                    panel.name,
+                    f"{piece.title}: a slot in the {panel.title} is {near:.1f} mm from its edge. "
+                    f"It needs {SLOT_AROUND:.0f} mm of board around it.",
+                )
+            bridges = [near, *(float(shape.distance(other)) for other in shapes[:i])]
+            if min(bridges) < MIN_BRIDGE - ROUNDING:
+                note(
+                    "bridge-narrow",
+                    min(bridges),
+                    panel.name,
+                    f"{piece.title}: a bridge of {min(bridges):.1f} mm in the {panel.title} tears; "
+                    f"{MIN_BRIDGE} mm holds.",
+                )
+    return [
+        Finding(Level.LOOK, code, words, f"{piece.name}/{panel}")
+        for code, (_, panel, words) in worst.items()
+    ]

@@ -8,7 +8,7 @@ inside becomes narrower.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -22,8 +22,10 @@ from jadeite.core.nets.turns import rotation
 
 __all__ = ["Split", "best_split", "extent_of", "split_along", "splits_of"]
 
+NEAR = 1e-6  # mm; rounding, corners this close to a fold lie on it
 CLEAR = 0.5  # mm; from memory, between the tab and the ends of what it lies on
 LEAST_TURN, MOST_TURN = 45.0, 135.0  # degrees; from memory, other folds make no good seam
+SMALLER = 0.9  # a cut that leaves more than this share of the length is no help; from memory
 LEAST_SEAM = 12.0  # mm; from memory, a shorter seam holds nothing
 TIP_SHARE = 0.5  # of the tab's root remains at its tip; from memory
 SEAM_COST = 12.0  # mm² of board that a mm of seam counts as, for the work of gluing it; from memory
@@ -86,28 +88,45 @@ def splits_of(piece: Piece) -> tuple[Split, ...]:
     return tuple(sorted(out, key=lambda s: s.cost))
 
 
-def best_split(piece: Piece, reaches: Iterable[tuple[float, float]]) -> Split | None:
-    """The cheapest cut after which both parts fit one of ``reaches`` (mm); None when none does."""
+def best_split(
+    design: Design,
+    piece: Piece,
+    reaches: Iterable[tuple[float, float]],
+    closes: Callable[[Design], bool],
+) -> Split | None:
+    """The cheapest cut after which both parts fit one of ``reaches`` (mm).
+
+    Where no one cut does it, that which leaves the smallest part to be cut
+    again; None when there is none.  ``closes`` proves a design: a cut whose tab
+    has no place is not offered.
+    """
     rooms = [tuple(sorted(r)) for r in reaches]
 
-    def fits(part: tuple[float, float]) -> bool:
-        return any(part[0] <= a + 1e-6 and part[1] <= b + 1e-6 for a, b in rooms)
+    def fits(part: Piece) -> bool:
+        small, large = extent_of(part.panels)
+        return any(small <= a + NEAR and large <= b + NEAR for a, b in rooms)
 
+    known = {p.name for p in design.pieces}
+    least, fallback = SMALLER * extent_of(piece.panels)[1], None
     for split in splits_of(piece):
-        # the part that carries the tab grows by it
-        grown = tuple((a + TAB_DEPTH, b + TAB_DEPTH) for a, b in split.parts)
-        if fits(split.parts[0]) and fits(grown[1]):
-            return split
-    return None
+        try:
+            made = split_along(design, piece.name, split.child)
+        except FieldError:
+            continue
+        parts = [p for p in made.pieces if p.name == piece.name or p.name not in known]
+        largest = max(extent_of(part.panels)[1] for part in parts)
+        if all(fits(part) for part in parts):
+            if closes(made):
+                return split
+        elif largest < least and closes(made):
+            least, fallback = largest, split
+    return fallback
 
 
-def split_along(
-    design: Design, piece_name: str, child: str, closed: Mapping[str, Floats]
-) -> Design:
+def split_along(design: Design, piece_name: str, child: str) -> Design:
     """Cut a piece at the fold of a panel; the cut-off part is glued on with a tab.
 
-    ``closed`` carries each panel of the piece into the shared space.  The new
-    piece is named after the old one, with ``-b``.
+    The new piece is named after the old one, with a letter from b on.
 
     Raises
     ------
@@ -124,16 +143,16 @@ def split_along(
         )
     fold = next(f for f in piece.tree if f.child == child)
     away = _beyond(piece, child)
-    name = f"{piece_name}-b"
+    taken = {p.name for p in design.pieces}
+    name = next(n for n in (f"{piece_name}-{c}" for c in "bcdefghijklmnop") if n not in taken)
     panels, tab, target_outline = _seam(piece, fold, away)
     stays = tuple(
         replace(p, outline=target_outline) if p.name == fold.parent else p
         for p in piece.panels
         if p.name not in away
     )
-    turn = Fold(
-        child, tab.name, *_ends(tab), -fold.angle if _towards(fold) else fold.angle, fold.kind
-    )
+    # seen from the panel that is cut off, the other one lies beyond the same fold
+    turn = Fold(child, tab.name, *_ends(tab), fold.angle, fold.kind)
     rest = replace(
         piece,
         panels=stays,
@@ -149,11 +168,7 @@ def split_along(
         piece.good_side,
         tuple(b for b in piece.before if set(b) <= away),
     )
-    return _rewired(design, piece, rest, part, away, tab, fold, closed)
-
-
-def _towards(fold: Fold) -> bool:
-    return True
+    return _rewired(design, piece, rest, part, away, tab, fold)
 
 
 def _ends(panel: Panel) -> tuple[tuple[float, float], tuple[float, float]]:
@@ -170,13 +185,14 @@ def _seam(piece: Piece, fold: Fold, away: set[str]) -> tuple[list[Panel], Panel,
     inward = np.array([-way[1], way[0]])  # into the panel that is cut off
     offset = t / math.sin(math.radians(abs(fold.angle)))
     # the carrier reaches past the corner by d / sin(turn), as that of any outside tab
-    moved = []
-    for point in child.outline:
-        on_hinge = abs(float((point - a) @ inward)) < 1e-6
-        moved.append(point - inward * offset if on_hinge else point)
-    outline = np.array(moved)
-    ends = [p for p, q in zip(outline, child.outline, strict=True) if np.abs(p - q).max() > 0]
-    along = sorted(float((p - a) @ way) for p in ends)
+    ring, n = child.outline, len(child.outline)
+    on = [abs(float((p - a) @ inward)) < NEAR for p in ring]
+    sides = [i for i in range(n) if on[i] and on[(i + 1) % n]]
+    first = max(sides, key=lambda i: float(np.linalg.norm(ring[(i + 1) % n] - ring[i])))
+    ring = np.roll(ring, -first, axis=0)
+    past = -inward * offset
+    outline = np.vstack([ring[0] + past, ring[1] + past, ring[1:], ring[:1]])
+    along = sorted(float((p - a) @ way) for p in ring[:2])
     low, high = along[0] + CLEAR, along[-1] - CLEAR
     root0, root1 = a - inward * offset + way * high, a - inward * offset + way * low
     depth = min(TAB_DEPTH, _deep(parent.outline, a, way, inward, low, high))
@@ -189,7 +205,7 @@ def _seam(piece: Piece, fold: Fold, away: set[str]) -> tuple[list[Panel], Panel,
     taper = min(depth, (high - low) * (1 - TIP_SHARE) / 2)
     out = -inward * depth
     tab = np.array([root0, root1, root1 + out + way * taper, root0 + out - way * taper])
-    panel = Panel(f"tab.{child.name}", f"{child.title} seam", "tab", tab, (high - low, depth))
+    panel = Panel(f"tab.cut.{child.name}", f"{child.title} seam", "tab", tab, (high - low, depth))
     strip = Polygon(
         [a + way * (along[0] - 1), a + way * (along[-1] + 1),
          a + way * (along[-1] + 1) - inward * t / 2, a + way * (along[0] - 1) - inward * t / 2]
@@ -230,7 +246,6 @@ def _rewired(
     away: set[str],
     tab: Panel,
     fold: Fold,
-    closed: Mapping[str, Floats],
 ) -> Design:
     """The design with the part as a piece of its own, and everything that named its panels."""
 
@@ -245,7 +260,7 @@ def _rewired(
     pieces = []
     for piece in design.pieces:
         pieces += [rest, part] if piece.name == old.name else [piece]
-    offset = closed[fold.child]
+    offset = _closed(old, design.placements[old.name], fold.child)
     mounts = dict(design.mounts)
     turn = min((order for on, order in mounts.values() if on == old.name), default=1) - 1
     mounts[part.name] = (old.name, turn)
@@ -265,6 +280,12 @@ def _rewired(
     )
 
 
-def unfolded(fold: Fold, share: float) -> Floats:
-    """The turn of a fold, made to a share."""
-    return rotation(fold.start, fold.end, fold.angle * share)
+def _closed(piece: Piece, placement: Floats, panel: str) -> Floats:
+    """What carries a panel of the flat piece into the shared space."""
+    carrier = {fold.child: fold for fold in piece.tree}
+    out = np.eye(4)
+    while panel in carrier:
+        fold = carrier[panel]
+        out = rotation(fold.start, fold.end, fold.angle) @ out
+        panel = fold.parent
+    return np.asarray(placement @ out)

@@ -13,6 +13,12 @@ from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
 
 __all__ = ["CuttingPanel"]
 
+FOLDS = (
+    ("scored", "scored with a tool"),
+    ("perforated", "perforated by the blade"),
+    ("hand-creased", "creased by hand, at ticks"),
+)
+
 
 class CuttingPanel(Panel):
     """Cutter, settings, time; for hand cutting the printed pages."""
@@ -38,6 +44,21 @@ class CuttingPanel(Panel):
             label(
                 "A second pass is the safer for thick card: firmer pressure drags thin "
                 "corners. A test cut decides.",
+                "small",
+                wrap=True,
+            )
+        )
+        self.folds = QComboBox()
+        for key, words in FOLDS:
+            self.folds.addItem(words, key)
+        self.folds.setAccessibleName("How folds are made")
+        self.folds.activated.connect(lambda _: self.session.edit(folds=self.folds.currentData()))
+        card.add(label("Folds"))
+        card.add(self.folds)
+        card.add(
+            label(
+                "Without a scoring tool a fold is cut in dashes, or marked by a tick at either "
+                "end and creased along a ruler.",
                 "small",
                 wrap=True,
             )
@@ -81,6 +102,7 @@ class CuttingPanel(Panel):
         project, sheets = self.session.project, self.session.sheets
         self.cutter.setCurrentIndex(self.cutter.findData(project.cutter))
         self.heavier.set_value(project.heavier)
+        self.folds.setCurrentIndex(self.folds.findData(project.folds))
         if sheets is None:
             self.results.show_results([], self.system)
             self.settings.setVisible(False)

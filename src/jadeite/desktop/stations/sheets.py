@@ -19,6 +19,7 @@ from jadeite.core.sheets import GAP, SHEET_SIZES
 from jadeite.core.units import format_size
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
+from jadeite.desktop.stations.split_card import SplitCard
 from jadeite.desktop.widgets import Card, button, clear_layout, label
 
 __all__ = ["SheetsPanel"]
@@ -105,6 +106,8 @@ class SheetsPanel(Panel):
         stock.add(self.own)
         stock.add(label("The first size on which a piece fits is used first.", "small", wrap=True))
         self.column.addWidget(stock)
+        self.split = SplitCard(self.session)
+        self.column.addWidget(self.split)
         self.results = ResultsCard()
         self.column.addWidget(self.results)
         self._shown: object = None
@@ -162,6 +165,7 @@ class SheetsPanel(Panel):
         self.free.blockSignals(False)
         self.grain.setCurrentIndex(self.grain.findData(project.grain))
         self._show_stock(project.stock)
+        self.split.refresh()
         sheets = self.session.sheets
         if sheets is None:
             self.results.show_results([], self.system)

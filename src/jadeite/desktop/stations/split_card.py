@@ -1,0 +1,86 @@
+"""Pieces that are cut in two, so that they fit a sheet or the cutter; every cut can be overruled."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QComboBox, QVBoxLayout
+
+from jadeite.core.errors import JadeiteError
+from jadeite.core.nets import Design
+from jadeite.core.nets.split import splits_of
+from jadeite.core.parts import boards_of, build_design
+from jadeite.core.project import changed
+from jadeite.core.shapes import resolve_options
+from jadeite.desktop.session import Session
+from jadeite.desktop.widgets import Card, clear_layout, label
+
+__all__ = ["SplitCard"]
+
+
+class SplitCard(Card):
+    """One row for each piece that is cut, or that fits no sheet whole."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__("Cut in two")
+        self.session = session
+        self.choices: dict[str, QComboBox] = {}
+        self._list = QVBoxLayout()
+        self._list.setSpacing(4)
+        self.body.addLayout(self._list)
+        self.add(
+            label(
+                "Along a fold, with a tab there; both parts stay at one scale. The cut with the "
+                "shortest seam costs least.",
+                "small",
+                wrap=True,
+            )
+        )
+        self._shown: object = None
+
+    def _whole(self) -> Design | None:
+        """The design as it is without any cut."""
+        project, work = self.session.project, self.session.work
+        options = resolve_options(work.family, project.shape.options)
+        boards = boards_of(project, work.family)
+        uncut = changed(project, splits={})
+        try:
+            return build_design(work.family, work.inside, boards, options, work.arrangement, uncut)
+        except JadeiteError:
+            return None
+
+    def _choose(self, piece: str, child: str) -> None:
+        splits = {k: v for k, v in self.session.project.splits.items() if k != piece}
+        if child:
+            splits[piece] = child
+        self.session.edit(splits=splits)
+
+    def refresh(self) -> None:
+        """Show what is cut, and what should be."""
+        project, sheets, work = self.session.project, self.session.sheets, self.session.work
+        wanted = set(project.splits)
+        if sheets is not None:
+            wanted |= {name for name, _ in sheets.layout.unplaced}
+        key = (project, tuple(sorted(wanted)))
+        if work.design is None or key == self._shown:
+            self.setVisible(bool(wanted) and work.design is not None)
+            return
+        self._shown = key
+        clear_layout(self._list)
+        self.choices = {}
+        design = self._whole() if wanted else None
+        for piece in design.pieces if design is not None else ():
+            splits = splits_of(piece) if piece.name in wanted else ()
+            if not splits:
+                continue
+            box = QComboBox()
+            box.setAccessibleName(f"Where the {piece.title} is cut")
+            box.addItem("whole", "")
+            for split in splits:
+                box.addItem(split.title, split.child)
+            box.setCurrentIndex(max(0, box.findData(project.splits.get(piece.name, ""))))
+            box.activated.connect(
+                lambda _, p=piece.name, b=box: self._choose(p, str(b.currentData()))
+            )
+            self._list.addWidget(label(piece.title[:1].upper() + piece.title[1:], "strong"))
+            self._list.addWidget(box)
+            self.choices[piece.name] = box
+        self.setVisible(bool(self.choices))

@@ -1,0 +1,15 @@
+#!/bin/sh
+# Write the example projects anew, as anyone would from the command line: sh tools/examples.sh [FOLDER]
+set -e
+out=${1:-examples}
+mkdir -p "$out"
+jadeite new domed-box --title "Paper planet in a dome" --thing "paper planet: ball 90mm" \
+    --set sides=6 -o "$out/planet-dome.jadeite"
+jadeite new gathered-box --title "Sweets for the open night" --inside 80x60x70mm \
+    --set ribbon=8mm --set seam=tongue -o "$out/gathered-sweets.jadeite"
+jadeite new chest --title "Chest for the filters" --inside 120x80x50mm \
+    --set stand-ups=3 -o "$out/filter-chest.jadeite"
+jadeite new carton --title "Carton for a path lamp" --thing "path lamp: block 70x45x95mm" \
+    --set bottom=lock -o "$out/lamp-carton.jadeite"
+jadeite new tray-with-lid --title "Eyepiece box from a small cutter" --inside 80x60x30mm \
+    --cutter small --split tray=back -o "$out/small-cutter-box.jadeite"

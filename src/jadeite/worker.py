@@ -19,7 +19,7 @@ from jadeite.core.errors import JadeiteError
 from jadeite.core.pictures import Palette
 from jadeite.core.pipeline import SheetWork, arrangements_of, plan_sheets, work_up
 from jadeite.core.project import Project, Stock
-from jadeite.core.shelf import ShelfEntry, sheets_of
+from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of
 from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
 
@@ -116,12 +116,18 @@ def shelf(
                 step.part((entry.key, count))
 
 
+def options(project: Project, palette: Palette, step: Step) -> None:
+    """The open shape with each option one way and another, part by part."""
+    option_pictures(project, palette, lambda *part: step.part(part))
+
+
 JOBS: dict[str, Callable[..., object]] = {
     "arrange": arrangements_of,
     "sheets": sheets,
     "size": size,
     "board-sheets": board_sheets,
     "shelf": shelf,
+    "options": options,
     "remedies": remedies,
 }
 

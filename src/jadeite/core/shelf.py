@@ -16,13 +16,32 @@ from jadeite.core.pictures import Camera, Palette, Picture, Scene, SceneStyle, n
 from jadeite.core.pictures.palette import BOARD_COLOURS
 from jadeite.core.pipeline import Work, arrange_contents, plan_sheets, work_up
 from jadeite.core.project import Project, Shape, changed
-from jadeite.core.shapes import ShapeFamily, all_families, family_by_key
+from jadeite.core.shapes import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    all_families,
+    family_by_key,
+    resolve_options,
+)
 
-__all__ = ["FORM", "NETS", "SORTS", "ShelfEntry", "entry_of", "sheets_of", "shelf", "sorted_shelf"]
+__all__ = [
+    "FORM",
+    "NETS",
+    "SORTS",
+    "ShelfEntry",
+    "entry_of",
+    "option_pictures",
+    "sheets_of",
+    "shelf",
+    "sorted_shelf",
+    "variants",
+]
 
 NETS, FORM = (150.0, 104.0), (110.0, 104.0)  # picture units of a tile; from memory
 MOST_NETS = 4  # pieces drawn on a tile; from memory, more are too small to tell apart
 BETWEEN = 5.0  # picture units between nets; from memory
+LESS, MORE, SAME = 0.6, 1.5, 1e-6  # of a number, to show what it does; from memory
 SMALL = 0.62  # of a hairline on a tile; from memory
 Size = tuple[float, float, float]
 
@@ -191,6 +210,35 @@ def sheets_of(
         return None
     layout = plan_sheets(work.project, work.design).layout
     return len(layout.sheets), len(layout.unplaced)
+
+
+def variants(option: Option, value: OptionValue) -> tuple[OptionValue, ...]:
+    """Values of an option that show what it does: every choice, or less and more of a number."""
+    if option.choices:
+        return tuple(key for key, _ in option.choices)
+    now = float(value)
+    less, more = max(option.low, LESS * now), min(option.high, MORE * max(now, option.low))
+    if option.unit == "count":
+        less, more = max(option.low, now - 2.0), min(option.high, now + 2.0)
+    if option.unit == "deg":
+        less, more = max(option.low, now - 12.0), min(option.high, now + 12.0)
+    return tuple(dict.fromkeys(v for v in (less, more) if abs(v - now) > SAME)) or (now,)
+
+
+def option_pictures(
+    project: Project, palette: Palette, tell: Callable[[str, OptionValue, ShelfEntry], None]
+) -> None:
+    """The open shape with every option set one way and another, told one by one."""
+    family = family_by_key(project.shape.key)
+    values = resolve_options(family, project.shape.options)
+    for option in family.options:
+        for value in variants(option, values[option.key]):
+            options = {**project.shape.options, option.key: value}
+            try:
+                entry = entry_of(_made(project, family, {family.key: options}), palette)
+            except JadeiteError as error:
+                entry = ShelfEntry(family.key, family.title, str(error))
+            tell(option.key, value, entry)
 
 
 def sorted_shelf(

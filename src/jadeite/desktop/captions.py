@@ -17,6 +17,7 @@ from jadeite.core.units import System, format_size
 
 __all__ = ["add_boards", "add_grain", "add_key", "add_pointed"]
 
+MOST_LINES = 6  # names of pieces and boards; from memory
 EDGE = 16.0  # pixels from the edge of the table
 
 
@@ -24,17 +25,27 @@ def add_boards(
     out: Picture, design: Design, hidden: frozenset[str], palette: Palette, width: float
 ) -> None:
     """Each piece with its board, in the upper right corner."""
-    y = 20.0
-    lines: dict[str, int] = {}
+    counts: dict[tuple[str, str], int] = {}
     for piece in design.pieces:
         if piece.name not in hidden:
-            strips = part_of(piece.name) == DIVIDER
-            words = f"{DIVIDER if strips else piece.title} · {piece.board.title.lower()}"
-            lines[words] = lines.get(words, 0) + 1
-    for words, count in lines.items():
-        shown = f"{count} {words.replace(DIVIDER, DIVIDER + 's', 1)}" if count > 1 else words
-        out.add(Label(shown, width - EDGE, y, 13, palette.quiet, "end"))
-        y += 19
+            stem, _, number = piece.title.rpartition(" ")
+            words = stem if number.isdigit() else piece.title
+            if part_of(piece.name) == DIVIDER:
+                words = DIVIDER
+            key = (words, piece.board.title.lower())
+            counts[key] = counts.get(key, 0) + 1
+    if len(counts) > MOST_LINES:  # too many names to read: how many of each board
+        by_board: dict[tuple[str, str], int] = {}
+        for (_, board), count in counts.items():
+            by_board["piece", board] = by_board.get(("piece", board), 0) + count
+        counts = by_board
+    for i, ((words, board), count) in enumerate(counts.items()):
+        plural = f"{words[:-1]}ies" if words.endswith("y") else f"{words}s"
+        shown = f"{count} {plural}" if count > 1 else words
+        if words == "piece" and count == 1:
+            shown = "1 piece"
+        spot = (width - EDGE, 20.0 + 19 * i)
+        out.add(Label(f"{shown} · {board}", *spot, 13, palette.quiet, "end"))
 
 
 def add_grain(

@@ -33,7 +33,9 @@ def _shape(session: Session) -> Entry:
     glued = [r for r in work.joints if r.joint.kind == "glue"]
     closed = sum(r.closed for r in glued)
     words = (
-        f"{len(glued)} glue joints" if closed == len(glued) else f"{closed} of {len(glued)} close"
+        f"{len(glued)} glue joint{'s' if len(glued) != 1 else ''}"
+        if closed == len(glued)
+        else f"{closed} of {len(glued)} close"
     )
     return Entry(f"{work.family.short} · {words}", _state(session, "shape"))
 
@@ -59,7 +61,8 @@ def _sheets(session: Session) -> tuple[Entry, Entry]:
     count = len(sheets.layout.sheets)
     words = f"{count} sheet{'s' if count != 1 else ''} · {sheets.layout.used:.0%} used"
     if sheets.layout.unplaced:
-        words = f"{len(sheets.layout.unplaced)} pieces fit no sheet"
+        left = len(sheets.layout.unplaced)
+        words = f"{left} pieces fit no sheet" if left > 1 else "1 piece fits no sheet"
     changes = sheets.cutting.tool_changes
     cut = f"{format_duration(sheets.cutting.seconds)} · {changes} tool change" + (
         "s" if changes != 1 else ""

@@ -185,7 +185,9 @@ def sheet_picture(
         dash = Stroke(palette.quiet, 0.7 * unit, (2 * unit, 3 * unit))
         picture.add(Path((box(ux, uy, uw, uh),), stroke=dash))
     for placed in cut.sheet.placed:
-        piece = pieces[placed.piece]
+        piece = pieces.get(placed.piece)
+        if piece is None:  # the layout is still that of the document before
+            continue
 
         def put(points: Floats, placed: PlacedPiece = placed) -> Floats:
             return place(placed_points(points, placed))

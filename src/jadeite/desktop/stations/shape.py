@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QComboBox, QWidget
 
 from jadeite.core.nets import Piece
 from jadeite.core.pipeline import Work
 from jadeite.core.reckoning import Mark, Reckoning, given, reckon
-from jadeite.core.shapes import Option, ShapeFamily
+from jadeite.core.shapes import Option, ShapeFamily, resolve_options
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.chooser import ShapeChooser
-from jadeite.desktop.widgets import Card, NumberBox, Segmented, label
+from jadeite.desktop.stations.option_pictures import OptionPictures
+from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, label
 
 __all__ = ["ShapePanel", "shape_results"]
+
+WIDE = 20  # letters of all choices; from memory, more do not stand beside one another
 
 
 def panel_results(piece: Piece, name: str) -> list[tuple[str, Reckoning, str]]:
@@ -52,6 +55,15 @@ class ShapePanel(Panel):
         self.chooser = ShapeChooser(self.session)
         self.column.addWidget(self.chooser)
         self.options = Card("Options")
+        self.pictures = OptionPictures(self.session)
+        self.pictures.chosen.connect(
+            lambda key, value: self.session.set_field(f"shape.options.{key}", value)
+        )
+        self.show_pictures = Disclosure(
+            "what each option does", "Small pictures of this shape, made one way and another."
+        )
+        self.show_pictures.toggled.connect(self.pictures.show_rows)
+        self.options.add(self.show_pictures)
         self._editors: dict[str, QWidget] = {}
         self._rows: list[QWidget] = []
         self._family = ""
@@ -74,13 +86,28 @@ class ShapePanel(Panel):
             row.hide()
             row.setParent(None)
             row.deleteLater()
-        self._rows = [
-            self.options.row(option.label, self._editor(option), option.help)
-            for option in family.options
-        ]
+        self._rows = []
+        self.pictures.clear()
+        values = resolve_options(family, self.session.project.shape.options)
+        for option in family.options:
+            self._rows.append(self.options.row(option.label, self._editor(option), option.help))
+            row = self.pictures.row(option, values[option.key], self.system)
+            self.options.add(row)
+            self._rows.append(row)
+        self.pictures.show_rows(self.show_pictures.isChecked())
 
     def _editor(self, option: Option) -> QWidget:
         path = f"shape.options.{option.key}"
+        if sum(len(words) for _, words in option.choices) > WIDE:
+            box = QComboBox()
+            box.setAccessibleName(option.label)
+            box.setToolTip(option.help)
+            for key, words in option.choices:
+                box.addItem(words, key)
+            box.setFixedWidth(150)
+            box.activated.connect(lambda _: self.session.set_field(path, box.currentData()))
+            self._editors[option.key] = box
+            return box
         if option.choices:
             choice = Segmented(option.choices, option.label)
             choice.chosen.connect(lambda value: self.session.set_field(path, value))
@@ -140,6 +167,9 @@ class ShapePanel(Panel):
                 editor.set_value(float(value), self.system)
             elif isinstance(editor, NumberBox):
                 editor.set_value(float(value))
+            elif isinstance(editor, QComboBox):
+                editor.setCurrentIndex(max(0, editor.findData(str(value))))
+        self.pictures.refresh(work.family, self.palette_)
         self.chooser.show_family(work.family)
         self._show_panel()
         self.results.show_results(shape_results(work), self.system)

@@ -77,7 +77,7 @@ class ShelfTile(QPushButton):
             number, left = self.sheets
             count = f"{number} sheet{'s' if number != 1 else ''}"
             if left:
-                count = f"{left} piece{'s' if left != 1 else ''} fit no sheet"
+                count = f"{left} piece{'s fit' if left != 1 else ' fits'} no sheet"
         return (
             f"outside {outside}",
             f"{format_area(entry.area, self._system)} board · {pieces} · {count}",

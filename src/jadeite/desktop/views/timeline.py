@@ -14,6 +14,9 @@ from jadeite.desktop.views.chart import Chart
 
 __all__ = ["Timeline"]
 
+TICK = 74.0  # pixels for the words of a minute; from memory
+NARROW = 460  # pixels; from memory, a narrower line gets short words only
+
 LEFT, RIGHT = 18.0, 18.0
 
 
@@ -71,7 +74,7 @@ class Timeline(Chart):
                     ]
                 )
                 out.add(Path((ring,), stroke=Stroke(p.ink, 2)))
-        minutes = max(1, round(plan.seconds / 60 / 8))
+        minutes = max(1, round(plan.seconds / 60 / min(8.0, self.width() / TICK)))
         for minute in range(0, int(plan.seconds // 60) + 1, minutes):
             x = self._x(minute * 60)
             tick = np.array([[x, top + height + 4], [x, top + height + 9]])
@@ -86,7 +89,8 @@ class Timeline(Chart):
             out.add(Label(words, x + 18, 16, 12, p.ink, "start"))
             x += 30 + len(words) * 7
         dry = format_duration(plan.dry_at)
-        words = f"{format_duration(plan.seconds)} in all, fully dry after {dry}"
+        whole = f"{format_duration(plan.seconds)} in all"
+        words = f"{whole}, fully dry after {dry}" if self.width() > NARROW else whole
         out.add(Label(words, self.width() - RIGHT, 16, 12, p.ink, "end"))
         return out
 

@@ -1,0 +1,171 @@
+"""The shelf, the pictures of options, and cutting in two, in the real window."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from jadeite.core.contents import Ball
+from jadeite.core.project import Project, Shape, Stock, changed
+from jadeite.core.shapes import all_families
+from tests.desktop.conftest import settle
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def shelf(demo, qtbot):  # type: ignore[no-untyped-def]
+    """The shelf of the demo project, all of it drawn and counted."""
+    window = demo
+    window.show_shelf()
+    view = window.centre.shelf
+    qtbot.waitUntil(lambda: len(view.entries) == len(all_families()), timeout=60_000)
+    qtbot.waitUntil(lambda: not view.pending, timeout=60_000)
+    return view
+
+
+def test_the_shelf_is_sorted_and_sifted(shelf) -> None:  # type: ignore[no-untyped-def]
+    """By any figure; filters leave only what passes, and say how many."""
+    assert set(shelf.shown()) == {family.key for family in all_families()}
+    shelf.sort.setCurrentIndex(shelf.sort.findData("board"))
+    held = [k for k in shelf.shown() if not shelf.entries[k].why]
+    areas = [shelf.entries[key].area for key in held]
+    assert areas == sorted(areas)
+    places = [shelf.tiles[key].pos() for key in shelf.shown()]
+    assert [(p.y(), p.x()) for p in places] == sorted((p.y(), p.x()) for p in places)
+    shelf.filters["no-glue"].click()
+    assert shelf.shown() == ["pyramid"]
+    assert shelf.tiles["pyramid"].isVisible()
+    assert not shelf.tiles["carton"].isVisible()
+    assert "1 of" in shelf.note.text()
+    shelf.filters["no-glue"].click()
+    shelf.filters["no-scoring"].click()
+    assert "pillow-box" not in shelf.shown()
+    shelf.filters["no-scoring"].click()
+    shelf.sort.setCurrentIndex(shelf.sort.findData("sheets"))
+    counts = [shelf.sheets[k][0] for k in shelf.shown() if not shelf.entries[k].why]
+    assert counts == sorted(counts)
+    assert "sheet" in " ".join(shelf.tiles["carton"].lines)
+    assert not shelf.image().isNull()
+
+
+def test_picking_a_shape_opens_it_on_the_table_and_can_be_taken_back(window, shelf, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """By the keyboard too; the options of a shape are as they were left."""
+    window.session.set_field("shape.options.lid-depth", 11.0)
+    settle(qtbot, window)
+    tile = shelf.tiles["n-sided-box"]
+    tile.setFocus()
+    QTest.keyClick(tile, Qt.Key.Key_Space)
+    settle(qtbot, window)
+    assert window.session.project.shape.key == "n-sided-box"
+    assert window.centre.stack.currentWidget() is window.centre.table
+    assert window.centre.foot.isVisible()
+    assert window.panels["shape"].chooser.name.text() == "N-sided box"
+    window.show_shelf()
+    shelf.pick("tray-with-lid")
+    assert window.session.project.shape.options["lid-depth"] == 11.0
+    window.session.undo()
+    settle(qtbot, window)
+    assert window.session.project.shape.key == "n-sided-box"
+
+
+@pytest.mark.parametrize(
+    ("key", "options"),
+    [
+        ("domed-box", {"sides": 6.0}),
+        ("gathered-box", {"seam": "tongue"}),
+        ("chest", {"stand-ups": 3.0}),
+        ("carton", {"bottom": "lock"}),
+    ],
+)
+def test_families_stand_closed_in_the_window(window, qtbot, key, options) -> None:  # type: ignore[no-untyped-def]
+    """Picked, lifted from flat to closed, stepped through, laid on sheets: nothing blocks."""
+    things = (Ball(name="planet", diameter=90),) if key == "domed-box" else ()
+    inside = None if things else (120.0, 80.0, 70.0)
+    project = changed(
+        Project(),
+        contents=things,
+        inside=inside,
+        shape=Shape(key=key, options=options),
+        stock=(Stock(name="large sheet", width=900, height=600),),
+        cutter="hand",
+    )
+    window.session.open_copy(project)
+    window.open_station("shape")
+    settle(qtbot, window)
+    assert not window.session.work.blocked
+    assert "yes" in window.panels["shape"].closes.text()
+    for value in (0.0, 0.3, 0.6, 0.85, 1.0):
+        window.centre.lift.set_value(value)
+        window.centre.table.repaint()
+    window.open_station("assembly")
+    panel = window.panels["assembly"]
+    for number in range(len(panel.steps)):
+        panel.go(number)
+    window.open_station("sheets")
+    settle(qtbot, window)
+    assert window.session.sheets is not None
+    assert len(window.session.sheets.layout.sheets) >= 1
+    assert not window.grab().isNull()
+
+
+def test_every_option_is_shown_by_pictures_that_set_it(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Each choice drawn from the shape itself; a click makes it so."""
+    window = demo
+    window.session.edit(shape=Shape(key="carton"))
+    window.open_station("shape")
+    settle(qtbot, window)
+    panel = window.panels["shape"]
+    panel.show_pictures.click()
+    pictures = panel.pictures
+    qtbot.waitUntil(lambda: all(t.entry for t in pictures.thumbs.values()), timeout=60_000)
+    family = window.session.work.family
+    assert {key for key, _ in pictures.thumbs} == {option.key for option in family.options}
+    glued = pictures.thumbs["bottom", "glued"]
+    assert glued.isVisible()
+    assert glued.entry.glued > pictures.thumbs["bottom", "lock"].entry.glued
+    QTest.mouseClick(glued, LEFT)
+    settle(qtbot, window)
+    assert window.session.project.shape.options["bottom"] == "glued"
+    assert glued.isChecked()
+
+
+def test_a_tray_is_cut_for_a_small_cutter_and_the_cut_overruled(window, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """The finding's cure cuts it where it costs least; another fold, or whole, can be chosen."""
+    project = changed(Project(), inside=(80.0, 60.0, 30.0), cutter="small")
+    window.session.open_copy(project)
+    window.open_station("sheets")
+    settle(qtbot, window)
+    finding = next(f for f in window.session.findings if f.code == "piece-fits-no-sheet")
+    window.session.cure(finding)
+    settle(qtbot, window)
+    assert window.session.findings == ()
+    card = window.panels["sheets"].split
+    box = card.choices["tray"]
+    assert box.currentData() == window.session.project.splits["tray"]
+    assert box.count() == 5
+    box.setCurrentIndex(box.findData("left"))
+    box.activated.emit(box.currentIndex())
+    settle(qtbot, window)
+    assert window.session.project.splits == {"tray": "left"}
+    box = card.choices["tray"]
+    box.setCurrentIndex(0)
+    box.activated.emit(0)
+    settle(qtbot, window)
+    assert window.session.project.splits == {}
+
+
+def test_folds_are_perforated_from_the_cutting_station(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """For a cutter that has no scoring tool."""
+    window = demo
+    window.open_station("cutting")
+    settle(qtbot, window)
+    box = window.panels["cutting"].folds
+    box.setCurrentIndex(box.findData("perforated"))
+    box.activated.emit(box.currentIndex())
+    settle(qtbot, window)
+    assert window.session.project.folds == "perforated"
+    steps = {p.step for s in window.session.sheets.cutting.sheets for p in s.paths}
+    assert "score" not in steps
+    assert "perforate" in steps

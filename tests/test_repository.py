@@ -133,7 +133,7 @@ def test_demo_walks_the_stations_on_a_virtual_display(tmp_path: Path) -> None:
     )
     assert done.returncode == 0, done.stderr
     pictures = sorted((tmp_path / "pictures").glob("*.png"))
-    assert len(pictures) == 15
+    assert len(pictures) == 19
     assert all(p.stat().st_size > 20_000 for p in pictures)
     assert not list((tmp_path / "state").rglob("*.journal"))
 

@@ -133,6 +133,14 @@ def _largest(
     return float(np.floor(best / STEP + CLEAR) * STEP)
 
 
+def _least_built(low: float, high: float, builds: Callable[[float], object]) -> float:
+    """The least length in mm, to a tenth of it, from which a shape with its options can be built."""
+    length = low
+    while length < high and builds(length) is None:
+        length *= 1.1
+    return min(length, high)
+
+
 def _nothing(_: float, __: str) -> None:
     return None
 
@@ -181,11 +189,16 @@ def size_by_paper(
     at_hand = (Stock(name=stock.name, width=stock.width, height=stock.height, count=sheets),)
     found: dict[float, Layout] = {}
 
-    def fits(length: float) -> bool:
+    def builds(length: float) -> Design | None:
         inside = _grown(start, float(np.floor(length / STEP + CLEAR) * STEP), grow, family)
         try:
-            design = build_design(family, inside, boards, options, None)
+            return build_design(family, inside, boards, options, None)
         except FieldError:
+            return None
+
+    def fits(length: float) -> bool:
+        design = builds(length)
+        if design is None:
             return False
         plans: list[SheetPlan] = []
         for pieces in _by_board(design, project):
@@ -207,6 +220,7 @@ def size_by_paper(
 
     low, high = _range(start, grow, family)
     high = min(high, 2 * sheets * (stock.width + stock.height))
+    low = _least_built(low, high, builds)
     best = _largest(low, high, fits, step or _nothing, "Trying sizes on the sheet")
     if best is None:
         words = "one sheet" if sheets == 1 else f"{sheets} sheets"

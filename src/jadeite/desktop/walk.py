@@ -8,10 +8,10 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from jadeite.core.contents import Block, FlatPack, Tag
+from jadeite.core.contents import Ball, Block, FlatPack, Tag
 from jadeite.core.project import Shape
 from jadeite.desktop.docket import STATIONS
-from jadeite.desktop.stations import AssemblyPanel
+from jadeite.desktop.stations import AssemblyPanel, ShapePanel
 from jadeite.desktop.window import Window
 
 __all__ = ["Walk"]
@@ -40,6 +40,13 @@ class Walk(QObject):
         self._todo.append(("12-contents-divided", self._divided))
         self._todo.append(("13-contents-sleeve", self._sleeve))
         self._todo.append(("14-board-too-heavy", self._heavy))
+        for name, key, options, lift in (
+            ("16-domed-box", "domed-box", {}, 1.0),
+            ("17-chest", "chest", {"stand-ups": 3.0}, 0.72),
+            ("18-gathered-box", "gathered-box", {"seam": "tongue"}, 0.62),
+            ("19-carton-options", "carton", {}, 0.8),
+        ):
+            self._todo.append((name, lambda a=(key, options, lift): self._family(*a)))
         self._looks = 0
         self._name = ""
         self._timer = QTimer(self)
@@ -87,6 +94,20 @@ class Walk(QObject):
         )
         self.window.session.edit(contents=(chart,), dividers="none", shape=Shape(key="sleeve"))
 
+    def _family(self, key: str, options: dict[str, float | str], lift: float) -> None:
+        """A box of another family, with something of the scenario in it."""
+        lamp = Block(name="path lamp", length=70, width=45, height=60, mass=90, turn="upright")
+        thing = Ball(name="paper planet", diameter=90, mass=40) if key == "domed-box" else lamp
+        things = () if key == "chest" else (thing,)
+        inside = (120.0, 80.0, 50.0) if key == "chest" else None
+        self.window.session.edit(
+            contents=things, inside=inside, shape=Shape(key=key, options=options)
+        )
+        shape = self.window.panels["shape"]
+        assert isinstance(shape, ShapePanel)
+        shape.show_pictures.setChecked(key == "carton")
+        self._shape(lift)
+
     def _heavy(self) -> None:
         stone = Block(name="meteorite", length=90, width=60, height=35, mass=900, turn="upright")
         self.window.session.edit(contents=(stone,), shape=Shape())
@@ -94,7 +115,10 @@ class Walk(QObject):
 
     def _look(self) -> None:
         self._looks += 1
+        shape = self.window.panels["shape"]
         drawn = not self.window.centre.shelf.pending
+        if isinstance(shape, ShapePanel):
+            drawn = drawn and not shape.pictures.pending
         ready = self.window.session.settled() and not self.window.choice.busy and drawn
         if not ready and self._looks < PATIENCE:
             return

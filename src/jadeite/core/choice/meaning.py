@@ -11,7 +11,7 @@ from jadeite.core.boards import Board, Sag, floor_sag, smallest_roll, wall_bulge
 from jadeite.core.boards.plates import GRAVITY
 from jadeite.core.choice.floor import Floor, plies_on
 from jadeite.core.contents import AnyThing, Arrangement, Loose
-from jadeite.core.nets import Design, Piece, piece_area
+from jadeite.core.nets import Design, Panel, Piece, piece_area
 from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.grain import preferred_grain
 from jadeite.core.nets.outline import fold_lines
@@ -116,8 +116,8 @@ def figures_of(
         if (bulge := _bulge(design, boards[first], things, arrangement)) is not None:
             out.append(_sag_figure("wall", "Wall bulges", bulge, "the wall bulges"))
         out += _walls(body)
-    if roof in focus:
-        out.append(_roof(design.piece(roof)))
+    if roof in focus and (over := _over(design, roof)) is not None:
+        out.append(_roof(*over))
     if first in focus and not boards[first].folds:
         out.append(_strips(floor, boards[first]))
     if pieces:
@@ -181,9 +181,19 @@ def _walls(piece: Piece) -> list[Figure]:
     ]
 
 
-def _roof(piece: Piece) -> Figure:
+def _over(design: Design, roof: str) -> tuple[Piece, Panel] | None:
+    """The level panel that closes the hollow: of a lid, or of the piece that is also the walls."""
+    pieces = sorted(design.pieces, key=lambda p: p.name != "lid")
+    for piece in pieces:
+        if part_of(piece.name) in (roof, "lid"):
+            named = [p for p in piece.panels if p.name in ("lid", "top")]
+            return piece, (named or list(piece.panels))[0]
+    return None
+
+
+def _roof(piece: Piece, panel: Panel) -> Figure:
     """How far a lid sags under its own weight."""
-    length, width = piece.panels[0].size
+    length, width = panel.size
     mass = piece.board.grammage * length * width / 1e6
     sag = floor_sag(piece.board, length, width, mass, name="Lid sags")
     return _sag_figure("lid", "Lid sags", sag, "the lid sags under its own weight by")

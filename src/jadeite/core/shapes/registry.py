@@ -18,6 +18,7 @@ from jadeite.core.nets.model import Design
 from jadeite.core.units import check_length, number_text, parse_length
 
 __all__ = [
+    "SOME",
     "Option",
     "OptionValue",
     "ShapeFamily",
@@ -30,6 +31,7 @@ __all__ = [
 ]
 
 OptionValue = float | str
+SOME = "some"  # a part is made when a count is above 0
 Size = tuple[float, float, float]
 
 
@@ -148,8 +150,12 @@ class ShapeFamily:
         return tuple(
             (part, title)
             for part, title in self.parts
-            if part not in self.when or options[self.when[part][0]] == self.when[part][1]
+            if part not in self.when or self._asked(options, *self.when[part])
         )
+
+    @staticmethod
+    def _asked(options: Mapping[str, OptionValue], key: str, wanted: OptionValue) -> bool:
+        return float(options[key]) > 0 if wanted == SOME else options[key] == wanted
 
 
 def check_inside(inside: Size, names: tuple[str, str, str], low: float, high: float) -> None:

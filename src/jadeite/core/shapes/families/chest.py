@@ -17,6 +17,7 @@ from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.nets.openings import slot_for, window
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.registry import (
+    SOME,
     Option,
     OptionValue,
     ShapeFamily,
@@ -458,7 +459,7 @@ CHEST = register(
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
         when={"latch": ("latch", "hook-over"), "pad": ("latch", "hook-over"),
-              "catch": ("latch", "hook-over"), "handle": ("handle", "strap")},
+              "catch": ("latch", "hook-over"), "handle": ("handle", "strap"), "stand-up": ("stand-ups", SOME)},
         follows={"strip": "tray", "latch": "tray", "catch": "tray",
                  "handle": "tray", "stand-up": "tray"},
         usual={"pad": "chipboard"},

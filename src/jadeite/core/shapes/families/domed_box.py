@@ -311,6 +311,5 @@ DOMED_BOX = register(
         largest=MAX_INSIDE,
         when={"ply": ("dome-plies", "two")},
         follows={"base-brim": "base", "ply": "gore", "lid-brim": "gore", "cover": "gore"},
-        roof="gore",
     )
 )  # fmt: skip

@@ -1,0 +1,49 @@
+"""Boards, cures, sheets and sizes for every family: nothing is left to fall over."""
+
+from __future__ import annotations
+
+import pytest
+
+from jadeite.core.contents import Block
+from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
+from jadeite.core.project import Project, Shape, Stock, changed
+from jadeite.core.shapes import all_families, resolve_options
+from jadeite.core.sizing import size_by_paper
+
+STONE = Block(name="meteorite", length=60, width=45, height=40, mass=400, turn="upright")
+
+
+@pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
+def test_every_board_and_cure_has_its_figures(family) -> None:  # type: ignore[no-untyped-def]
+    """A comparison of all boards, part by part, and cures that were tried."""
+    project = changed(Project(), contents=(STONE,), shape=Shape(key=family.key))
+    arrangement = arrange_contents(project)
+    work = work_up(project, arrangement)
+    assert work.design is not None, [f.message for f in work.findings]
+    assert not work.blocked, [f.message for f in work.findings]
+    options = resolve_options(family, {})
+    for focus in ((), *((part,) for part, _ in family.parts_made(options))):
+        comparison = work.comparison(focus)
+        assert any(meaning.figures for meaning in comparison.meanings)
+    for remedy in work.remedies(work.comparison()):
+        assert remedy.cure.label
+
+
+@pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
+def test_every_family_is_laid_out_and_sized_by_the_paper(family) -> None:  # type: ignore[no-untyped-def]
+    """One large sheet of paper: the largest of this shape that it yields is larger than the start."""
+    stock = Stock(name="roll", width=1000, height=900)
+    project = changed(
+        Project(),
+        inside=(60.0, 45.0, 40.0),
+        shape=Shape(key=family.key),
+        stock=(stock,),
+        cutter="hand",
+    )
+    work = work_up(project, None)
+    assert work.design is not None
+    sheets = plan_sheets(project, work.design)
+    assert sheets.layout.unplaced == ()
+    assert sheets.cutting.seconds > 0
+    found = size_by_paper(project, stock, (60.0, 45.0, 40.0), sheets=len(sheets.layout.sheets))
+    assert min(b - a for a, b in zip((60.0, 45.0, 40.0), found.inside, strict=True)) > -1e-6

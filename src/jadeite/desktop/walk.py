@@ -43,7 +43,7 @@ class Walk(QObject):
         for name, key, options, lift in (
             ("16-domed-box", "domed-box", {}, 1.0),
             ("17-chest", "chest", {"stand-ups": 3.0}, 0.72),
-            ("18-gathered-box", "gathered-box", {"seam": "tongue"}, 0.62),
+            ("18-gathered-box", "gathered-box", {"seam": "tongue"}, 0.9),
             ("19-carton-options", "carton", {}, 0.8),
         ):
             self._todo.append((name, lambda a=(key, options, lift): self._family(*a)))

@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jadeite.core.assembly import lift_of
+from jadeite.core.contents import Ball
 from jadeite.core.pictures import (
     DARK,
     LIGHT,
@@ -26,6 +27,7 @@ from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import BOARD_COLOURS, shade
 from jadeite.core.pictures.scene import runs_of
 from jadeite.core.pipeline import arrange_contents, bodies_of, plan_sheets, work_up
+from jadeite.core.project import Project, Shape, changed
 from tests.conftest import build_tray
 
 
@@ -283,3 +285,20 @@ def test_a_disc_gives_the_scale() -> None:
 def test_neighbouring_edges_are_stroked_as_one_line(flags, runs) -> None:  # type: ignore[no-untyped-def]
     """Also across the first corner, and all round."""
     assert runs_of(flags, 1) == runs
+
+
+def test_a_ball_is_painted_once_however_the_order_parts_space() -> None:
+    """A dome's many planes pass through it; still it is one disc and one spot of light."""
+    project = changed(
+        Project(), contents=(Ball(name="planet", diameter=90),), shape=Shape(key="domed-box")
+    )
+    work = work_up(project, arrange_contents(project))
+    assert work.design is not None
+    assert work.lift is not None
+    pose = work.lift.pose(1.0)
+    scene = Scene(work.design, pose.matrices, work.bodies, pose.contents)
+    assert scene.order is not None
+    walked = list(scene.order.walk(Camera(28, 32).towards))
+    balls = [item for item in walked if scene.faces[item.tag].radius]
+    assert len(balls) == 1
+    assert len(balls[0].polygons) == len(work.bodies[0].faces)

@@ -32,6 +32,7 @@ class OrderItem:
     polygons: tuple[Floats, ...]
     edges: tuple[tuple[int, ...], ...]
     normals: tuple[Floats, ...]
+    whole: bool = False  # painted in one go, as a ball is: it goes to the side of its middle
 
     @property
     def solid(self) -> bool:
@@ -147,9 +148,14 @@ def build_order(items: list[OrderItem]) -> OrderTree | None:
     if best is None:  # solids that no own face parts: paint them as they come
         return OrderTree(np.array([0.0, 0.0, 1.0]), 0.0, tuple(items), None, None)
     _, normal, offset, over, under = best
-    here, front, back = [], [], []
+    here: list[OrderItem] = []
+    front: list[OrderItem] = []
+    back: list[OrderItem] = []
     for item, o, u in zip(items, over.tolist(), under.tolist(), strict=True):
-        if o and u:
+        if o and u and item.whole:
+            middle = float((np.concatenate(item.polygons) @ normal).mean())
+            (front if middle >= offset else back).append(item)
+        elif o and u:
             halves = _halves(item, normal, offset)
             if halves is None:
                 front.append(item)

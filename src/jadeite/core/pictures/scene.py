@@ -185,7 +185,8 @@ class Scene:
         flags = tuple(
             tuple(CUT for _ in p) if i < caps else (NONE,) * len(p) for i, p in enumerate(polygons)
         )
-        items.append(OrderItem(len(self.faces), polygons, flags, normals))
+        ball = body.kind == "sphere"
+        items.append(OrderItem(len(self.faces), polygons, flags, normals, ball))
         radius = body.size[0] / 2 if body.kind == "sphere" else 0.0
         self.faces.append(_Face("", body.name, 0.0, "body", None, radius))
         self.points.extend(polygons)

@@ -134,7 +134,7 @@ def _largest(
 
 
 def _least_built(low: float, high: float, builds: Callable[[float], object]) -> float:
-    """The least length in mm, to a tenth of it, from which a shape with its options can be built."""
+    """The least length in mm, to a tenth of it, from which a shape can be built."""
     length = low
     while length < high and builds(length) is None:
         length *= 1.1

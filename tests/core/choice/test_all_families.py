@@ -31,7 +31,7 @@ def test_every_board_and_cure_has_its_figures(family) -> None:  # type: ignore[n
 
 @pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
 def test_every_family_is_laid_out_and_sized_by_the_paper(family) -> None:  # type: ignore[no-untyped-def]
-    """One large sheet of paper: the largest of this shape that it yields is larger than the start."""
+    """One large sheet: the largest of this shape that it yields is larger than the start."""
     stock = Stock(name="roll", width=1000, height=900)
     project = changed(
         Project(),

@@ -63,3 +63,48 @@ def test_every_family_describes_itself(family: ShapeFamily) -> None:
         resolve_options(family, {"sparkle": 1})
     with pytest.raises(ValueError, match="twice"):
         register(family)
+
+
+SIDES = Option("sides", "Sides", 6.0, "How many.", unit="count", low=3.0, high=12.0)
+SLOPE = Option("slope", "Slope", 60.0, "How steep.", unit="deg", low=40.0, high=75.0)
+
+
+@pytest.mark.parametrize(
+    ("option", "typed", "value"),
+    [
+        (SIDES, 6, 6.0),
+        (SIDES, "8", 8.0),
+        (SIDES, 12.0, 12.0),
+        (SLOPE, "62.5°", 62.5),
+        (SLOPE, 40, 40),
+    ],
+)
+def test_counts_and_angles_are_read_as_typed(option, typed, value) -> None:  # type: ignore[no-untyped-def]
+    """Numbers, or words with a degree sign."""
+    assert option.accept(typed) == value
+
+
+@pytest.mark.parametrize(
+    ("option", "typed"),
+    [(SIDES, 2), (SIDES, 13), (SIDES, 6.5), (SIDES, "six"), (SIDES, True), (SIDES, None),
+     (SLOPE, float("nan")), (SLOPE, "90°"), (SLOPE, "")],
+)  # fmt: skip
+def test_what_is_no_count_or_angle_is_refused_with_the_range(option, typed) -> None:  # type: ignore[no-untyped-def]
+    """The field, and what may be used."""
+    with pytest.raises(FieldError, match=option.key) as caught:
+        option.accept(typed)
+    assert caught.value.cure.startswith("Use ")
+
+
+def test_parts_are_made_with_a_choice_or_with_some_of_a_count() -> None:
+    """The chest's latch by its option; its stand-up pieces when there are any."""
+    family = family_by_key("chest")
+
+    def made(**chosen: float | str) -> set[str]:
+        options = resolve_options(family, {k.replace("_", "-"): v for k, v in chosen.items()})
+        return {part for part, _ in family.parts_made(options)}
+
+    assert "stand-up" not in made()
+    assert "stand-up" in made(stand_ups=2.0)
+    assert {"latch", "pad", "catch"} <= made()
+    assert not {"latch", "pad", "catch"} & made(latch="none")

@@ -15,6 +15,13 @@ from functools import cached_property
 
 import numpy as np
 
+from jadeite.core.assembly.motion import (
+    about_x,
+    brought,
+    ramp,
+    straight_between,
+    turned_between,
+)
 from jadeite.core.assembly.order import CLOSING, JOINED, Move, making_order
 from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.model import Design, Floats, Piece
@@ -161,7 +168,7 @@ class Lift:
                     now = matrices[carrier][self.design.piece(carrier).panels[0].name]
                     back = np.linalg.inv(self.design.placements[carrier])
                     end = now @ back @ self.design.placements[name]
-                    base = _brought(base, end, joined[order], self._reach)
+                    base = brought(base, end, joined[order], self._reach)
             matrices[name] = fold_matrices(piece, base, shares[name])
         contents = None
         if filled > 0:
@@ -209,7 +216,7 @@ class Lift:
         share: float,
         lid: float,
     ) -> Floats:
-        """A piece set up from lying on its base to how it stands when closed; a lid then goes on."""
+        """A piece set up from lying on its base to how it stands when closed; a lid goes on."""
         closed = self.design.placements[piece.name]
         home = self._home(value) @ closed
         own = home.copy()
@@ -219,10 +226,10 @@ class Lift:
             own[:2, 3] = closed[:2, 3] + spot - (low[:2] + high[:2]) / 2
             own[2, 3] = closed[2, 3] - low[2]
         if lid > 0:
-            return _brought(own, home, lid, self._reach)
+            return brought(own, home, lid, self._reach)
         if share >= 1:
             return own
-        turn = _between(closed[:3, :3] @ lying[:3, :3].T, share)
+        turn = turned_between(closed[:3, :3] @ lying[:3, :3].T, share)
         base = np.eye(4)
         base[:3, :3] = turn @ lying[:3, :3]
         base[:3, 3] = lying[:3, 3] + (own[:3, 3] - lying[:3, 3]) * share
@@ -237,8 +244,8 @@ class Lift:
         before = end.copy()
         before[:3, 3] += np.array(self.design.paths[piece.name]) * self._slide * 1.1
         if share < 0.5:
-            return _between_places(start, before, _ramp(share, 0.0, 0.5))
-        return _between_places(before, end, _ramp(share, 0.5, 1.0))
+            return straight_between(start, before, ramp(share, 0.0, 0.5))
+        return straight_between(before, end, ramp(share, 0.5, 1.0))
 
     @property
     def _slide(self) -> float:
@@ -251,15 +258,15 @@ class Lift:
         middle = np.append(np.mean(piece.panels[0].outline, axis=0), 0.0)
         end = closed[:3, :3] @ middle + closed[:3, 3]
         start = np.array([x, y, 0.0]) + middle
-        turned = _between(closed[:3, :3], _ramp(share, 0.05, 0.45))
+        turned = turned_between(closed[:3, :3], ramp(share, 0.05, 0.45))
         reach = float(np.ptp(piece.panels[0].outline[:, 1]))
         over = self.heights[self.design.pieces[0].name] + reach + HOVER
         height = (
-            start[2] + (over - start[2]) * _ramp(share, 0.0, 0.4)
+            start[2] + (over - start[2]) * ramp(share, 0.0, 0.4)
             if share < 0.75
-            else over + (end[2] - over) * _ramp(share, 0.75, 1.0)
+            else over + (end[2] - over) * ramp(share, 0.75, 1.0)
         )
-        centre = start + (end - start) * _ramp(share, 0.3, 0.75)
+        centre = start + (end - start) * ramp(share, 0.3, 0.75)
         centre[2] = height
         matrix = np.eye(4)
         matrix[:3, :3] = turned
@@ -274,51 +281,29 @@ class Lift:
         angle = 180.0 * turn if up else 0.0
         rise = half * math.sin(math.radians(angle))
         if piece.name not in self.design.lifts or lid <= 0:
-            return _about_x(angle, (x, y, rise))
+            return about_x(angle, (x, y, rise))
         closed = self.design.placements[piece.name]
         home = self.spot(self.design.pieces[0].name, value)
         if piece.name in self.design.paths:
-            return self._slid(piece, lid, _about_x(angle, (x, y, rise)), value)
+            return self._slid(piece, lid, about_x(angle, (x, y, rise)), value)
         middle = self.heights[piece.name] / 2
         pivot = (0.0, 0.0, -middle if up else middle)
         end = closed[:3, 3] + closed[:3, :3] @ np.array(pivot) + (*home, 0.0)
         # rise high enough to turn over freely, turn, go across, and come straight down
         reach = float(np.abs(piece.panels[0].outline[:, 1]).max())
         over = max(self.heights[self.design.pieces[0].name] + 2 * middle, reach) + HOVER
-        go = _ramp(lid, 0.4, 0.75)
+        go = ramp(lid, 0.4, 0.75)
         height = (
-            middle + (over - middle) * _ramp(lid, 0.0, 0.35)
+            middle + (over - middle) * ramp(lid, 0.0, 0.35)
             if lid < 0.75
-            else over + (float(end[2]) - over) * _ramp(lid, 0.75, 1.0)
+            else over + (float(end[2]) - over) * ramp(lid, 0.75, 1.0)
         )
         centre = (x + (float(end[0]) - x) * go, y + (float(end[1]) - y) * go, height)
-        turned = (180.0 if up else 0.0) + 180.0 * _ramp(lid, 0.12, 0.42)
-        matrix = _about_x(turned, centre)
+        turned = (180.0 if up else 0.0) + 180.0 * ramp(lid, 0.12, 0.42)
+        matrix = about_x(turned, centre)
         shift = np.eye(4)
         shift[:3, 3] = -np.array(pivot)
         return np.asarray(matrix @ shift)
-
-
-def _between_places(start: Floats, end: Floats, share: float) -> Floats:
-    """A matrix on the straight way from one place to another."""
-    out = np.eye(4)
-    out[:3, :3] = _between(end[:3, :3] @ start[:3, :3].T, share) @ start[:3, :3]
-    out[:3, 3] = start[:3, 3] + (end[:3, 3] - start[:3, 3]) * share
-    return out
-
-
-def _brought(start: Floats, end: Floats, share: float, reach: float) -> Floats:
-    """A matrix on the way from one place to another: up, turned, across, and straight down."""
-    out = np.eye(4)
-    turn = _between(end[:3, :3] @ start[:3, :3].T, _ramp(share, 0.1, 0.6))
-    out[:3, :3] = turn @ start[:3, :3]
-    out[:3, 3] = start[:3, 3] + (end[:3, 3] - start[:3, 3]) * _ramp(share, 0.25, 0.75)
-    top = max(float(start[2, 3]), float(end[2, 3])) + reach
-    if share < 0.75:
-        out[2, 3] = start[2, 3] + (top - start[2, 3]) * _ramp(share, 0.0, 0.4)
-    else:
-        out[2, 3] = top + (end[2, 3] - top) * _ramp(share, 0.75, 1.0)
-    return out
 
 
 def _extent(
@@ -337,26 +322,6 @@ def _stands(design: Design, piece: Piece) -> bool:
     return bool(abs(design.placements[piece.name][2, 2]) < 0.999) and not any(
         name == piece.name for name, _ in design.inserts
     )
-
-
-def _ramp(x: float, low: float, high: float) -> float:
-    s = min(1.0, max(0.0, (x - low) / (high - low)))
-    return s * s * (3 - 2 * s)
-
-
-def _between(end: Floats, share: float) -> Floats:
-    """A share of the turn from lying flat to ``end``, about its one axis (Rodrigues)."""
-    angle = math.acos(min(1.0, max(-1.0, (float(np.trace(end)) - 1) / 2)))
-    if angle < 1e-9 or share >= 1:
-        return end if share > 0 else np.eye(3)
-    skew = (end - end.T) / (2 * math.sin(angle)) if angle < math.pi - 1e-6 else np.zeros((3, 3))
-    part = angle * share
-    return np.asarray(np.eye(3) + math.sin(part) * skew + (1 - math.cos(part)) * skew @ skew)
-
-
-def _about_x(degrees: float, at: tuple[float, float, float]) -> Floats:
-    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
-    return np.array([[1, 0, 0, at[0]], [0, c, -s, at[1]], [0, s, c, at[2]], [0, 0, 0, 1.0]])
 
 
 def lift_of(design: Design) -> Lift:

@@ -6,6 +6,23 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from jadeite.core.assembly.adhesives import Adhesive
+from jadeite.core.assembly.clock import (
+    CLOSE,
+    CREASE,
+    FILL,
+    GLUE,
+    PEEL,
+    PICK_UP,
+    RAISE,
+    ROLL,
+    SWITCH,
+    WEED,
+    Clock,
+    Step,
+    copies_of,
+    named,
+)
+from jadeite.core.assembly.joining import insert_steps, mount_steps
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
 from jadeite.core.nets.model import Design, Joint, Piece
@@ -13,46 +30,8 @@ from jadeite.core.nets.outline import drawn_folds, loops_of
 
 __all__ = ["AssemblyPlan", "Step", "assembly_plan", "batch_seconds"]
 
-# seconds of hands; from memory
-PEEL = 25.0
-WEED = 6.0
-CREASE = 7.0
-GLUE = 20.0
-RAISE = 8.0
-ROLL = 20.0
-FILL = 8.0
-CLOSE = 10.0
-SWITCH = 20.0  # to another operation: tools down, others up
-PICK_UP = 4.0  # to the next piece in one operation
-CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
-SQUARE = 0.5  # degrees; rounding of words
 FINGER = 18.0  # mm; from memory, room that a finger needs inside
-
-
-@dataclass(frozen=True)
-class Step:
-    """One thing to do: words, times in s, and the moment of the lift that shows it.
-
-    ``start`` is when it begins in the whole; ``wait`` is time before it in
-    which glue sets; ``panels`` are (piece, panel) to be pointed out.
-    """
-
-    title: str
-    detail: str
-    hands: float
-    hold: float
-    dry: float
-    wait: float
-    start: float
-    lift: float
-    panels: tuple[tuple[str, str], ...]
-    operation: str
-    caution: str = ""
-
-    @property
-    def end(self) -> float:
-        """When the hands are free again, in s from the beginning."""
-        return self.start + self.hands + self.hold
+SQUARE = 0.5  # degrees; rounding of words
 
 
 @dataclass(frozen=True)
@@ -74,43 +53,6 @@ class AssemblyPlan:
         return self.steps[-1].end if self.steps else 0.0
 
 
-class _Clock:
-    """Collects steps and keeps the time; glue sets while other work goes on."""
-
-    def __init__(self) -> None:
-        self.steps: list[Step] = []
-        self.now = 0.0
-        self.set_at: dict[str, float] = {}  # per piece: when its glue may be handled
-        self.dry_at = 0.0
-
-    def add(
-        self,
-        title: str,
-        detail: str,
-        operation: str,
-        lift: float,
-        hands: float,
-        *,
-        glue: Adhesive | None = None,
-        piece: str = "",
-        after: Sequence[str] = (),
-        panels: tuple[tuple[str, str], ...] = (),
-        caution: str = "",
-    ) -> None:
-        """Append a step that starts when the glue of ``after`` may be handled."""
-        ready = max((self.set_at.get(name, 0.0) for name in after), default=0.0)
-        wait = max(0.0, ready - self.now)
-        start = self.now + wait
-        hold, dry = (glue.hold, glue.dry) if glue else (0.0, 0.0)
-        self.steps.append(
-            Step(title, detail, hands, hold, dry, wait, start, lift, panels, operation, caution)
-        )
-        self.now = start + hands + hold
-        if glue is not None:
-            self.set_at[piece] = self.now + glue.handle
-            self.dry_at = max(self.dry_at, self.now + glue.dry)
-
-
 def _seam_words(joint: Joint, last: bool, room: float) -> str:
     side = "inside" if joint.side == "inside" else "outside"
     where = "against the floor" if joint.target[1] == "floor" else f"on the {side} of the wall"
@@ -129,8 +71,8 @@ def assembly_plan(
 
     ``things`` are the names of the contents, in the order in which they go in.
     """
-    clock = _Clock()
-    groups = _copies(design)
+    clock = Clock()
+    groups = copies_of(design)
     for group in groups:
         _peel_step(clock, group)
     for group in groups:
@@ -142,12 +84,12 @@ def assembly_plan(
     for group in groups:
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "folded"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
-    _mount_steps(clock, design, lift, adhesive)
+    mount_steps(clock, design, lift, adhesive)
     for group in groups:
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "joined"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
     first = design.pieces[0].name
-    _insert_steps(clock, design, lift, adhesive)
+    insert_steps(clock, design, lift, adhesive)
     if things:
         clock.add(
             "Put in " + _listed(things),
@@ -183,30 +125,12 @@ def assembly_plan(
     return AssemblyPlan(tuple(clock.steps), last.title if last else "none", clock.dry_at)
 
 
-def _copies(design: Design) -> list[tuple[Piece, ...]]:
-    """Pieces that are alike together: what is done to one is done to all."""
-    groups: dict[int, list[Piece]] = {}
-    for piece in design.pieces:
-        groups.setdefault(id(piece.panels), []).append(piece)
-    return [tuple(group) for group in groups.values()]
-
-
-def _named(group: Sequence[Piece]) -> str:
-    """Words for a piece, or for several that are alike: "gores 1 to 6"."""
-    first, last = group[0].title, group[-1].title
-    stem, _, number = first.rpartition(" ")
-    if len(group) == 1 or not number.isdigit():
-        return first
-    plural = f"{stem[:-1]}ies" if stem.endswith("y") else f"{stem}s"
-    return f"{plural} {number} to {last.rpartition(' ')[2]}"
-
-
-def _peel_step(clock: _Clock, group: Sequence[Piece]) -> None:
+def _peel_step(clock: Clock, group: Sequence[Piece]) -> None:
     holes = len(group) * sum(loop.hole and loop.closed for loop in loops_of(group[0]))
     words = "Turn the carrier over and bend it away from the paper, not the paper from it."
     what = "the cut-out and keep it" if holes == 1 else f"{holes} cut-outs and keep them"
     clock.add(
-        f"Peel the {_named(group)} off",
+        f"Peel the {named(group)} off",
         words + (f" Take out {what}." if holes else ""),
         "peel",
         0.0,
@@ -216,16 +140,16 @@ def _peel_step(clock: _Clock, group: Sequence[Piece]) -> None:
     )
 
 
-def _crease_step(clock: _Clock, group: Sequence[Piece], lift: Lift) -> None:
+def _crease_step(clock: Clock, group: Sequence[Piece], lift: Lift) -> None:
     piece = group[0]
     drawn = [piece.folds[n] for _, n in drawn_folds(piece)]
     folds = [fold for fold in drawn if fold.kind != "rolled"]
     count = len(folds) * len(group)
     which = " and ".join(f"{m}s" for m in sorted({fold.mark for fold in folds}))
     clock.add(
-        f"Crease all {count} folds of the {_named(group)}"
+        f"Crease all {count} folds of the {named(group)}"
         if count > 1
-        else f"Crease the fold of the {_named(group)}",
+        else f"Crease the fold of the {named(group)}",
         f"Before any glue: {which}, each hard with a bone folder.",
         "crease",
         lift.turned * 0.5,
@@ -234,97 +158,8 @@ def _crease_step(clock: _Clock, group: Sequence[Piece], lift: Lift) -> None:
     )
 
 
-def _mount_steps(clock: _Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
-    """Pieces that are joined to one another, once each is folded."""
-    for order in sorted({order for _, order in design.mounts.values()}):
-        mine = [p for p in design.pieces if design.mounts.get(p.name, ("", -1))[1] == order]
-        for carrier in dict.fromkeys(design.mounts[p.name][0] for p in mine):
-            group = [p for p in mine if design.mounts[p.name][0] == carrier]
-            names = {p.name for p in group}
-            joints = [
-                j
-                for j in design.joints
-                if j.kind == "glue" and j.tab[0] != j.target[0] and names & {j.tab[0], j.target[0]}
-            ]
-            seams = {frozenset((j.tab[0], j.target[0])) for j in joints}
-            chain = len(group) > 1 and any(names <= {*pair, carrier} or pair <= names
-                                           for pair in seams)  # fmt: skip
-            on = design.piece(carrier).title
-            how = (
-                f"One after another, beginning at the {on}; the last seam has no room for a "
-                "finger inside: hold it with low-tack tape while it sets."
-                if chain
-                else "Spread the glue thinly, lay it in place, and press it from the middle outwards."
-            )
-            clock.add(
-                f"Glue the {_named(group)} to the {on}",
-                how,
-                "glue",
-                lift.after_mount(order),
-                GLUE * max(1, len(seams)),
-                glue=adhesive,
-                piece=design.pieces[0].name,
-                after=tuple(sorted({*names, carrier})),
-                panels=tuple(dict.fromkeys(j.tab for j in joints)),
-                caution=adhesive.caution,
-            )
-
-
-def _insert_steps(clock: _Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
-    """What is put in once the walls stand: a second floor is glued, dividers are slid in."""
-    for name, order in design.inserts:
-        piece = design.piece(name)
-        at = lift.after_insert(order)
-        place = ((name, piece.panels[0].name),)
-        glued = [j for j in design.joints if j.kind == "glue" and name in (j.tab[0], j.target[0])]
-        if glued:
-            clock.add(
-                f"Glue the {piece.title} in",
-                "Spread the glue thinly over all of it, lay it in, and press it down under a "
-                "weight.",
-                "glue",
-                at,
-                GLUE,
-                glue=adhesive,
-                piece=design.pieces[0].name,
-                after=(design.pieces[0].name,),
-                panels=place,
-                caution=adhesive.caution,
-            )
-            continue
-        if any(j.kind == "tuck" and name == j.target[0] for j in design.joints):
-            clock.add(
-                f"Lay the {piece.title} in",
-                "It lies on the feet of the walls; a little glue on them keeps it.",
-                "fit",
-                at,
-                FILL,
-                after=(design.pieces[0].name,),
-                panels=place,
-            )
-            continue
-        slots = sum(j.kind == "slot" and name in (j.tab[0], j.target[0]) for j in design.joints)
-        how = "Its slots open upwards." if slots and _stands_first(design, name) else ""
-        if slots and not how:
-            how = "Its slots slide down over the strips that stand already."
-        clock.add(
-            f"Stand the {piece.title} in",
-            f"{how or 'It stands between the walls.'} {CARRIES}",
-            "fit",
-            at,
-            FILL,
-            after=(design.pieces[0].name,),
-            panels=place,
-        )
-
-
-def _stands_first(design: Design, name: str) -> bool:
-    """Whether a strip is the one that others are slid onto."""
-    return any(j.kind == "slot" and j.target[0] == name for j in design.joints)
-
-
 def _move_steps(
-    clock: _Clock,
+    clock: Clock,
     group: Sequence[Piece],
     lift: Lift,
     moves: Sequence[Move],
@@ -379,7 +214,7 @@ def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
 
 
 def _fold_step(
-    clock: _Clock, group: Sequence[Piece], at: float, verb: str, how: str, moves: Sequence[Move]
+    clock: Clock, group: Sequence[Piece], at: float, verb: str, how: str, moves: Sequence[Move]
 ) -> None:
     piece, times = group[0], len(group) * len(moves)
     heads = [piece.panel(move.folds[0]) for move in moves]
@@ -395,7 +230,7 @@ def _fold_step(
     tabs = " with the tabs turned in" if "tab" in roles and verb in ("Raise", "Fold in") else ""
     what = _listed(list(dict.fromkeys(names)))
     own = what in piece.title  # a gore's own bow needs no second name
-    words = f"the {_named(group)}" if own else f"the {_named(group)}'s {what}"
+    words = f"the {named(group)}" if own else f"the {named(group)}'s {what}"
     clock.add(
         f"{verb} {words}{tabs}",
         how,

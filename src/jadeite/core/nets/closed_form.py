@@ -22,17 +22,15 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Floats, Fold, Joint, Opening, Panel, Piece
+from jadeite.core.nets.sides import SAME, newell, shared_side, side_key, turn_between
+from jadeite.core.nets.tab_shape import MIN_ROOT, strip_along, tab_outline
 from jadeite.core.nets.turns import frame_of, rotation, unit
 
 __all__ = ["SMALL_TURN", "ClosedForm", "Face"]
 
 SMALL_TURN = 30.0  # degrees; design rule, under it a tab may lie in its target's own surface
-TIP_SHARE = 0.5  # of a tab's root remains at its tip; from memory
 TAB_CLEAR = 0.5  # mm; from memory, between a tab and a cut edge or another tab
 FLAT = 1e-9  # degrees; rounding, a crease that turns less lies flat
-SAME = 1e-6  # mm; rounding, corners this close are one
-MIN_ROOT = 0.5  # mm; from memory, a tab with a shorter root is left out
-LEAST_TAB = 1.5  # mm; from memory, a shallower strip of board holds nothing
 
 
 @dataclass(eq=False)
@@ -159,7 +157,7 @@ class ClosedForm:
     def base(self, name: str, corners: Floats, *, title: str = "", role: str = "floor") -> Face:
         """The face that stays on the table; its flat x axis is the space's where it can be."""
         points = self._ordered(corners)
-        normal = _newell(points)
+        normal = newell(points)
         matrix = frame_of(points.mean(axis=0), normal)
         face = Face(name, title or name, role, matrix, np.zeros((0, 2)))
         face.outline = face.flat(points)
@@ -185,12 +183,12 @@ class ClosedForm:
             They share no edge: a fault of the shape.
         """
         points = self._ordered(corners)
-        side = _shared_side(points, on.space())
+        side = shared_side(points, on.space())
         if side is None:
             raise ValueError(f"{self.name}: {name} and {on.name} share no edge")
         points = np.roll(points, -side, axis=0)
         a, b = on.flat(points[:2])
-        angle = _turn(on.normal, _newell(points), unit(points[1] - points[0]))
+        angle = turn_between(on.normal, newell(points), unit(points[1] - points[0]))
         angle = 0.0 if abs(angle) < FLAT else angle
         matrix = on.matrix @ rotation(a, b, angle)
         face = Face(name, title or name, role, matrix, np.zeros((0, 2)), on, (a, b), angle, kind)
@@ -202,7 +200,7 @@ class ClosedForm:
     def _add(self, face: Face, points: Floats) -> None:
         self.faces.append(face)
         for i in range(len(points)):
-            self._sides[_key(points[i], points[(i + 1) % len(points)])] = face
+            self._sides[side_key(points[i], points[(i + 1) % len(points)])] = face
 
     def ghost(self, name: str, corners: Floats, twin: Face) -> Face:
         """A face of the next copy of this piece, on which a tab of this one lands.
@@ -211,11 +209,11 @@ class ClosedForm:
         of this piece that it is a copy of.
         """
         points = self._ordered(corners)
-        matrix = frame_of(points.mean(axis=0), _newell(points))
+        matrix = frame_of(points.mean(axis=0), newell(points))
         face = Face(name, name, twin.role, matrix, np.zeros((0, 2)))
         face.outline = face.flat(points)
         for i in range(len(points)):
-            self._sides[_key(points[i], points[(i + 1) % len(points)])] = face
+            self._sides[side_key(points[i], points[(i + 1) % len(points)])] = face
         self._ghosts.append((face, twin))
         return face
 
@@ -252,11 +250,11 @@ class ClosedForm:
     def closing_fold(self, one: Face, other: Face, kind: str = "scored", lean: str = "") -> None:
         """A fold between two faces that both hang on others: it closes a loop."""
         points = other.space()
-        side = _shared_side(points, one.space())
+        side = shared_side(points, one.space())
         if side is None:
             raise ValueError(f"{self.name}: {one.name} and {other.name} share no edge")
         a, b = points[side], points[(side + 1) % len(points)]
-        angle = _turn(one.normal, other.normal, unit(b - a))
+        angle = turn_between(one.normal, other.normal, unit(b - a))
         angle = 0.0 if abs(angle) < FLAT else angle
         flat = one.flat(np.array([a, b]))
         self._loops.append(
@@ -289,11 +287,11 @@ class ClosedForm:
         none is made; for one that is, ``build`` raises FieldError.
         """
         mine, its = on.space(), target.space()
-        number, over = _shared_side(mine, its), _shared_side(its, mine)
+        number, over = shared_side(mine, its), shared_side(its, mine)
         if number is None or over is None:
             raise ValueError(f"{self.name}: {on.name} and {target.name} share no edge")
         a, b = mine[number], mine[(number + 1) % len(mine)]
-        angle = _turn(on.normal, target.normal, unit(a - b))  # the tab lies on its left
+        angle = turn_between(on.normal, target.normal, unit(a - b))  # the tab lies on its left
         shell = Face(name, title or name, "tab", np.eye(4), np.zeros((0, 2)), on, None, angle)
         self._seams.append(_Seam(shell, on, target, number, over, depth, side, ease, needed))
 
@@ -369,7 +367,7 @@ class ClosedForm:
         taken = landed.setdefault(key, [])
         thick = self.board.thickness if self._offset(seam) else 0.0
         room = self._room(seam, taken, thick)
-        outline = _tab_outline(left, right, seam.depth, room)
+        outline = tab_outline(left, right, seam.depth, room)
         if outline is None:
             return False
         shell.outline, shell.hinge = outline, (outline[0], outline[1])
@@ -389,17 +387,17 @@ class ClosedForm:
         for i in range(len(cut)):
             a, b = corners[i], corners[(i + 1) % len(corners)]
             margin = ease
-            other = self._sides.get(_key(b, a))
+            other = self._sides.get(side_key(b, a))
             if other is seam.on or i == seam.over:
                 continue
             flat_a, flat_b = cut[i], cut[(i + 1) % len(cut)]
             if other is not None:
-                turn = abs(_turn(target.normal, other.normal, unit(b - a)))
+                turn = abs(turn_between(target.normal, other.normal, unit(b - a)))
                 if self._closes(target, other) == inside and turn > 0:
                     margin = max(ease, t * math.tan(math.radians(min(turn, 170.0) / 2)))
                     flat_a, flat_b = target.outline[i], target.outline[(i + 1) % len(cut)]
                     margin = max(margin, target.insets.get(i, 0.0) + ease)
-            region = region.difference(_strip(flat_a, flat_b, margin))
+            region = region.difference(strip_along(flat_a, flat_b, margin))
         for area in taken:
             region = region.difference(area.buffer(ease, join_style="mitre"))
         for opening in target.openings:
@@ -479,122 +477,8 @@ def _pair(point: Floats) -> tuple[float, float]:
     return float(point[0]), float(point[1])
 
 
-def _newell(points: Floats) -> Floats:
-    x, y, z = points.T
-    u, v, w = np.concatenate([points[1:], points[:1]]).T
-    return unit(np.array([np.dot(y, w) - np.dot(z, v), np.dot(z, u) - np.dot(x, w),
-                          np.dot(x, v) - np.dot(y, u)]))  # fmt: skip
-
-
-def _turn(one: Floats, other: Floats, axis: Floats) -> float:
-    """Degrees by which a turn about ``axis`` carries one normal into the other."""
-    (a, b, c), (d, e, f), (x, y, z) = one.tolist(), other.tolist(), axis.tolist()
-    along = (b * f - c * e) * x + (c * d - a * f) * y + (a * e - b * d) * z
-    return math.degrees(math.atan2(along, a * d + b * e + c * f))
-
-
-def _on_line(p: Floats, a: Floats, b: Floats) -> bool:
-    way = unit(b - a)
-    return float(np.linalg.norm((p - a) - way * float((p - a) @ way))) < SAME
-
-
-def _shared_side(points: Floats, other: Floats) -> int | None:
-    """Number of the side of a face that lies along a side of another, which runs the other way."""
-    keys = {_key(other[j - 1], other[j]) for j in range(len(other))}
-    for i in range(len(points)):  # as a rule both corners are the same
-        if _key(points[(i + 1) % len(points)], points[i]) in keys:
-            return i
-    best: tuple[float, int] | None = None
-    for i in range(len(points)):
-        a, b = points[i], points[(i + 1) % len(points)]
-        way = unit(b - a)
-        for j in range(len(other)):
-            c, d = other[j], other[(j + 1) % len(other)]
-            if float((d - c) @ way) >= 0 or not (_on_line(c, a, b) and _on_line(d, a, b)):
-                continue
-            span = [float((p - a) @ way) for p in (d, c)]
-            shared = min(span[1], float((b - a) @ way)) - max(span[0], 0.0)
-            if shared > SAME and (best is None or shared > best[0]):
-                best = (shared, i)
-    return None if best is None else best[1]
-
-
-def _key(a: Floats, b: Floats) -> tuple[int, ...]:
-    """A side from a to b as a key; corners are one within a hundredth of a micrometre."""
-    return tuple(round(v * 1e5) for v in (*a.tolist(), *b.tolist()))
-
-
-def _strip(a: Floats, b: Floats, width: float) -> Polygon:
-    """What lies within a width of a side on its left, and all beyond it; both ways far."""
-    way = unit(b - a)
-    left = np.array([-way[1], way[0]])
-    far = 1e4
-    c, d = a - way * far, b + way * far
-    return Polygon([c - left * far, d - left * far, d + left * width, c + left * width])
-
-
-def _tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Floats | None:
-    """A tab on the hinge from ``left`` to ``right`` (tab on its left), inside ``room``.
-
-    Its ends taper by 45 degrees, steeper where half of the root would not
-    remain at the tip.
-    """
-    along = right - left
-    length = float(np.linalg.norm(along))
-    if length < MIN_ROOT or room.is_empty:
-        return None
-    way = along / length
-    out = np.array([-way[1], way[0]])
-    local = np.array(room.exterior.coords)[:-1] - left
-    space = Polygon(np.column_stack([local @ way, local @ out])).buffer(0)
-    # what of the hinge the room lets the tab stand on, a hair above it
-    near = space.intersection(shapely.box(-1.0, 1e-4, length + 1.0, 2e-4))
-    near = near.intersection(shapely.box(0.0, 0.0, length, 1.0))
-    if near.is_empty:
-        return None
-    parts = [g.bounds for g in shapely.get_parts(near)]
-    low, _, high, _ = max(parts, key=lambda b: b[2] - b[0])
-    root = high - low
-    if root < MIN_ROOT:
-        return None
-    taper = min(depth, root * (1 - TIP_SHARE) / 2)
-    wish = Polygon([(low, 0.0), (high, 0.0), (high - taper, depth), (low + taper, depth)])
-    got = wish.intersection(space.union(shapely.box(low, -1e-3, high, 2e-4)))
-    if isinstance(got, shapely.MultiPolygon | shapely.GeometryCollection):
-        polygons = [g for g in got.geoms if isinstance(g, Polygon)]
-        got = max(polygons, key=lambda g: float(g.area), default=Polygon())
-    if got.is_empty or float(got.bounds[3]) < LEAST_TAB:
-        return None
-    ring = np.array(shapely.remove_repeated_points(got, 1e-4).exterior.coords)[:-1]
-    if not shapely.LinearRing(ring).is_ccw:
-        ring = ring[::-1]
-    keep = ring[:, 1] > 1e-3
-    ring = ring[keep]
-    ring = ring[_turning(ring)] if len(ring) > 2 else ring
-    # start again behind the hinge: from right to left round the tip
-    first = int(np.argmax(np.where(ring[:, 1] >= 0, ring[:, 0] - 1e-3 * ring[:, 1], -np.inf)))
-    ring = np.roll(ring, -first, axis=0)
-    body = np.vstack([[low, 0.0], [high, 0.0], ring])
-    polygon = Polygon(body)
-    if not polygon.is_valid:
-        return None
-    return np.asarray(left + np.outer(body[:, 0], way) + np.outer(body[:, 1], out))
-
-
-def _turning(ring: Floats) -> Floats:
-    before = ring - np.roll(ring, 1, axis=0)
-    after = np.roll(ring, -1, axis=0) - ring
-    turn = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
-    return np.asarray(np.abs(turn) > 1e-9)
-
-
 def _size(outline: Floats) -> tuple[float, float]:
     """Along the hinge and away from it, in mm."""
     way = unit(outline[1] - outline[0])
     across = np.array([-way[1], way[0]])
     return float(np.linalg.norm(outline[1] - outline[0])), float(np.ptp(outline @ across))
-
-
-def corners_of(points: Sequence[Sequence[float]]) -> Floats:
-    """Corners written as rows of x, y, z in mm."""
-    return np.array(points, dtype=np.float64)

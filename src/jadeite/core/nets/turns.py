@@ -42,7 +42,7 @@ def rotation(
 
 
 def frame_of(origin: Floats, normal: Floats) -> Floats:
-    """4 x 4 frame with z along ``normal``: y upright where it can be, else x along the space's x."""
+    """4 x 4 frame with z along ``normal``: y upright where it can be, else x along space's x."""
     if abs(float(normal[2])) < 0.5:
         up = np.array([0.0, 0.0, 1.0])
         x = unit(np.cross(up, normal))

@@ -1,4 +1,4 @@
-"""Pieces that are cut in two, so that they fit a sheet or the cutter; every cut can be overruled."""
+"""Pieces cut in two, so that they fit a sheet or the cutter; every cut can be overruled."""
 
 from __future__ import annotations
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt, QTimer, pyqtSignal
@@ -129,7 +130,7 @@ class _Grid(QWidget):
 
     def place(self, tiles: list[ShelfTile]) -> None:
         """Show these tiles in this order; the tab key follows it."""
-        for before, after in zip(tiles, tiles[1:], strict=False):
+        for before, after in itertools.pairwise(tiles):
             QWidget.setTabOrder(before, after)
         self.tiles = tiles
         self._arrange()

@@ -124,8 +124,8 @@ def build_carton(
     front = net.face("front", _wall((-x, -y), (x, -y), low[2], high + t), right)
     left = net.face("left", _wall((-x, y), (-x, -y), low[1], high + t / 2), front)
     for area in ((high, high + 3 * t), (-4 * t, 0.0)):
-        corners = np.array([[sx * 2 * x, y, z] for sx, z in
-                            ((1, area[0]), (-1, area[0]), (-1, area[1]), (1, area[1]))])  # fmt: skip
+        (z0, z1), far = area, 2 * x
+        corners = np.array([[far, y, z0], [-far, y, z0], [-far, y, z1], [far, y, z1]])
         net.keep_clear(back, back.flat(corners))
     net.tab("tab.seam", left, back, title="seam, left to back")
     slits = FRICTION if options["friction-slits"] == "two" else 0.0
@@ -208,8 +208,9 @@ def _tucked(
     end, corner = t / 2 + PLAY, min(4.0, tuck / 2)
     s, w, d, g = max(slits, end), across, tuck, FRICTION_GAP
     s = min(s, w / 5)
-    points = [[s, 0], [w - s, 0], [w - s, g], [w - end, g], [w - end, d - corner],
-              [w - end - corner, d], [end + corner, d], [end, d - corner], [end, g], [s, g]]  # fmt: skip
+    far, deep_end = w - end - corner, d - corner
+    points = [[s, 0], [w - s, 0], [w - s, g], [w - end, g], [w - end, deep_end], [far, d],
+              [end + corner, d], [end, deep_end], [end, g], [s, g]]  # fmt: skip
     if s <= end:
         points = [p for p in points if p[1] != g]
     flap = net.flap(

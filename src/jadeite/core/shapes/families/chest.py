@@ -284,14 +284,14 @@ def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
         "pad", "latch pad", pad, front - pad.thickness / 2, CATCH_WIDE - 2 * LIP,
         middle - tall + LIP, middle + tall - LIP,
     )  # fmt: skip
-    made.add(block, place, "tray", 0,
-             Joint("glue", ("pad", "pad"), ("tray", "front"), "latch pad to the chest", "outside"))  # fmt: skip
+    joint = Joint("glue", ("pad", "pad"), ("tray", "front"), "latch pad to the chest", "outside")
+    made.add(block, place, "tray", 0, joint)
     plate, place = _plate(
         "catch", "catch", catch, front - pad.thickness - catch.thickness / 2, CATCH_WIDE,
         middle - tall, middle + tall,
     )  # fmt: skip
-    made.add(plate, place, "pad", 1,
-             Joint("glue", ("pad", "pad"), ("catch", "catch"), "catch on its pad", "outside"))  # fmt: skip
+    joint = Joint("glue", ("pad", "pad"), ("catch", "catch"), "catch on its pad", "outside")
+    made.add(plate, place, "pad", 1, joint)
     proud = pad.thickness
     made.sizes["catch-proud"] = reckon(
         "Catch stands proud by",
@@ -459,7 +459,8 @@ CHEST = register(
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
         when={"latch": ("latch", "hook-over"), "pad": ("latch", "hook-over"),
-              "catch": ("latch", "hook-over"), "handle": ("handle", "strap"), "stand-up": ("stand-ups", SOME)},
+              "catch": ("latch", "hook-over"), "handle": ("handle", "strap"),
+              "stand-up": ("stand-ups", SOME)},
         follows={"strip": "tray", "latch": "tray", "catch": "tray",
                  "handle": "tray", "stand-up": "tray"},
         usual={"pad": "chipboard"},

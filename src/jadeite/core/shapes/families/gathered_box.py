@@ -203,7 +203,7 @@ def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, 
         inward = np.array([-way[1], way[0]])
         rise = [*(inward * form.p), form.q]
         low0, low1 = np.array([x0, y0, z]), np.array([x1, y1, z])
-        top0 = low0 + [*(way * form.end), 0.0] + rise
+        top0 = [*low0, *(way * form.end), 0.0, *rise]
         top1 = low1 - [*(way * form.end), 0.0] + rise
         wall = walls[name]
         corners = np.array([low0, low1, top1, top0])
@@ -214,7 +214,7 @@ def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, 
             (low0, top0, before, True),
         ):
             inwards = np.sign(centre - corner[:2])
-            tip = corner + [*(inwards * form.a), form.b]
+            tip = [*corner, *(inwards * form.a), form.b]
             points = [corner, tip, top] if not turn else [corner, top, tip]
             gussets[name, other] = net.face(
                 f"gusset.{name}.{other}",

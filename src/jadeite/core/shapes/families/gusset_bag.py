@@ -102,7 +102,7 @@ def build_gusset_bag(
     face = net.face("front", _wall((-x, front), (x, front), form.apex, high), right["far"])
     left = _gusset(net, form, "left", -x, face, first=False)
     foot = net.face("front-low", _wall((-x, front), (x, front), low, form.apex), face,
-                    title="front, lower part", role="gusset", kind=CREASED, lean="valley")  # fmt: skip
+                    title="lower front", role="gusset", kind=CREASED, lean="valley")  # fmt: skip
     for side in (right, left):
         net.closing_fold(side["low"], foot)
     floor = net.face(

@@ -184,7 +184,7 @@ def _lid_sizes(
 
 
 def _dimensions(inside: Size, tray: RingBox) -> tuple[Dimension, ...]:
-    (x, y, z), top = inside, -tray.floor_top
+    (x, y, _z), top = inside, -tray.floor_top
     wall = tray.piece.panel("wall-1")
     a, b = wall.outline[0], wall.outline[1]
     return (

@@ -251,7 +251,7 @@ def _end(net: ClosedForm, lens: _Lens, faces: list[Face], upper: bool, way: floa
         ring = []
         for k in (i, i + 1):
             top = np.array(_point(lens, k, upper, way))
-            ring.append((top, top + [0, 0, down * 2 * FLAP_SHARE * lens.height(k)]))
+            ring.append((top, [*top, 0, 0, down * 2 * FLAP_SHARE * lens.height(k)]))
         (p, p2), (q, q2) = ring
         points = [p, q, q2, p2]
         if i == 0:

@@ -197,7 +197,7 @@ def _sizes(inside: Size, form: _Form, t: float, board: Board) -> dict[str, Recko
 def _dimensions(front: Face, form: _Form, inside: Size) -> tuple[Dimension, ...]:
     ends = front.flat(np.array([[-inside[0] / 2, -form.y, 0.0], [inside[0] / 2, -form.y, 0.0],
                                 [inside[0] / 2, -form.y, inside[2]]]))  # fmt: skip
-    (ax, ay), (bx, by), (cx, cy) = ends.tolist()
+    (ax, ay), (bx, by), (_cx, cy) = ends.tolist()
     return (
         Dimension("inside, length", "half-1", "long", (ax, ay, 0.0), (bx, by, 0.0),
                   (0.0, -1.0, 0.0), inside[0]),

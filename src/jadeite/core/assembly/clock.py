@@ -1,0 +1,119 @@
+"""Steps as they are collected, and the time that runs on meanwhile."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from jadeite.core.assembly.adhesives import Adhesive
+from jadeite.core.nets.model import Design, Piece
+
+__all__ = [
+    "CLOSE",
+    "CREASE",
+    "FILL",
+    "GLUE",
+    "PEEL",
+    "PICK_UP",
+    "RAISE",
+    "ROLL",
+    "SWITCH",
+    "WEED",
+    "Clock",
+    "Step",
+    "copies_of",
+    "named",
+]
+
+# seconds of hands; from memory
+PEEL = 25.0
+WEED = 6.0
+CREASE = 7.0
+GLUE = 20.0
+RAISE = 8.0
+ROLL = 20.0
+FILL = 8.0
+CLOSE = 10.0
+SWITCH = 20.0  # to another operation: tools down, others up
+PICK_UP = 4.0  # to the next piece in one operation
+
+
+@dataclass(frozen=True)
+class Step:
+    """One thing to do: words, times in s, and the moment of the lift that shows it.
+
+    ``start`` is when it begins in the whole; ``wait`` is time before it in
+    which glue sets; ``panels`` are (piece, panel) to be pointed out.
+    """
+
+    title: str
+    detail: str
+    hands: float
+    hold: float
+    dry: float
+    wait: float
+    start: float
+    lift: float
+    panels: tuple[tuple[str, str], ...]
+    operation: str
+    caution: str = ""
+
+    @property
+    def end(self) -> float:
+        """When the hands are free again, in s from the beginning."""
+        return self.start + self.hands + self.hold
+
+
+class Clock:
+    """Collects steps and keeps the time; glue sets while other work goes on."""
+
+    def __init__(self) -> None:
+        self.steps: list[Step] = []
+        self.now = 0.0
+        self.set_at: dict[str, float] = {}  # per piece: when its glue may be handled
+        self.dry_at = 0.0
+
+    def add(
+        self,
+        title: str,
+        detail: str,
+        operation: str,
+        lift: float,
+        hands: float,
+        *,
+        glue: Adhesive | None = None,
+        piece: str = "",
+        after: Sequence[str] = (),
+        panels: tuple[tuple[str, str], ...] = (),
+        caution: str = "",
+    ) -> None:
+        """Append a step that starts when the glue of ``after`` may be handled."""
+        ready = max((self.set_at.get(name, 0.0) for name in after), default=0.0)
+        wait = max(0.0, ready - self.now)
+        start = self.now + wait
+        hold, dry = (glue.hold, glue.dry) if glue else (0.0, 0.0)
+        self.steps.append(
+            Step(title, detail, hands, hold, dry, wait, start, lift, panels, operation, caution)
+        )
+        self.now = start + hands + hold
+        if glue is not None:
+            self.set_at[piece] = self.now + glue.handle
+            self.dry_at = max(self.dry_at, self.now + glue.dry)
+
+
+def copies_of(design: Design) -> list[tuple[Piece, ...]]:
+    """Pieces that are alike together: what is done to one is done to all."""
+    groups: dict[int, list[Piece]] = {}
+    for piece in design.pieces:
+        groups.setdefault(id(piece.panels), []).append(piece)
+    return [tuple(group) for group in groups.values()]
+
+
+def named(group: Sequence[Piece]) -> str:
+    """Words for a piece, or for several that are alike: "gores 1 to 6"."""
+    first, last = group[0].title, group[-1].title
+    stem, _, number = first.rpartition(" ")
+    if len(group) == 1 or not number.isdigit():
+        return first
+    plural = f"{stem[:-1]}ies" if stem.endswith("y") else f"{stem}s"
+    return f"{plural} {number} to {last.rpartition(' ')[2]}"

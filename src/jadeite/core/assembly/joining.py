@@ -1,0 +1,101 @@
+"""Steps in which a piece comes to another: glued on, laid in, stood between the walls."""
+
+from __future__ import annotations
+
+from jadeite.core.assembly.adhesives import Adhesive
+from jadeite.core.assembly.clock import FILL, GLUE, Clock, named
+from jadeite.core.assembly.lift import Lift
+from jadeite.core.nets.model import Design
+
+__all__ = ["insert_steps", "mount_steps"]
+
+CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
+
+
+def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
+    """Pieces that are joined to one another, once each is folded."""
+    for order in sorted({order for _, order in design.mounts.values()}):
+        mine = [p for p in design.pieces if design.mounts.get(p.name, ("", -1))[1] == order]
+        for carrier in dict.fromkeys(design.mounts[p.name][0] for p in mine):
+            group = [p for p in mine if design.mounts[p.name][0] == carrier]
+            names = {p.name for p in group}
+            joints = [
+                j
+                for j in design.joints
+                if j.kind == "glue" and j.tab[0] != j.target[0] and names & {j.tab[0], j.target[0]}
+            ]
+            seams = {frozenset((j.tab[0], j.target[0])) for j in joints}
+            chain = len(group) > 1 and any(names <= {*pair, carrier} or pair <= names
+                                           for pair in seams)  # fmt: skip
+            on = design.piece(carrier).title
+            how = (
+                f"One after another, beginning at the {on}; the last seam has no room for a "
+                "finger inside: hold it with low-tack tape while it sets."
+                if chain
+                else "Spread the glue thinly, lay it in place, press it from the middle outwards."
+            )
+            clock.add(
+                f"Glue the {named(group)} to the {on}",
+                how,
+                "glue",
+                lift.after_mount(order),
+                GLUE * max(1, len(seams)),
+                glue=adhesive,
+                piece=design.pieces[0].name,
+                after=tuple(sorted({*names, carrier})),
+                panels=tuple(dict.fromkeys(j.tab for j in joints)),
+                caution=adhesive.caution,
+            )
+
+
+def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
+    """What is put in once the walls stand: a second floor is glued, dividers are slid in."""
+    for name, order in design.inserts:
+        piece = design.piece(name)
+        at = lift.after_insert(order)
+        place = ((name, piece.panels[0].name),)
+        glued = [j for j in design.joints if j.kind == "glue" and name in (j.tab[0], j.target[0])]
+        if glued:
+            clock.add(
+                f"Glue the {piece.title} in",
+                "Spread the glue thinly over all of it, lay it in, and press it down under a "
+                "weight.",
+                "glue",
+                at,
+                GLUE,
+                glue=adhesive,
+                piece=design.pieces[0].name,
+                after=(design.pieces[0].name,),
+                panels=place,
+                caution=adhesive.caution,
+            )
+            continue
+        if any(j.kind == "tuck" and name == j.target[0] for j in design.joints):
+            clock.add(
+                f"Lay the {piece.title} in",
+                "It lies on the feet of the walls; a little glue on them keeps it.",
+                "fit",
+                at,
+                FILL,
+                after=(design.pieces[0].name,),
+                panels=place,
+            )
+            continue
+        slots = sum(j.kind == "slot" and name in (j.tab[0], j.target[0]) for j in design.joints)
+        how = "Its slots open upwards." if slots and _stands_first(design, name) else ""
+        if slots and not how:
+            how = "Its slots slide down over the strips that stand already."
+        clock.add(
+            f"Stand the {piece.title} in",
+            f"{how or 'It stands between the walls.'} {CARRIES}",
+            "fit",
+            at,
+            FILL,
+            after=(design.pieces[0].name,),
+            panels=place,
+        )
+
+
+def _stands_first(design: Design, name: str) -> bool:
+    """Whether a strip is the one that others are slid onto."""
+    return any(j.kind == "slot" and j.target[0] == name for j in design.joints)

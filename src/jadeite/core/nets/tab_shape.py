@@ -1,0 +1,80 @@
+"""The outline of a glue tab, cut to the room that it has on its target."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from jadeite.core.nets.model import Floats
+from jadeite.core.nets.turns import unit
+
+__all__ = ["MIN_ROOT", "strip_along", "tab_outline"]
+
+TIP_SHARE = 0.5  # of a tab's root remains at its tip; from memory
+MIN_ROOT = 0.5  # mm; from memory, a tab with a shorter root is left out
+LEAST_TAB = 1.5  # mm; from memory, a shallower strip of board holds nothing
+
+
+def strip_along(a: Floats, b: Floats, width: float) -> Polygon:
+    """What lies within a width of a side on its left, and all beyond it; both ways far."""
+    way = unit(b - a)
+    left = np.array([-way[1], way[0]])
+    far = 1e4
+    c, d = a - way * far, b + way * far
+    return Polygon([c - left * far, d - left * far, d + left * width, c + left * width])
+
+
+def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Floats | None:
+    """A tab on the hinge from ``left`` to ``right`` (tab on its left), inside ``room``.
+
+    Its ends taper by 45 degrees, steeper where half of the root would not
+    remain at the tip.
+    """
+    along = right - left
+    length = float(np.linalg.norm(along))
+    if length < MIN_ROOT or room.is_empty:
+        return None
+    way = along / length
+    out = np.array([-way[1], way[0]])
+    local = np.array(room.exterior.coords)[:-1] - left
+    space = Polygon(np.column_stack([local @ way, local @ out])).buffer(0)
+    # what of the hinge the room lets the tab stand on, a hair above it
+    near = space.intersection(shapely.box(-1.0, 1e-4, length + 1.0, 2e-4))
+    near = near.intersection(shapely.box(0.0, 0.0, length, 1.0))
+    if near.is_empty:
+        return None
+    parts = [g.bounds for g in shapely.get_parts(near)]
+    low, _, high, _ = max(parts, key=lambda b: b[2] - b[0])
+    root = high - low
+    if root < MIN_ROOT:
+        return None
+    taper = min(depth, root * (1 - TIP_SHARE) / 2)
+    wish = Polygon([(low, 0.0), (high, 0.0), (high - taper, depth), (low + taper, depth)])
+    got = wish.intersection(space.union(shapely.box(low, -1e-3, high, 2e-4)))
+    if isinstance(got, shapely.MultiPolygon | shapely.GeometryCollection):
+        polygons = [g for g in got.geoms if isinstance(g, Polygon)]
+        got = max(polygons, key=lambda g: float(g.area), default=Polygon())
+    if got.is_empty or float(got.bounds[3]) < LEAST_TAB:
+        return None
+    ring = np.array(shapely.remove_repeated_points(got, 1e-4).exterior.coords)[:-1]
+    if not shapely.LinearRing(ring).is_ccw:
+        ring = ring[::-1]
+    keep = ring[:, 1] > 1e-3
+    ring = ring[keep]
+    ring = ring[turning(ring)] if len(ring) > 2 else ring
+    # start again behind the hinge: from right to left round the tip
+    first = int(np.argmax(np.where(ring[:, 1] >= 0, ring[:, 0] - 1e-3 * ring[:, 1], -np.inf)))
+    ring = np.roll(ring, -first, axis=0)
+    body = np.vstack([[low, 0.0], [high, 0.0], ring])
+    polygon = Polygon(body)
+    if not polygon.is_valid:
+        return None
+    return np.asarray(left + np.outer(body[:, 0], way) + np.outer(body[:, 1], out))
+
+
+def turning(ring: Floats) -> Floats:
+    before = ring - np.roll(ring, 1, axis=0)
+    after = np.roll(ring, -1, axis=0) - ring
+    turn = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+    return np.asarray(np.abs(turn) > 1e-9)

@@ -12,8 +12,9 @@ from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Dimension, Floats, Hollow
+from jadeite.core.nets.model import Design, Dimension, Hollow
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -119,10 +120,10 @@ def build_carton(
         "tuck": (-1.5 * t, -0.5 * t, -t),
     }[bottom]
     x, y, high = body.x, body.y, inside[2]
-    back = net.base("back", _wall((x, y), (-x, y), low[0], high + 1.5 * t), role="wall")
-    right = net.face("right", _wall((x, -y), (x, y), low[1], high + t / 2), back)
-    front = net.face("front", _wall((-x, -y), (x, -y), low[2], high + t), right)
-    left = net.face("left", _wall((-x, y), (-x, -y), low[1], high + t / 2), front)
+    back = net.base("back", upright((x, y), (-x, y), low[0], high + 1.5 * t), role="wall")
+    right = net.face("right", upright((x, -y), (x, y), low[1], high + t / 2), back)
+    front = net.face("front", upright((-x, -y), (x, -y), low[2], high + t), right)
+    left = net.face("left", upright((-x, y), (-x, -y), low[1], high + t / 2), front)
     for area in ((high, high + 3 * t), (-4 * t, 0.0)):
         (z0, z1), far = area, 2 * x
         corners = np.array([[far, y, z0], [-far, y, z0], [-far, y, z1], [far, y, z1]])
@@ -157,11 +158,6 @@ def build_carton(
         surfaces={"floor": 0.0, "rim": inside[2]},
         closers=frozenset(("carton", face.name) for face in top),
     )
-
-
-def _wall(p: tuple[float, float], q: tuple[float, float], low: float, high: float) -> Floats:
-    """An upright wall from p to q, counter-clockwise seen from outside."""
-    return np.array([[*p, low], [*q, low], [*q, high], [*p, high]])
 
 
 def _tucked(
@@ -306,10 +302,7 @@ def _locked(net: ClosedForm, body: _Body, back: Face, right: Face, left: Face, f
 
 def _sizes(inside: Size, body: _Body, slits: float) -> dict[str, Reckoning]:
     t = body.t
-    out = {
-        f"inside-{name}": given(f"Inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside)
     out["between-sides"] = reckon(
         "Length, score to score",
         2 * body.x,
@@ -337,23 +330,14 @@ def _sizes(inside: Size, body: _Body, slits: float) -> dict[str, Reckoning]:
 
 
 def _dimensions(inside: Size, back: Face, body: _Body) -> tuple[Dimension, ...]:
-    length, width, height = inside
-    x, z = length / 2, -1.5 * body.t  # the inside lies behind the back's good side
-
-    def flat(px: float, pz: float) -> tuple[float, float, float]:
-        u, v = back.flat(np.array([[px, body.y, pz]]))[0].tolist()
-        return (u, v, z)
-
-    right = float(np.ptp(back.outline[:, 0])) / 2
-    side = (right + body.t, 0.0, 0.0)
-    foot = flat(0.0, 0.0)[1]
+    right = float(np.ptp(back.outline[:, 0])) / 2 + body.t
+    length, height = inside_dimensions("carton", back, inside, 1.5 * body.t)
+    foot, width = length.start[1], inside[1]
     return (
-        Dimension("inside, length", "carton", "back", flat(x, 0.0), flat(-x, 0.0),
-                  (0.0, -1.0, 0.0), length),
-        Dimension("inside, height", "carton", "back", flat(x, 0.0), flat(x, height),
-                  (-1.0, 0.0, 0.0), height),
+        length,
+        height,
         Dimension("inside, width", "carton", "right",
-                  (-side[0], foot, 0.0), (-side[0] - width, foot, 0.0), (0.0, -1.0, 0.0), width),
+                  (-right, foot, 0.0), (-right - width, foot, 0.0), (0.0, -1.0, 0.0), width),
     )  # fmt: skip
 
 

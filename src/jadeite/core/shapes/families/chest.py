@@ -16,6 +16,7 @@ from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Pi
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.nets.openings import slot_for, window
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
     SOME,
     Option,
@@ -404,10 +405,7 @@ def _stand_ups(
 
 
 def _sizes(inside: Size, form: _Form, made: _Made) -> dict[str, Reckoning]:
-    out = {
-        f"inside-{name}": given(f"Inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside)
     out["inside-closed"] = reckon(
         "Inside height, lid closed",
         form.ceiling - form.tray.floor_top,

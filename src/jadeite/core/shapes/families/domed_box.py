@@ -15,6 +15,7 @@ from jadeite.core.nets.gores import Dome, gore_ring
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Panel, Piece
 from jadeite.core.nets.ring_box import RingBox, ngon, ring_box
 from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -232,10 +233,7 @@ def _sizes(
     inside: Size, form: _Form, sides: int, boards: Mapping[str, Board]
 ) -> dict[str, Reckoning]:
     dome, base = form.dome, form.base
-    out = {
-        f"inside-{name}": given(f"Inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside)
     out["inradius"] = form.ring.why
     clearance = lid_clearance(max(boards["gore"], boards["base"], key=lambda b: b.thickness))
     out["lid-clearance"] = clearance

@@ -16,6 +16,7 @@ from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Opening, Piece
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -169,10 +170,7 @@ def _sleeve(
 def _sizes(
     inside: Size, drawer: OpenBox, tall: float, slit: float, options: Mapping[str, OptionValue]
 ) -> dict[str, Reckoning]:
-    out = {
-        f"inside-{name}": given(f"Drawer inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside, "Drawer inside")
     for name, value, ease in (
         ("width", drawer.outside[1], DRAWER_WIDTH),
         ("height", tall, DRAWER_HEIGHT),

@@ -13,8 +13,9 @@ from jadeite.core.boards import Board, ribbon_slit
 from jadeite.core.boards.fit_rules import SLOT_AROUND, SLOT_LONGER
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Opening
+from jadeite.core.nets.model import Design, Hollow, Opening
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -149,10 +150,11 @@ def build_gathered_box(
     x, yb, yf = form.x, form.back, form.front
     over = t if tongue else 0.0  # the left wall reaches round the back's end
     trim = t / 2 if tongue else 0.0
-    walls = {"back": net.base("back", _wall((x, yb), (-x + trim, yb), form), role="wall")}
-    walls["right"] = net.face("right", _wall((x, yf), (x, yb), form), walls["back"])
-    walls["front"] = net.face("front", _wall((-x, yf), (x, yf), form), walls["right"])
-    walls["left"] = net.face("left", _wall((-x, yb + over), (-x, yf), form), walls["front"])
+    span = form.low, form.high
+    walls = {"back": net.base("back", upright((x, yb), (-x + trim, yb), *span), role="wall")}
+    walls["right"] = net.face("right", upright((x, yf), (x, yb), *span), walls["back"])
+    walls["front"] = net.face("front", upright((-x, yf), (x, yf), *span), walls["right"])
+    walls["left"] = net.face("left", upright((-x, yb + over), (-x, yf), *span), walls["front"])
     corners = np.array([[-x, yf], [-x, yb], [x, yb], [x, yf]])
     floor_corners = np.column_stack([corners, np.full(4, form.low)])
     floor = net.face("floor", floor_corners, walls["front"], title="floor", role="floor")
@@ -176,15 +178,11 @@ def build_gathered_box(
         joints=tuple(net.joints),
         hollow=Hollow(inside, (0.0, 0.0, inside[2] / 2)),
         sizes=_sizes(inside, form, slit, t) | seam,
-        dimensions=_dimensions(inside, walls["back"], form, t),
+        dimensions=inside_dimensions("box", walls["back"], inside, 1.5 * t),
         surfaces={"floor": 0.0, "rim": inside[2]},
         closers=frozenset(("box", name) for name in names),
         meetings=((("box", "gusset.back.left"), ("box", "gusset.left.back")),),
     )
-
-
-def _wall(p: tuple[float, float], q: tuple[float, float], form: _Form) -> Floats:
-    return np.array([[*p, form.low], [*q, form.low], [*q, form.high], [*p, form.high]])
 
 
 def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, Face]:
@@ -201,10 +199,11 @@ def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, 
         a, b = np.array([x0, y0]), np.array([x1, y1])
         way = (b - a) / np.linalg.norm(b - a)
         inward = np.array([-way[1], way[0]])
-        rise = [*(inward * form.p), form.q]
+        rise = np.array([*(inward * form.p), form.q])
+        shift = np.array([*(way * form.end), 0.0])
         low0, low1 = np.array([x0, y0, z]), np.array([x1, y1, z])
-        top0 = [*low0, *(way * form.end), 0.0, *rise]
-        top1 = low1 - [*(way * form.end), 0.0] + rise
+        top0 = low0 + shift + rise
+        top1 = low1 - shift + rise
         wall = walls[name]
         corners = np.array([low0, low1, top1, top0])
         tops[name] = net.face(f"top.{name}", corners, wall, title=f"{name} top", role="top")
@@ -214,7 +213,7 @@ def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, 
             (low0, top0, before, True),
         ):
             inwards = np.sign(centre - corner[:2])
-            tip = [*corner, *(inwards * form.a), form.b]
+            tip = corner + np.array([*(inwards * form.a), form.b])
             points = [corner, tip, top] if not turn else [corner, top, tip]
             gussets[name, other] = net.face(
                 f"gusset.{name}.{other}",
@@ -320,10 +319,7 @@ def _tongue(
 
 
 def _sizes(inside: Size, form: _Form, slit: float, t: float) -> dict[str, Reckoning]:
-    out = {
-        f"inside-{name}": given(f"Inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside)
     draws = reckon(
         "a top draws in by",
         form.p,
@@ -349,22 +345,6 @@ def _sizes(inside: Size, form: _Form, slit: float, t: float) -> dict[str, Reckon
     if slit:
         out["ribbon-slit"] = given("Ribbon slit", slit)
     return out
-
-
-def _dimensions(inside: Size, back: Face, form: _Form, t: float) -> tuple[Dimension, ...]:
-    length, _, height = inside
-    x = length / 2
-
-    def flat(px: float, pz: float) -> tuple[float, float, float]:
-        u, v = back.flat(np.array([[px, form.back, pz]]))[0].tolist()
-        return (u, v, -1.5 * t)
-
-    return (
-        Dimension("inside, length", "box", "back", flat(x, 0.0), flat(-x, 0.0),
-                  (0.0, -1.0, 0.0), length),
-        Dimension("inside, height", "box", "back", flat(x, 0.0), flat(x, height),
-                  (-1.0, 0.0, 0.0), height),
-    )  # fmt: skip
 
 
 def gathered_board_area(

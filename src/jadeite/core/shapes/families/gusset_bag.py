@@ -12,8 +12,9 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Opening
+from jadeite.core.nets.model import Design, Hollow, Opening
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -97,11 +98,11 @@ def build_gusset_bag(
         )
     net = ClosedForm("bag", "bag", board)
     form = _Form(x, front, back, low, low + half, high)
-    rear = net.base("back", _wall((x, back), (-x, back), low, high), role="wall")
+    rear = net.base("back", upright((x, back), (-x, back), low, high), role="wall")
     right = _gusset(net, form, "right", x, rear, first=True)
-    face = net.face("front", _wall((-x, front), (x, front), form.apex, high), right["far"])
+    face = net.face("front", upright((-x, front), (x, front), form.apex, high), right["far"])
     left = _gusset(net, form, "left", -x, face, first=False)
-    foot = net.face("front-low", _wall((-x, front), (x, front), low, form.apex), face,
+    foot = net.face("front-low", upright((-x, front), (x, front), low, form.apex), face,
                     title="lower front", role="gusset", kind=CREASED, lean="valley")  # fmt: skip
     for side in (right, left):
         net.closing_fold(side["low"], foot)
@@ -127,13 +128,9 @@ def build_gusset_bag(
         joints=tuple(net.joints),
         hollow=Hollow(inside, (0.0, 0.0, height / 2)),
         sizes=_sizes(inside, above, half, t),
-        dimensions=_dimensions(inside, rear, back, t),
+        dimensions=inside_dimensions("bag", rear, inside, 1.5 * t),
         surfaces={"floor": 0.0, "rim": height},
     )
-
-
-def _wall(p: tuple[float, float], q: tuple[float, float], low: float, high: float) -> Floats:
-    return np.array([[*p, low], [*q, low], [*q, high], [*p, high]])
 
 
 def _gusset(
@@ -183,10 +180,7 @@ def _holes(wall: Face) -> None:
 
 
 def _sizes(inside: Size, above: float, half: float, t: float) -> dict[str, Reckoning]:
-    out = {
-        f"inside-{name}": given(f"Inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside)
     out["whole-height"] = reckon(
         "Bag, floor to edge",
         inside[2] + above + 1.5 * t,
@@ -202,21 +196,6 @@ def _sizes(inside: Size, above: float, half: float, t: float) -> dict[str, Recko
     )
     out["cord-hole"] = constant("Hole for a cord", HOLE, "mm", Mark.MEMORY)
     return out
-
-
-def _dimensions(inside: Size, wall: Face, back: float, t: float) -> tuple[Dimension, ...]:
-    x, high = inside[0] / 2, inside[2]
-
-    def flat(px: float, pz: float) -> tuple[float, float, float]:
-        u, v = wall.flat(np.array([[px, back, pz]]))[0].tolist()
-        return (u, v, -1.5 * t)
-
-    return (
-        Dimension("inside, length", "bag", "back", flat(x, 0.0), flat(-x, 0.0),
-                  (0.0, -1.0, 0.0), inside[0]),
-        Dimension("inside, height", "bag", "back", flat(x, 0.0), flat(x, high),
-                  (-1.0, 0.0, 0.0), high),
-    )  # fmt: skip
 
 
 def bag_board_area(

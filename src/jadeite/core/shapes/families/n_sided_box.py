@@ -12,6 +12,7 @@ from jadeite.core.boards import Board, lid_clearance
 from jadeite.core.nets.model import Design, Dimension, Joint
 from jadeite.core.nets.ring_box import RingBox, ring_box
 from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -119,10 +120,7 @@ def build_n_sided_box(
 
 def _sizes(inside: Size, ring: Ring, tray: RingBox) -> dict[str, Reckoning]:
     t = tray.piece.board.thickness
-    out = {
-        f"inside-{name}": given(f"Inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside)
     out["inradius"] = ring.why
     out["side"] = reckon(
         "Side of the floor, score to score",

@@ -14,6 +14,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow
 from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -251,7 +252,8 @@ def _end(net: ClosedForm, lens: _Lens, faces: list[Face], upper: bool, way: floa
         ring = []
         for k in (i, i + 1):
             top = np.array(_point(lens, k, upper, way))
-            ring.append((top, [*top, 0, 0, down * 2 * FLAP_SHARE * lens.height(k)]))
+            drop = np.array([0.0, 0.0, down * 2 * FLAP_SHARE * lens.height(k)])
+            ring.append((top, top + drop))
         (p, p2), (q, q2) = ring
         points = [p, q, q2, p2]
         if i == 0:
@@ -272,10 +274,7 @@ def _end(net: ClosedForm, lens: _Lens, faces: list[Face], upper: bool, way: floa
 
 
 def _sizes(inside: Size, lens: _Lens, t: float, roll: Reckoning) -> dict[str, Reckoning]:
-    out = {
-        f"inside-{name}": given(f"Inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside)
     out["bow-radius"] = reckon(
         "Radius of the bow",
         lens.radius,

@@ -15,6 +15,7 @@ from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Opening
 from jadeite.core.nets.ring_box import ngon
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -145,10 +146,7 @@ def _slit(face: Face, form: _Form) -> None:
 def _sizes(
     inside: Size, ring: Ring, form: _Form, slope: float, ribbon: float, sides: int
 ) -> dict[str, Reckoning]:
-    out = {
-        f"inside-{name}": given(f"Inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside)
     out["inradius"] = ring.why
     base = reckon(
         "Inradius of the floor",

@@ -14,6 +14,7 @@ from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Design, Dimension, Hollow, Joint
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -172,10 +173,7 @@ def _long_flap(net: ClosedForm, form: _Form, front: Face, inside: Size, board: B
 
 
 def _sizes(inside: Size, form: _Form, t: float, board: Board) -> dict[str, Reckoning]:
-    out = {
-        f"inside-{name}": given(f"Inside, {name}", value)
-        for name, value in zip(("length", "width", "height"), inside, strict=True)
-    }
+    out = inside_sizes(inside)
     for name, value, whole in (("length", inside[0], form.x), ("width", inside[1], form.y)):
         out[f"between-{name}"] = reckon(
             f"{name.capitalize()}, score to score",

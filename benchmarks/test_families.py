@@ -1,0 +1,69 @@
+"""How long each family takes from a changed number to its proof, and a frame of its lift."""
+
+from __future__ import annotations
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+
+from jadeite.core.contents import Block
+from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
+from jadeite.core.pipeline import work_up
+from jadeite.core.project import Project, Shape, changed
+from jadeite.core.shapes import all_families
+from jadeite.core.shelf import shelf
+from jadeite.desktop.commands import demo_project
+
+KEYS = [family.key for family in all_families()]
+# wanted medians in ms: tray and carton 16, flat-panelled 50, faceted (dome, pillow) 150
+
+
+def opened(key: str) -> Project:
+    """A project of a fixed inside in one family."""
+    return changed(Project(), inside=(90.0, 60.0, 70.0), shape=Shape(key=key))
+
+
+@pytest.mark.parametrize("key", KEYS)
+def test_changed_number_to_proved_design(benchmark, key) -> None:  # type: ignore[no-untyped-def]
+    """Sizes, design, closure, findings."""
+    lengths = iter(90 + i * 0.001 for i in range(1_000_000))
+    project = opened(key)
+
+    def change():  # type: ignore[no-untyped-def]
+        return work_up(changed(project, inside=(next(lengths), 60.0, 70.0)), None)
+
+    assert benchmark(change).design is not None
+
+
+@pytest.mark.parametrize("key", KEYS)
+def test_one_frame_of_the_lift(benchmark, key) -> None:  # type: ignore[no-untyped-def]
+    """16 ms or less wanted for flat-panelled families, 50 for the heaviest."""
+    work = work_up(opened(key), None)
+    values = iter((i * 0.0137) % 1.0 for i in range(1_000_000))
+
+    def frame():  # type: ignore[no-untyped-def]
+        pose = work.lift.pose(next(values))
+        return Scene(work.design, pose.matrices).draw(Camera(28, 36, 3.0), SceneStyle(LIGHT))
+
+    assert benchmark(frame).items
+
+
+@pytest.mark.parametrize("key", KEYS)
+def test_turning_the_view(benchmark, key) -> None:  # type: ignore[no-untyped-def]
+    """The order is kept: 16 ms or less wanted."""
+    work = work_up(opened(key), None)
+    scene = Scene(work.design, work.lift.pose(1.0).matrices)
+    turns = iter(range(1_000_000))
+    benchmark(lambda: scene.draw(Camera(next(turns) * 0.7, 36, 3.0), SceneStyle(LIGHT)))
+
+
+@pytest.mark.parametrize("what", ["demo", "one block"])
+def test_the_whole_shelf(benchmark, what) -> None:  # type: ignore[no-untyped-def]
+    """Every family drawn for the contents: 1.5 s or less wanted."""
+    stone = Block(name="meteorite", length=60, width=45, height=40, mass=120)
+    project = demo_project() if what == "demo" else changed(Project(), contents=(stone,))
+    entries: list[object] = []
+    benchmark.pedantic(lambda: shelf(project, {}, LIGHT, entries.append), rounds=5, iterations=1)
+    assert len(entries) >= len(KEYS)

@@ -16,10 +16,12 @@ from jadeite.core.assembly import (
     lift_of,
     making_order,
 )
+from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import crossings, transform
 from jadeite.core.folding.kinematics import FoldedFace, fold_matrices
 from jadeite.core.nets.mesh import mesh_of
+from jadeite.core.shapes import family_by_key, resolve_options
 from tests.conftest import build_tray
 
 GLUE = adhesive_by_key("liquid-craft-glue")
@@ -157,10 +159,10 @@ def test_steps_follow_the_craft() -> None:
     operations = [s.operation for s in plan.steps]
     assert max(i for i, o in enumerate(operations) if o == "crease") < operations.index("glue")
     assert operations[-2:] == ["fill", "close"]
-    assert plan.last_seam == [s for s in plan.steps if s.operation == "glue"][-1].title[5:]
+    assert plan.last_seam in [s for s in plan.steps if s.operation == "glue"][-1].title
     assert "last seam" in [s for s in plan.steps if s.operation == "glue"][-1].detail
     assert "2 × eyepiece and cloth" in plan.steps[-2].title
-    assert sum(o == "glue" for o in operations) == 8
+    assert sum(o == "glue" for o in operations) == 7  # eight seams, the last two at once
 
 
 def test_glue_sets_before_the_box_is_filled() -> None:
@@ -204,3 +206,24 @@ def test_hot_glue_warns_and_unknown_glue_is_refused() -> None:
     assert "instructions" in glue.caution
     with pytest.raises(FieldError, match="glue-stick"):
         adhesive_by_key("spit")
+
+
+def test_the_last_two_seams_that_mirror_one_another_are_glued_together() -> None:
+    """One step for both, with the time of both; every seam is still glued once."""
+    design = build_tray()
+    plan = assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue"))
+    glue = [step for step in plan.steps if step.operation == "glue"]
+    assert glue[-1].title.endswith("together")
+    assert "Both at once" in glue[-1].detail
+    assert len(glue[-1].panels) == 2
+    assert sum(len(step.panels) for step in glue) == 8
+    assert glue[-1].hands == pytest.approx(2 * glue[0].hands)
+
+
+def test_the_last_seam_of_joined_pieces_is_between_them() -> None:
+    """Two halves are glued to one another after their own folds."""
+    family = family_by_key("wrap-box")
+    boards = {part: board_by_key("medium-card") for part, _ in family.parts}
+    design = family.build((90.0, 60.0, 70.0), boards, resolve_options(family, {}))
+    plan = assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue"))
+    assert plan.last_seam == "the half 2 to the half 1"

@@ -31,6 +31,7 @@ from jadeite.core.nets.outline import drawn_folds, loops_of
 __all__ = ["AssemblyPlan", "Step", "assembly_plan", "batch_seconds"]
 
 FINGER = 18.0  # mm; from memory, room that a finger needs inside
+ALIKE = 0.01  # mm; rounding, tabs that differ less mirror one another
 SQUARE = 0.5  # degrees; rounding of words
 
 
@@ -80,6 +81,7 @@ def assembly_plan(
             _crease_step(clock, group, lift)
     seams = [move for move in lift.moves if move.joint is not None]
     last = seams[-1].joint if seams else None
+    joined = [name for name in design.mounts if _glued_on(design, name)]
     room = min(design.hollow.size[:2])
     for group in groups:
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "folded"]
@@ -122,7 +124,15 @@ def assembly_plan(
             CLOSE,
             after=tuple(p.name for p in design.pieces),
         )
-    return AssemblyPlan(tuple(clock.steps), last.title if last else "none", clock.dry_at)
+    named_last = last.title if last else "none"
+    if joined:  # then the last seam of all joins two pieces
+        named_last = next(s.title for s in reversed(clock.steps) if s.operation == "glue")[5:]
+    return AssemblyPlan(tuple(clock.steps), named_last, clock.dry_at)
+
+
+def _glued_on(design: Design, name: str) -> bool:
+    """Whether a piece is glued to another."""
+    return any(j.kind == "glue" and {j.tab[0], j.target[0]} > {name} for j in design.joints)
 
 
 def _peel_step(clock: Clock, group: Sequence[Piece]) -> None:
@@ -176,18 +186,25 @@ def _move_steps(
             _fold_step(clock, group, lift.after_level(level), verb, how, alike)
         waiting.clear()
 
+    glued = [move for move in moves if move.joint is not None]
+    pair = glued[-2:] if _last_pair(piece, glued, last) else []
     for move in moves:
         if move.joint is not None:
             fold_all()
+            if pair and move is pair[0]:
+                continue  # glued together with the one that mirrors it
+            both = [m.joint for m in pair if m.joint] if move in pair else [move.joint]
             clock.add(
-                f"Glue {move.joint.title}",
-                _seam_words(move.joint, move.joint is last, room),
+                f"Glue {_listed([joint.title for joint in both])}"
+                + (" together" if pair and move in pair else ""),
+                _seam_words(move.joint, move.joint is last, room)
+                + (" Both at once, so that it stays square." if len(both) > 1 else ""),
                 "glue",
                 lift.after_level(move.level),
-                GLUE,
+                GLUE * len(both),
                 glue=adhesive,
                 piece=piece.name,
-                panels=(move.joint.tab,),
+                panels=tuple(joint.tab for joint in both),
                 caution=adhesive.caution,
             )
             continue
@@ -195,6 +212,17 @@ def _move_steps(
         if words is not None:
             waiting.setdefault((move.level, *words), []).append(move)
     fold_all()
+
+
+def _last_pair(piece: Piece, glued: Sequence[Move], last: Joint | None) -> bool:
+    """Whether the last two seams of all mirror one another: tabs alike, free at the same time."""
+    if len(glued) < 2 or glued[-1].joint is not last:
+        return False
+    one, other = glued[-2].joint, glued[-1].joint
+    if one is None or other is None or glued[-2].level != glued[-1].level:
+        return False
+    a, b = (piece.panel(joint.tab[1]).size for joint in (one, other))
+    return max(abs(a[0] - b[0]), abs(a[1] - b[1])) < ALIKE
 
 
 def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:

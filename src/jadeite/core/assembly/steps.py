@@ -145,7 +145,7 @@ def _peel_step(clock: Clock, group: Sequence[Piece]) -> None:
         "peel",
         0.0,
         PEEL * len(group) + WEED * holes,
-        panels=tuple((piece.name, piece.panels[0].name) for piece in group),
+        panels=((group[0].name, group[0].panels[0].name),),
         caution="Mind the blade and the hook; local rules and the makers' instructions come first.",
     )
 
@@ -164,7 +164,7 @@ def _crease_step(clock: Clock, group: Sequence[Piece], lift: Lift) -> None:
         "crease",
         lift.turned * 0.5,
         CREASE * count,
-        panels=tuple((p.name, f.child) for p in group for f in p.tree if f.kind != "rolled"),
+        panels=tuple((piece.name, f.child) for f in piece.tree if f.kind != "rolled"),
     )
 
 
@@ -259,6 +259,8 @@ def _fold_step(
     what = _listed(list(dict.fromkeys(names)))
     own = what in piece.title  # a gore's own bow needs no second name
     words = f"the {named(group)}" if own else f"the {named(group)}'s {what}"
+    if not own and len(group) > 1:
+        words = f"the {what} of {named(group)}"
     clock.add(
         f"{verb} {words}{tabs}",
         how,
@@ -266,7 +268,7 @@ def _fold_step(
         at,
         (ROLL if verb == "Roll over" else RAISE) * times,
         after=(piece.name,) if verb == "Roll over" else (),
-        panels=tuple((one.name, name) for one in group for move in moves for name in move.folds),
+        panels=tuple((piece.name, name) for move in moves for name in move.folds),  # one shows all
     )
 
 

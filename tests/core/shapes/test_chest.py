@@ -49,7 +49,7 @@ def test_three_stand_up_pieces_end_below_the_closed_lid() -> None:
         for (p, n), f in model.faces.items()
         if p == "handle" and n.startswith("foot")
     ]
-    ceiling = model.faces["lid", "floor"].points[:, 2].min() - t / 2
+    ceiling = model.faces["tray-2", "floor"].points[:, 2].min() - t / 2
     assert len([p for p, n in model.faces if n == "leg"]) == 3
     assert max(tops) <= min([*hanging, ceiling]) - 1.0 + 1e-6
 
@@ -57,14 +57,14 @@ def test_three_stand_up_pieces_end_below_the_closed_lid() -> None:
 def test_the_handle_passes_two_slots_wide_enough_for_its_board() -> None:
     """Thin board: slits, 0.6 mm longer than the strap; 1 mm board: slots of t + 0.15 (memory)."""
     design = build(FAMILY, (120.0, 80.0, 50.0))
-    openings = design.piece("lid").panel("floor").openings
+    openings = design.piece("tray-2").panel("floor").openings
     assert [o.kind for o in openings] == ["slit", "slit"]
     reports = [r for r in prove(design)[0] if r.joint.kind == "slot"]
     assert len(reports) == 2
     assert all(r.closed and r.distance == pytest.approx(0.6) for r in reports)
     boards = boards_for(FAMILY, "medium-card") | {"handle": board_by_key("thin-chipboard")}
     thick = FAMILY.build((120.0, 80.0, 50.0), boards, {**FULL, "stand-ups": 0})
-    slot = thick.piece("lid").panel("floor").openings[0]
+    slot = thick.piece("tray-2").panel("floor").openings[0]
     assert slot.kind == "slot"
     assert min(slot.points[:, 0].max() - slot.points[:, 0].min(), 9) == pytest.approx(1.15)
 
@@ -72,13 +72,13 @@ def test_the_handle_passes_two_slots_wide_enough_for_its_board() -> None:
 def test_a_slot_too_narrow_for_its_board_is_found() -> None:
     """With a slit half as long, the riser passes through the board beside it."""
     design = build(FAMILY, (120.0, 80.0, 50.0))
-    lid = design.piece("lid")
+    lid = design.piece("tray-2")
     floor = lid.panel("floor")
     short = dataclasses.replace(floor.openings[0], points=floor.openings[0].points * [1.0, 0.5])
     marked = dataclasses.replace(floor, openings=(short, *floor.openings[1:]))
     panels = tuple(marked if p.name == "floor" else p for p in lid.panels)
     pieces = tuple(
-        dataclasses.replace(p, panels=panels) if p.name == "lid" else p for p in design.pieces
+        dataclasses.replace(p, panels=panels) if p.name == "tray-2" else p for p in design.pieces
     )
     codes = {f.code for f in prove(dataclasses.replace(design, pieces=pieces))[1]}
     assert {"joint-open", "panels-cross"} <= codes

@@ -183,7 +183,7 @@ def _walls(piece: Piece) -> list[Figure]:
 
 def _over(design: Design, roof: str) -> tuple[Piece, Panel] | None:
     """The level panel that closes the hollow: of a lid, or of the piece that is also the walls."""
-    pieces = sorted(design.pieces, key=lambda p: p.name != "lid")
+    pieces = sorted(design.pieces, key=lambda p: p.title != "lid")
     for piece in pieces:
         if part_of(piece.name) in (roof, "lid"):
             named = [p for p in piece.panels if p.name in ("lid", "top")]

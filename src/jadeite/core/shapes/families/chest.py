@@ -45,6 +45,7 @@ HEADROOM = 1.0  # mm; from memory, a stand-up piece ends below the closed lid by
 STAND_CLEAR = 1.0  # mm; from memory, between a stand-up piece and the walls beside it
 LEG = 10.0  # mm; from memory, a folded leg glued to the floor
 LEAST_BAY = 16.0  # mm; from memory, less between stand-up pieces takes no finger
+LID = "tray-2"  # the lid is made of the tray's board: they are one part
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 
 # defaults and ranges from memory
@@ -148,13 +149,13 @@ def build_chest(
         family="chest",
         title="Hinged chest",
         pieces=(form.tray.piece, made.lid, *made.pieces),
-        placements={"tray": np.diag([1.0, -1.0, -1.0, 1.0]), "lid": _raised(form.lid_at)}
+        placements={"tray": np.diag([1.0, -1.0, -1.0, 1.0]), LID: _raised(form.lid_at)}
         | made.placements,
         joints=(*form.tray.joints, *form.lid.joints, *made.joints),
         hollow=Hollow(inside, (0.0, 0.0, form.tray.floor_top + inside[2] / 2)),
         sizes=_sizes(inside, form, made),
         dimensions=_dimensions(inside, form),
-        lifts=("lid",),
+        lifts=(LID,),
         surfaces={"floor": form.tray.floor_top, "rim": form.ceiling},
         cells=cells,
         mounts=made.mounts,
@@ -190,14 +191,14 @@ def _form(inside: Size, board: Board, depth: float) -> _Form:
     """Chest and lid of one board, so that the strips lie flat on both."""
     long_axis = 0 if inside[0] >= inside[1] else 1
 
-    def box(name: str, size: Size, turned: bool) -> OpenBox:
+    def box(name: str, title: str, size: Size, turned: bool) -> OpenBox:
         return open_box(
-            name, name, board, size, long_axis=long_axis, tabs="inside", double=False,
+            name, title, board, size, long_axis=long_axis, tabs="inside", double=False,
             notches=False, good_side="outside", turned=turned,
         )  # fmt: skip
 
-    tray = box("tray", inside, True)
-    lid = box("lid", (inside[0], inside[1], depth), False)
+    tray = box("tray", "tray", inside, True)
+    lid = box(LID, "lid", (inside[0], inside[1], depth), False)
     return _Form(tray, lid, tray.rim_top + GAP / 2, tray.rim_top + GAP + lid.rim_top,
                  board.thickness)  # fmt: skip
 
@@ -233,8 +234,8 @@ def _strips(made: _Made, inside: Size, board: Board) -> None:
             form.rim + deep, ("strip, on the chest", "strip, on the lid"),
         )  # fmt: skip
         made.add(
-            piece, net.placement, "lid", 1,
-            Joint("glue", (name, "upper"), ("lid", "back"), f"{piece.title} to the lid", "outside"),
+            piece, net.placement, LID, 1,
+            Joint("glue", (name, "upper"), (LID, "back"), f"{piece.title} to the lid", "outside"),
             Joint("glue", (name, "lower"), ("tray", "back"), f"{piece.title} to the chest",
                   "outside"),
         )  # fmt: skip
@@ -276,8 +277,8 @@ def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
     marked = replace(lower, openings=(window(spot - half, spot + half),))
     piece = replace(piece, panels=tuple(marked if p.name == "lower" else p for p in piece.panels))
     made.add(
-        piece, net.placement, "lid", 0,
-        Joint("glue", ("latch", "upper"), ("lid", "front"), "latch to the lid", "outside"),
+        piece, net.placement, LID, 0,
+        Joint("glue", ("latch", "upper"), (LID, "front"), "latch to the lid", "outside"),
         Joint("tuck", ("latch", "lower"), ("tray", "front"), "latch over its catch", "outside"),
     )  # fmt: skip
     tall = CATCH_TALL / 2
@@ -347,10 +348,10 @@ def _handle(made: _Made, half: float, board: Board) -> None:
         panels=tuple(marked if p.name == "floor" else p for p in form.lid.piece.panels),
     )
     made.add(
-        piece, net.placement, "lid", 2,
-        *(Joint("glue", ("handle", f"foot.{n}"), ("lid", "floor"), f"handle, {n} foot")
+        piece, net.placement, LID, 2,
+        *(Joint("glue", ("handle", f"foot.{n}"), (LID, "floor"), f"handle, {n} foot")
           for n in ("right", "left")),
-        *(Joint("slot", ("handle", f"riser.{n}"), ("lid", "floor"), f"handle through its {n} slot")
+        *(Joint("slot", ("handle", f"riser.{n}"), (LID, "floor"), f"handle through its {n} slot")
           for n in ("right", "left")),
     )  # fmt: skip
 

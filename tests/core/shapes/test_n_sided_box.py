@@ -6,11 +6,13 @@ import math
 
 import numpy as np
 import pytest
+import trimesh
 from hypothesis import example, given, settings
 
 from jadeite.core.errors import FieldError
 from jadeite.core.shapes import family_by_key
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes
+from tests import fold_reader
+from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
 
 FAMILY = family_by_key("n-sided-box")
 PLAIN = {"sides": 6, "measured": "round", "walls": "single", "lid": "none", "lid-depth": 18.0}
@@ -77,3 +79,16 @@ def test_sides_too_short_for_a_tab_are_refused_with_a_number_that_works() -> Non
         build(FAMILY, (15.0, 15.0, 30.0), "craft-board", sides=12, measured="round")
     number = int(caught.value.cure.split()[1])
     build(FAMILY, (15.0, 15.0, 30.0), "craft-board", sides=number, measured="round")
+
+
+@pytest.mark.parametrize("sides", [3, 5, 8, 12])
+def test_its_walls_enclose_a_prism(sides) -> None:  # type: ignore[no-untyped-def]
+    """Built of tissue, its middle surfaces hold n r^2 tan(pi/n) h (trimesh, by divergence)."""
+    design = build(FAMILY, (80.0, 80.0, 50.0), "tissue", sides=sides, measured="round", lid="none")
+    faces = fold_reader.read(text_of(design)).faces
+    corners = np.concatenate(
+        [f.points for (_, n), f in faces.items() if n == "floor" or n.startswith("wall")]
+    )
+    r = 40.0 + 1.5 * 0.03
+    volume = sides * r * r * math.tan(math.pi / sides) * float(np.ptp(corners[:, 2]))
+    assert trimesh.Trimesh(corners).convex_hull.volume == pytest.approx(volume, rel=5e-3)

@@ -86,3 +86,13 @@ def test_the_quick_area_is_near_the_true_one() -> None:
     assert FAMILY.board_area((90.0, 60.0, 20.0), {}, {"bow": 40.0}) == pytest.approx(
         piece_area(design.pieces[0]), rel=0.2
     )
+
+
+def test_the_seam_is_as_deep_whatever_the_size() -> None:
+    """Half, one and double size: facets of the tab add up to 10 mm, up to one more facet."""
+    for factor in (0.5, 1.0, 2.0):
+        inside = tuple(v * factor for v in (120.0, 90.0, 30.0))
+        piece = build(FAMILY, inside).pieces[0]
+        deep = sum(p.size[1] for p in piece.panels if p.name.startswith("tab."))
+        facet = piece.panel("low.0").size[1]
+        assert 10.0 <= deep <= 10.0 + facet + 1.0

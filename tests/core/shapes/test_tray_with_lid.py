@@ -136,16 +136,21 @@ def test_command_line_tray_is_as_asked(tmp_path: Path) -> None:
 
 
 def test_scaling_keeps_tabs_gaps_and_clearance() -> None:
-    """Panels scale; tab depth, lid clearance and rolled gaps do not."""
+    """Half, one and double size: panels scale; tabs, lid clearance and rolled gaps do not."""
     for tabs in ("inside", "outside"):
-        one = build_tray((60, 50, 40), tabs=tabs, tray_walls="double")
-        two = build_tray((120, 100, 80), tabs=tabs, tray_walls="double")
-        for key in ("tab-depth", "lid-clearance"):
-            assert one.sizes[key].value == two.sizes[key].value
-        for name in ("rim.front", "rim.left", "foot.front", "tab.left.front"):
-            a, b = one.piece("tray").panel(name), two.piece("tray").panel(name)
-            assert a.size[1] == pytest.approx(b.size[1])
-        assert two.piece("tray").panel("front").size[1] > 1.9 * 40
+        half, one, two = (
+            build_tray((f * 80, f * 64, f * 60), tabs=tabs, tray_walls="double")
+            for f in (0.5, 1.0, 2.0)
+        )
+        for other in (half, two):
+            for key in ("tab-depth", "lid-clearance"):
+                assert one.sizes[key].value == other.sizes[key].value
+            for name in ("rim.front", "rim.left", "foot.front", "tab.left.front"):
+                a, b = one.piece("tray").panel(name), other.piece("tray").panel(name)
+                assert a.size[1] == pytest.approx(b.size[1])
+        heights = [d.piece("tray").panel("front").size[1] for d in (half, one, two)]
+        assert heights[1] - heights[0] == pytest.approx(30)
+        assert heights[2] - heights[1] == pytest.approx(60)
 
 
 def test_bare_pair_and_tabs_follow_the_stated_allowances() -> None:

@@ -169,3 +169,32 @@ def test_folds_are_perforated_from_the_cutting_station(demo, qtbot) -> None:  # 
     steps = {p.step for s in window.session.sheets.cutting.sheets for p in s.paths}
     assert "score" not in steps
     assert "perforate" in steps
+
+
+def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Its border is a number that can be typed; one undo takes a change back."""
+    window = demo
+    window.open_station("shape")
+    panel = window.panels["shape"]
+    panel.choose(("tray", "front"))
+    panel.overlay.click()
+    settle(qtbot, window)
+    assert [o.border for o in window.session.project.overlays] == [4.0]
+    assert not window.session.work.blocked
+    assert "overlay-1" in {p.name for p in window.session.work.design.pieces}
+    panel.border.setFocus()
+    panel.border.selectAll()
+    QTest.keyClicks(panel.border, "6")
+    QTest.keyClick(panel.border, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert [o.border for o in window.session.project.overlays] == [6.0]
+    assert window.session.work.sizes["overlay-1-border"].value == 6.0
+    assert panel.overlay.text() == "Take the overlay away"
+    for value in (0.0, 0.1, 0.5, 1.0):
+        window.centre.lift.set_value(value)
+        window.centre.table.repaint()
+    panel.overlay.click()
+    settle(qtbot, window)
+    assert window.session.project.overlays == ()
+    panel.choose(("tray", "tab.left.front"))
+    assert not panel.overlay.isEnabled()

@@ -14,9 +14,11 @@ from jadeite.core.nets.split import split_along
 from jadeite.core.project import Project
 from jadeite.core.shapes import OptionValue, ShapeFamily
 from jadeite.core.shapes.dividers import with_dividers
+from jadeite.core.shapes.overlays import with_overlay
 
 __all__ = [
     "DIVIDER",
+    "OVERLAY",
     "boards_of",
     "build_design",
     "divided",
@@ -27,7 +29,7 @@ __all__ = [
     "with_fold_kind",
 ]
 
-DIVIDER = "divider"
+DIVIDER, OVERLAY = "divider", "overlay"
 ON_AXIS = 1e-6  # mm; rounding, things whose middles agree stand on one axis
 Size = tuple[float, float, float]
 
@@ -50,7 +52,9 @@ def parts_of(
 ) -> tuple[tuple[str, str], ...]:
     """Every part that is made, as key and title."""
     parts = family.parts_made(options)
-    return (*parts, (DIVIDER, "Dividers")) if divided(project, family) else parts
+    if divided(project, family):
+        parts = (*parts, (DIVIDER, "Dividers"))
+    return (*parts, (OVERLAY, "Overlays")) if project.overlays else parts
 
 
 def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
@@ -62,7 +66,7 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
         A key that is no board.
     """
     out = {}
-    for part, title in (*family.parts, (DIVIDER, "Dividers")):
+    for part, title in (*family.parts, (DIVIDER, "Dividers"), (OVERLAY, "Overlays")):
         source = part
         while source not in project.boards and source in family.follows:
             source = family.follows[source]
@@ -135,6 +139,8 @@ def build_design(
         design = with_dividers(design, arrangement.grid, boards[DIVIDER])
     if project is None:
         return design
+    for over in project.overlays:
+        design = with_overlay(design, over.piece, over.panel, over.border, boards[OVERLAY])
     for piece, child in project.splits.items():
         if any(p.name == piece for p in design.pieces):
             design = split_along(design, piece, child)

@@ -17,6 +17,7 @@ from jadeite.core.errors import FieldError
 __all__ = [
     "FORMAT",
     "VERSION",
+    "Overlay",
     "Project",
     "Shape",
     "Stock",
@@ -70,6 +71,14 @@ class Trial(_Model):
     note: Text = ""
 
 
+class Overlay(_Model):
+    """A piece glued on a panel, smaller by an even border in mm."""
+
+    piece: Key
+    panel: str = Field(min_length=1, max_length=60, pattern=r"^[a-z0-9.-]+$")
+    border: float = Field(default=4.0, ge=1, le=30, allow_inf_nan=False)
+
+
 class Project(_Model):
     """One job: what goes in, what is made, from what, and how it came out."""
 
@@ -97,6 +106,7 @@ class Project(_Model):
         default=(Stock(name="12 × 12 in", width=304.8, height=304.8),), min_length=1, max_length=20
     )
     folds: Literal["scored", "perforated", "hand-creased"] = "scored"
+    overlays: tuple[Overlay, ...] = Field(default=(), max_length=40)
     splits: dict[Key, Key] = Field(default_factory=dict, max_length=20)
     free_turns: bool = True
     grain: Literal["heavy", "follow", "ignore"] = "heavy"

@@ -7,9 +7,28 @@ from jadeite.core.assembly.clock import FILL, GLUE, Clock, named
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.nets.model import Design
 
-__all__ = ["insert_steps", "mount_steps"]
+__all__ = ["flat_steps", "insert_steps", "mount_steps"]
 
 CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
+
+
+def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
+    """What is glued on while everything is flat, and must dry before it is folded."""
+    for name, (carrier, panel) in design.laid_flat.items():
+        border = design.sizes[f"{name}-border"].value
+        title = design.piece(carrier).panel(panel).title
+        clock.add(
+            f"Glue the {design.piece(name).title} on the {title}",
+            f"While it lies flat, with an even border of {border:.1f} mm all round; let it dry "
+            "under a weight before you fold.",
+            "glue",
+            lift.laid,
+            GLUE,
+            glue=adhesive,
+            piece=carrier,
+            panels=((name, "overlay"), (carrier, panel)),
+            caution=adhesive.caution,
+        )
 
 
 def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:

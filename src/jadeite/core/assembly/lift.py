@@ -82,6 +82,11 @@ class Lift:
         done = [s.end for s in self.stages if s.kind == "folds" and s.level <= level]
         return max(done, default=self.turned)
 
+    @property
+    def laid(self) -> float:
+        """Position of the lift once what is glued on flat is on."""
+        return next((s.end for s in self.stages if s.kind == "flat"), 0.0)
+
     def after_mount(self, order: int) -> float:
         """Position of the lift once the pieces of a turn are joined to others."""
         return next(s.end for s in self.stages if s.kind == "mount" and s.level == order)
@@ -128,7 +133,7 @@ class Lift:
     def pose(self, value: float) -> Pose:
         """Everything at a position of the lift, 0 to 1."""
         shares: dict[str, dict[str, float]] = {p.name: {} for p in self.design.pieces}
-        turn, filled, lid, stand = 1.0, 0.0, 0.0, 0.0
+        turn, filled, lid, stand, laid = 1.0, 0.0, 0.0, 0.0, 0.0
         level_share: dict[int, float] = {}
         put: dict[int, float] = {}
         joined: dict[int, float] = {}
@@ -136,6 +141,8 @@ class Lift:
             share = self._share(stage, value)
             if stage.kind == "turn":
                 turn = share
+            elif stage.kind == "flat":
+                laid = share
             elif stage.kind == "folds":
                 level_share[stage.level] = share
             elif stage.kind == "insert":
@@ -169,6 +176,12 @@ class Lift:
                     back = np.linalg.inv(self.design.placements[carrier])
                     end = now @ back @ self.design.placements[name]
                     base = brought(base, end, joined[order], self._reach)
+            if name in self.design.laid_flat and laid > 0:
+                carrier, panel = self.design.laid_flat[name]
+                end = matrices[carrier][panel].copy()
+                apart = (piece.board.thickness + self.design.piece(carrier).board.thickness) / 2
+                end[:3, 3] += end[:3, 2] * apart
+                base = brought(base, end, laid, HOVER) if laid < 1 else end
             matrices[name] = fold_matrices(piece, base, shares[name])
         contents = None
         if filled > 0:
@@ -188,7 +201,10 @@ class Lift:
             ready = [
                 p
                 for p in rest
-                if p.name not in self.design.mounts or self.design.mounts[p.name][0] in done
+                if all(
+                    p.name not in on or on[p.name][0] in done
+                    for on in (self.design.mounts, self.design.laid_flat)
+                )
             ]
             if not ready:
                 raise ValueError("pieces are joined to one another in a circle")
@@ -319,6 +335,8 @@ def _extent(
 
 def _stands(design: Design, piece: Piece) -> bool:
     """Whether the closed piece does not lie on the panel on which it is folded."""
+    if piece.name in design.laid_flat:
+        return False
     return bool(abs(design.placements[piece.name][2, 2]) < 0.999) and not any(
         name == piece.name for name, _ in design.inserts
     )
@@ -331,6 +349,8 @@ def lift_of(design: Design) -> Lift:
     rolls = {m.level for m in moves if m.rolls}
     plain = [level for level in levels if level not in rolls and level < JOINED] or [-1]
     weights: list[tuple[str, str, float, int]] = []
+    if design.laid_flat:
+        weights.append(("flat", "overlays on", 0.6, -1))
     if any(piece.good_side == "outside" for piece in design.pieces):
         weights.append(("turn", "turned over", 0.8, -1))
     for level in (level for level in levels if level < JOINED):

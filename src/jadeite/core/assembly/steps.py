@@ -22,7 +22,7 @@ from jadeite.core.assembly.clock import (
     copies_of,
     named,
 )
-from jadeite.core.assembly.joining import insert_steps, mount_steps
+from jadeite.core.assembly.joining import flat_steps, insert_steps, mount_steps
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
 from jadeite.core.nets.model import Design, Joint, Piece
@@ -76,6 +76,7 @@ def assembly_plan(
     groups = copies_of(design)
     for group in groups:
         _peel_step(clock, group)
+    flat_steps(clock, design, lift, adhesive)
     for group in groups:
         if any(fold.kind != "rolled" for fold in group[0].folds):
             _crease_step(clock, group, lift)

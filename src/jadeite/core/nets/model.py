@@ -205,7 +205,8 @@ class Design:
     (piece, panel) whose edges meet without being glued; ``mounts`` names for
     each piece that is joined to another, once both are folded, that other and
     its turn (0 first); ``paths`` says from where a piece of ``lifts`` comes
-    that does not come from above.
+    that does not come from above; ``laid_flat`` names for each piece that is
+    glued on before anything is folded the (piece, panel) that it lies on.
     """
 
     family: str
@@ -227,6 +228,7 @@ class Design:
     meetings: tuple[tuple[tuple[str, str], tuple[str, str]], ...] = ()
     mounts: Mapping[str, tuple[str, int]] = field(default_factory=dict)
     paths: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
+    laid_flat: Mapping[str, tuple[str, str]] = field(default_factory=dict)
 
     def piece(self, name: str) -> Piece:
         """The piece with this name."""

@@ -18,7 +18,7 @@ from shapely.geometry import Polygon
 from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
-from jadeite.core.nets.turns import rotation
+from jadeite.core.nets.turns import closed_matrix
 
 __all__ = ["Split", "best_split", "extent_of", "split_along", "splits_of"]
 
@@ -260,7 +260,7 @@ def _rewired(
     pieces = []
     for piece in design.pieces:
         pieces += [rest, part] if piece.name == old.name else [piece]
-    offset = _closed(old, design.placements[old.name], fold.child)
+    offset = closed_matrix(old, design.placements[old.name], fold.child)
     mounts = dict(design.mounts)
     turn = min((order for on, order in mounts.values() if on == old.name), default=1) - 1
     mounts[part.name] = (old.name, turn)
@@ -277,15 +277,5 @@ def _rewired(
         after_joining=frozenset(moved(w) for w in design.after_joining),
         meetings=tuple((moved(a), moved(b)) for a, b in design.meetings),
         mounts=mounts,
+        laid_flat={name: moved(where) for name, where in design.laid_flat.items()},
     )
-
-
-def _closed(piece: Piece, placement: Floats, panel: str) -> Floats:
-    """What carries a panel of the flat piece into the shared space."""
-    carrier = {fold.child: fold for fold in piece.tree}
-    out = np.eye(4)
-    while panel in carrier:
-        fold = carrier[panel]
-        out = rotation(fold.start, fold.end, fold.angle) @ out
-        panel = fold.parent
-    return np.asarray(placement @ out)

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from jadeite.core.nets.model import Floats
+from jadeite.core.nets.model import Floats, Piece
 
-__all__ = ["frame_of", "rotation", "unit"]
+__all__ = ["closed_matrix", "frame_of", "rotation", "unit"]
 
 
 def unit(vector: Floats) -> Floats:
@@ -52,3 +52,14 @@ def frame_of(origin: Floats, normal: Floats) -> Floats:
     out = np.eye(4)
     out[:3, 0], out[:3, 1], out[:3, 2], out[:3, 3] = x, np.cross(normal, x), normal, origin
     return out
+
+
+def closed_matrix(piece: Piece, placement: Floats, panel: str) -> Floats:
+    """What carries a panel of the flat piece into the shared space of the closed thing, 4 x 4."""
+    carrier = {fold.child: fold for fold in piece.tree}
+    out = np.eye(4)
+    while panel in carrier:
+        fold = carrier[panel]
+        out = rotation(fold.start, fold.end, fold.angle) @ out
+        panel = fold.parent
+    return np.asarray(placement @ out)

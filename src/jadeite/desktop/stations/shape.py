@@ -6,13 +6,15 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 
 from jadeite.core.nets import Piece
 from jadeite.core.pipeline import Work
+from jadeite.core.project import Overlay
 from jadeite.core.reckoning import Mark, Reckoning, given, reckon
 from jadeite.core.shapes import Option, ShapeFamily, resolve_options
+from jadeite.core.shapes.overlays import BARE, LEAST_BORDER, MOST_BORDER, USUAL_BORDER
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.chooser import ShapeChooser
 from jadeite.desktop.stations.option_pictures import OptionPictures
-from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, label
+from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, button, label
 
 __all__ = ["ShapePanel", "shape_results"]
 
@@ -70,6 +72,17 @@ class ShapePanel(Panel):
         self.column.addWidget(self.options)
         self._make_options(self.session.work.family)
         self.panel_card = ResultsCard("")
+        self.border = LengthEdit("Border of the overlay", LEAST_BORDER, MOST_BORDER)
+        self.border.set_value(USUAL_BORDER)
+        self.border.edited.connect(self._overlay)
+        self.border.refused.connect(self.session.trouble)
+        self.overlay = button("Add an overlay", self._toggle_overlay, "plain")
+        self.panel_card.row(
+            "Overlay, border",
+            self.border,
+            "A piece in another colour, smaller by this on every side, glued on while flat.",
+        )
+        self.panel_card.add(self.overlay)
         self.column.addWidget(self.panel_card)
         self.results = ResultsCard()
         self.column.addWidget(self.results)
@@ -131,6 +144,35 @@ class ShapePanel(Panel):
         self.chosen = where
         self._show_panel()
 
+    def _others(self) -> tuple[Overlay, ...]:
+        """Overlays on other panels than the chosen one."""
+        return tuple(o for o in self.session.project.overlays if (o.piece, o.panel) != self.chosen)
+
+    def _has_overlay(self) -> bool:
+        return len(self._others()) < len(self.session.project.overlays)
+
+    def _overlay(self, border: float) -> None:
+        """Change the border of the overlay on the chosen panel, if it has one."""
+        if self.chosen is not None and self._has_overlay():
+            piece, panel = self.chosen
+            mine = Overlay(piece=piece, panel=panel, border=border)
+            self.session.edit(overlays=(*self._others(), mine))
+
+    def _toggle_overlay(self) -> None:
+        """Put an overlay on the chosen panel, or take it away."""
+        if self.chosen is None:
+            return
+        if self._has_overlay():
+            self.session.edit(overlays=self._others())
+            return
+        piece, panel = self.chosen
+        try:
+            mine = Overlay(piece=piece, panel=panel, border=self.border.value())
+        except ValueError:
+            self.session.trouble.emit("Overlay: this panel can have none. Choose another panel.")
+            return
+        self.session.edit(overlays=(*self._others(), mine))
+
     def _show_panel(self) -> None:
         design = self.session.work.design
         if design is None or self.chosen is None:
@@ -151,6 +193,13 @@ class ShapePanel(Panel):
         )
         self.panel_card.heading.setVisible(True)
         self.panel_card.show_results(panel_results(piece, self.chosen[1]), self.system)
+        plain = piece.panel(self.chosen[1]).role not in BARE and piece.name not in design.laid_flat
+        self.border.setEnabled(plain)
+        self.overlay.setEnabled(plain)
+        here = [o for o in self.session.project.overlays if (o.piece, o.panel) == self.chosen]
+        self.overlay.setText("Take the overlay away" if here else "Add an overlay")
+        if here:
+            self.border.set_value(here[0].border, self.system)
         self.panel_card.setVisible(True)
 
     def refresh(self) -> None:

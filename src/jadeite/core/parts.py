@@ -30,6 +30,7 @@ __all__ = [
 ]
 
 DIVIDER, OVERLAY = "divider", "overlay"
+OVERLAY_COLOUR = "#D9B978"  # until the maker gives them another; from memory
 ON_AXIS = 1e-6  # mm; rounding, things whose middles agree stand on one axis
 Size = tuple[float, float, float]
 
@@ -78,11 +79,12 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
 
 
 def piece_colours(project: Project, design: Design) -> dict[str, str]:
-    """The colour of each piece for which its part has one."""
+    """The colour of each piece for which its part has one; overlays stand out."""
+    colours = {OVERLAY: OVERLAY_COLOUR} | dict(project.colours)
     return {
-        piece.name: project.colours[part_of(piece.name)]
+        piece.name: colours[part_of(piece.name)]
         for piece in design.pieces
-        if part_of(piece.name) in project.colours
+        if part_of(piece.name) in colours
     }
 
 

@@ -15,6 +15,7 @@ SAME = 1e-6  # mm; rounding, corners this close are one
 
 
 def newell(points: Floats) -> Floats:
+    """Unit normal of a polygon in space, (n, 3), counter-clockwise (Newell's method)."""
     x, y, z = points.T
     u, v, w = np.concatenate([points[1:], points[:1]]).T
     return unit(np.array([np.dot(y, w) - np.dot(z, v), np.dot(z, u) - np.dot(x, w),
@@ -29,6 +30,7 @@ def turn_between(one: Floats, other: Floats, axis: Floats) -> float:
 
 
 def on_line(p: Floats, a: Floats, b: Floats) -> bool:
+    """Whether a point lies on the line through two others, within a millionth of a mm."""
     way = unit(b - a)
     return float(np.linalg.norm((p - a) - way * float((p - a) @ way))) < SAME
 

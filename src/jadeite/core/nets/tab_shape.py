@@ -74,6 +74,7 @@ def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Flo
 
 
 def turning(ring: Floats) -> Floats:
+    """Which corners of a ring, (n, 2), are no straight ones."""
     before = ring - np.roll(ring, 1, axis=0)
     after = np.roll(ring, -1, axis=0) - ring
     turn = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]

@@ -124,7 +124,7 @@ SIDES = st.sampled_from([10.0, 14.0, 23.0, 31.0])
 RULES = st.builds(Rules, st.booleans(), st.booleans(), st.sampled_from(["anywhere", "reachable"]))
 
 
-@settings(max_examples=34)
+@settings(max_examples=20)
 @given(st.lists(st.tuples(SIDES, SIDES, SIDES, RULES), min_size=2, max_size=3), st.booleans())
 def test_property_search_is_as_good_as_brute_force(drawn, turned) -> None:  # type: ignore[no-untyped-def]
     """The pair-by-pair search against every normal pattern, with turns and rules."""

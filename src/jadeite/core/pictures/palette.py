@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 __all__ = ["BOARD_COLOURS", "DARK", "LIGHT", "Palette", "mix", "shade"]
 
@@ -94,6 +95,7 @@ def _parts(colour: str) -> tuple[int, int, int]:
     return int(colour[1:3], 16), int(colour[3:5], 16), int(colour[5:7], 16)
 
 
+@lru_cache(maxsize=4096)
 def mix(one: str, other: str, share: float) -> str:
     """A colour ``share`` of the way from one to the other."""
     pairs = zip(_parts(one), _parts(other), strict=True)

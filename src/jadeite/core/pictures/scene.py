@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 
@@ -83,6 +84,20 @@ class _Face:
     openings: tuple[tuple[Floats, bool], ...] = ()  # lines in space, and whether closed
 
 
+@lru_cache(maxsize=64)
+def _strokes(palette: Palette, unit: float, flat: bool) -> dict[int, Stroke]:
+    """Strokes by kind of edge: as on the cutter while flat, else quiet lines of the board."""
+    edge = mix(palette.ink, "#000000", 0.2) if not palette.dark else "#12201b"
+    if flat:
+        known = line_strokes(LIGHT, unit)  # board is paper-coloured in either theme
+        return {kind: known[name] for name, kind in KINDS.items()} | {CUT: Stroke(edge, 1.4 * unit)}
+    strokes = dict.fromkeys(KINDS.values(), Stroke(edge, 0.8 * unit))
+    strokes[CUT] = Stroke(edge, 1.1 * unit)
+    strokes[ROLLED] = Stroke(mix(edge, BOARD_COLOURS[0][1], FAINT), 0.4 * unit)
+    return strokes
+
+
+@lru_cache(maxsize=4096)
 def runs_of(flags: tuple[int, ...], kind: int) -> list[list[int]]:
     """Corners along neighbouring edges of one kind, so that they are stroked as one line."""
     n = len(flags)
@@ -349,17 +364,9 @@ class Scene:
     def _draw_lines(
         self, picture: Picture, front: Floats, flags: tuple[int, ...], style: SceneStyle
     ) -> None:
-        p, u = style.palette, style.unit
-        edge = mix(p.ink, "#000000", 0.2) if not p.dark else "#12201b"
-        if self.flat:
-            known = line_strokes(LIGHT, u)  # board is paper-coloured in either theme
-            strokes = {kind: known[name] for name, kind in KINDS.items()}
-            strokes[CUT] = Stroke(edge, 1.4 * u)
-        else:
-            strokes = dict.fromkeys(KINDS.values(), Stroke(edge, 0.8 * u))
-            strokes[CUT] = Stroke(edge, 1.1 * u)
-            strokes[ROLLED] = Stroke(mix(edge, BOARD_COLOURS[0][1], FAINT), 0.4 * u)
-        for kind, stroke in strokes.items():
+        strokes = _strokes(style.palette, style.unit, self.flat)
+        for kind in sorted(set(flags) - {NONE}, reverse=True):  # cut lines lie over the others
+            stroke = strokes[kind]
             lines = tuple(front[run] for run in runs_of(flags, kind))
             if lines:
                 picture.add(Path(lines, closed=False, stroke=stroke))

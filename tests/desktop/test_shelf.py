@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from jadeite.core.contents import Ball
@@ -198,3 +198,26 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
     assert window.session.project.overlays == ()
     panel.choose(("tray", "tab.left.front"))
     assert not panel.overlay.isEnabled()
+
+
+def test_a_dome_is_drawn_plainer_only_while_it_is_turned(window, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Dragging leaves out faint lines and edges; letting go brings them back."""
+    project = changed(
+        Project(), contents=(Ball(name="planet", diameter=90),), shape=Shape(key="domed-box")
+    )
+    window.session.open_copy(project)
+    window.open_station("shape")
+    settle(qtbot, window)
+    window.centre.lift.set_value(1.0)
+    qtbot.wait(50)
+    table = window.centre.table
+    whole = len(table.picture().items)
+    spot = table.rect().center()
+    QTest.mousePress(table, LEFT, pos=spot)
+    QTest.mouseMove(table, spot + QPoint(30, 10))
+    QTest.mouseMove(table, spot + QPoint(60, 15))
+    assert table.turning
+    assert len(table.picture().items) < 0.8 * whole
+    QTest.mouseRelease(table, LEFT, pos=spot + QPoint(60, 15))
+    assert not table.turning
+    assert len(table.picture().items) > 0.9 * whole

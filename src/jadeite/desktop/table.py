@@ -40,6 +40,7 @@ from jadeite.desktop.paint import contains, paint_picture
 __all__ = ["TableView"]
 
 MARGINS = (58.0, 56.0, 58.0, 44.0)  # pixels left, top, right, bottom, for dimension lines
+MANY = 90  # faces; from memory, with more the view is drawn plainer while it turns
 TURN = 0.45  # degrees for each pixel dragged
 ZOOM = 1.0015  # for each unit of the wheel
 
@@ -196,6 +197,11 @@ class TableView(QWidget):
 
     # ------------------------------------------------------------- painting
 
+    @property
+    def turning(self) -> bool:
+        """Whether the view is being dragged."""
+        return self._drag is not None and self._moved
+
     def picture(self) -> Picture | None:
         """What is shown, as a picture in pixels."""
         if self._scene is None:
@@ -222,6 +228,7 @@ class TableView(QWidget):
                 names=not covered,
                 ghosts=not covered,
                 undimensioned=frozenset(below) if covered else frozenset(),
+                moving=self.turning and len(self._scene.faces) > MANY,
             )
             self._picture = self._scene.draw(camera, style)
         return self._picture
@@ -354,6 +361,9 @@ class TableView(QWidget):
         if not self._moved and event.button() == Qt.MouseButton.LeftButton:
             self.choose(self.panel_at(event.position()))
         self._drag = None
+        if self._moved:  # what was left out while it turned comes back
+            self._picture = None
+            self.update()
 
     def leaveEvent(self, event: object) -> None:
         self.pointed, self._picture = None, None

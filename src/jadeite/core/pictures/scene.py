@@ -53,7 +53,8 @@ class SceneStyle:
     ``unit`` is the size of a hairline: 1 in the window, about 0.2 mm on
     paper.  ``pointed`` and ``chosen`` are (piece, panel); ``undimensioned``
     names pieces whose dimension lines are left out; ``disc`` lays a plain disc of
-    25 mm on the table, for scale; ``ghosts`` shows things through what hides them.
+    25 mm on the table, for scale; ``ghosts`` shows things through what hides them;
+    ``moving`` leaves out what the eye misses while the view turns.
     """
 
     palette: Palette
@@ -69,6 +70,7 @@ class SceneStyle:
     point_out: frozenset[tuple[str, str]] = frozenset()
     system: str = "mm"
     ghosts: bool = False
+    moving: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -225,7 +227,7 @@ class Scene:
             shadow_colour="#000000" if style.palette.dark else "#20302b",
             shadow_blur=1.6 * camera.scale,
         )
-        if style.shadow and not self.flat:
+        if style.shadow and not self.flat and not style.moving:
             self._draw_shadow(picture, camera)
         if style.disc and not self.flat:
             self._draw_disc(picture, camera, style)
@@ -305,7 +307,8 @@ class Scene:
         elif where == style.pointed:
             colour = mix(colour, style.palette.jade, 0.22)
         half = face.thickness / 2
-        thick = face.thickness * camera.scale > EDGE_SHOWS * style.unit and not self.flat
+        thick = face.thickness * camera.scale > EDGE_SHOWS * style.unit
+        thick = thick and not self.flat and not style.moving
         front = camera.project(points + seen * half) if thick else camera.project(points)
         if thick:
             self._draw_edge(picture, points, flags, seen * half, camera, colour, front, style)
@@ -365,7 +368,8 @@ class Scene:
         self, picture: Picture, front: Floats, flags: tuple[int, ...], style: SceneStyle
     ) -> None:
         strokes = _strokes(style.palette, style.unit, self.flat)
-        for kind in sorted(set(flags) - {NONE}, reverse=True):  # cut lines lie over the others
+        left_out = {NONE, ROLLED} if style.moving else {NONE}
+        for kind in sorted(set(flags) - left_out, reverse=True):  # cut lines lie over the others
             stroke = strokes[kind]
             lines = tuple(front[run] for run in runs_of(flags, kind))
             if lines:

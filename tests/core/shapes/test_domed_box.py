@@ -132,3 +132,15 @@ def test_gaps_and_tabs_do_not_grow_with_the_box() -> None:
         kept.append([design.sizes["lid-clearance"].value, gore("tab.0").size[1], brim])
     assert kept[0] == pytest.approx(kept[1])
     assert kept[1] == pytest.approx(kept[2])
+
+
+def test_facets_of_a_gore_are_as_wide_as_the_formula_where_they_touch_the_circle() -> None:
+    """Measured on the net: half width R tan(pi/n) sin(s/R) in the middle of every facet."""
+    dome = Dome(6, 45.0, 0.0, -20.0, 6)
+    gore = gore_ring(dome, board_by_key("tissue"), -90.0, None, 6.0)[0][0]
+    length = {fold.child: fold.length for fold in gore.folds}
+    for k in range(1, 7):
+        along = 45.0 * (math.pi / 2 - k * dome.step)
+        above = f"facet.{k + 1}" if k < 6 else "tip"
+        middle = (length[f"facet.{k}"] + length[above]) / 2
+        assert middle == pytest.approx(2 * gore_half_width(45.0, 6, along))

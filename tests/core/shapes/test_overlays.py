@@ -18,8 +18,6 @@ from jadeite.core.shapes.overlays import with_overlay
 from tests.conftest import build_tray
 from tests.core.shapes.closing import FOLDING, build, faults
 
-LEVEL = ("tray", "front")
-
 
 @settings(max_examples=80)
 @given(

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -74,8 +73,3 @@ def hollow_of(inside: Size, options: Mapping[str, OptionValue], floor: float) ->
         across = max(inside[0], inside[1])
         return Hollow((across, across, inside[2]), centre, "cylinder")
     return Hollow(inside, centre)
-
-
-def ring_area(inradius: object, sides: int) -> object:
-    """Area in mm² of a regular polygon of an inradius, a number or an array."""
-    return sides * math.tan(math.pi / sides) * inradius * inradius  # type: ignore[operator]

@@ -23,7 +23,6 @@ from jadeite.core.shapes.registry import (
     Size,
     check_inside,
     register,
-    smaller,
 )
 
 __all__ = ["GATHERED_BOX"]
@@ -352,7 +351,7 @@ def gathered_board_area(
 ) -> Any:
     """Board in mm²; rises with every length."""
     length, width, height = inside
-    half = smaller(length, 0.0) * 0 + np.minimum(length, width) / 2
+    half = np.minimum(length, width) / 2
     top = GATHER * half / math.cos(math.radians(float(options["slope"])))
     round_it = 2 * (length + width)
     return round_it * (height + top) + USUAL_TAB * (height + length + 2 * width) + length * width

@@ -271,7 +271,7 @@ def _folding(pieces: Sequence[Piece]) -> list[Figure]:
                 least=True,
             )
         )
-    asked = _asked_curl(pieces)
+    asked = min((d for d in map(tightest_roll, pieces) if d is not None), default=None)
     curl = smallest_roll(board)
     if asked is None:
         out.append(Figure("curl", "Smallest curl", curl, None, "", "nothing is rolled here"))
@@ -288,17 +288,6 @@ def _folding(pieces: Sequence[Piece]) -> list[Figure]:
             )
         )
     return out
-
-
-def _asked_curl(pieces: Sequence[Piece]) -> float | None:
-    """Smallest diameter in mm to which a piece is rolled; None where nothing is."""
-    found = []
-    for piece in pieces:
-        for fold in piece.folds:
-            if fold.kind == ROLLED and fold.angle:
-                depth = piece.panel(fold.child).size[1]
-                found.append(2 * depth / math.radians(abs(fold.angle)))
-    return min(found, default=None)
 
 
 def _whole(pieces: Sequence[Piece], design: Design) -> list[Figure]:

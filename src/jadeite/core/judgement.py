@@ -6,13 +6,14 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from jadeite.core.boards import DEFAULT_BOARD, Sag
+from jadeite.core.boards import DEFAULT_BOARD, Sag, smallest_roll, with_own
 from jadeite.core.choice import compare, stiffener_for
 from jadeite.core.contents import Arrangement, FlatPack, Loose, Standing, cautions_for
 from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import Body, body_gap, folded_faces, round_gap
-from jadeite.core.nets import Design
+from jadeite.core.nets import Design, Piece
+from jadeite.core.nets.rolled import tightest_roll
 from jadeite.core.parts import part_of
 from jadeite.core.placing import beyond_round
 from jadeite.core.project import Project
@@ -31,6 +32,7 @@ __all__ = [
 TOUCH = 1e-3  # mm; rounding, a thing may touch a ply
 UPRIGHT = 0.999  # cosine; rounding
 INTO = 1e-6  # mm; rounding when contents lie against a face
+ROUNDING = 1e-9  # of a length; rounding
 Size = tuple[float, float, float]
 
 
@@ -222,7 +224,44 @@ def board_findings(
                 )
             )
             break
+    out += _roll_findings(project, design)
     return out
+
+
+def _roll_findings(project: Project, design: Design) -> list[Finding]:
+    """A piece that is rolled tighter than its board allows; the worst one, with a thinner board."""
+    worst: tuple[float, float, Piece] | None = None
+    for piece in design.pieces:
+        asked = tightest_roll(piece)
+        if asked is None:
+            continue
+        over = smallest_roll(piece.board).value / asked
+        if over > 1 + ROUNDING and (worst is None or over > worst[0]):
+            worst = (over, asked, piece)
+    if worst is None:
+        return []
+    over, asked, piece = worst
+    rolls = [
+        board
+        for board in with_own(project.own_boards)
+        if board.folds and smallest_roll(board).value <= asked
+    ]
+    cure = None
+    if rolls:
+        board = max(rolls, key=lambda b: b.thickness)
+        cure = Cure(f"Use {board.title.lower()}", ((f"boards.{part_of(piece.name)}", board.key),))
+    title = piece.title[0].upper() + piece.title[1:]
+    return [
+        Finding(
+            Level.LOOK,
+            "rolled-tight",
+            f"{title}: it bends to {number_text(asked)} mm across; "
+            f"{piece.board.title.lower()} kinks under {number_text(over * asked)} mm.",
+            piece.name,
+            "board",
+            cure,
+        )
+    ]
 
 
 def cautions(project: Project, design: Design) -> list[Finding]:

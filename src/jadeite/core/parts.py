@@ -12,7 +12,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
 from jadeite.core.nets.split import split_along
 from jadeite.core.project import Project
-from jadeite.core.shapes import OptionValue, ShapeFamily
+from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key
 from jadeite.core.shapes.dividers import with_dividers
 from jadeite.core.shapes.overlays import with_overlay
 
@@ -79,13 +79,17 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
 
 
 def piece_colours(project: Project, design: Design) -> dict[str, str]:
-    """The colour of each piece for which its part has one; overlays stand out."""
+    """The colour of each piece whose part has one, or the part whose board it follows."""
     colours = {OVERLAY: OVERLAY_COLOUR} | dict(project.colours)
-    return {
-        piece.name: colours[part_of(piece.name)]
-        for piece in design.pieces
-        if part_of(piece.name) in colours
-    }
+    follows = family_by_key(project.shape.key).follows
+    out = {}
+    for piece in design.pieces:
+        part = part_of(piece.name)
+        while part not in colours and part in follows:
+            part = follows[part]
+        if part in colours:
+            out[piece.name] = colours[part]
+    return out
 
 
 def round_form(arrangement: Arrangement | None, things: Sequence[AnyThing]) -> str:

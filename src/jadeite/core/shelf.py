@@ -122,7 +122,11 @@ def _reached(design: Design, project: Project) -> bool:
 
 
 def _curved(piece: Piece) -> bool:
-    return any(len(line) > 2 for line, _ in drawn_folds(piece))
+    """Whether a score is curved between two bowed faces; teeth fold along straight ones."""
+    return any(
+        len(line) > 2 and "gore" in (piece.panel(piece.folds[number].child).role)
+        for line, number in drawn_folds(piece)
+    )
 
 
 def _nets(
@@ -164,7 +168,7 @@ def entry_of(work: Work, palette: Palette) -> ShelfEntry:
         _outside(design),
         sum(piece_area(piece) for piece in design.pieces),
         len(design.pieces),
-        sum(j.kind == "glue" for j in design.joints),
+        design.seams,
         work.assembly.seconds,
         any(_curved(piece) for piece in shown),
         _opens_again(design),

@@ -30,12 +30,12 @@ def _shape(session: Session) -> Entry:
     work = session.work
     if work.design is None:
         return Entry(work.family.short, "waiting" if not session.project.contents else "blocked")
-    glued = [r for r in work.joints if r.joint.kind == "glue"]
-    closed = sum(r.closed for r in glued)
+    count = work.design.seams
+    gape = len({r.joint.title for r in work.joints if r.joint.kind == "glue" and not r.closed})
     words = (
-        f"{len(glued)} glue joint{'s' if len(glued) != 1 else ''}"
-        if closed == len(glued)
-        else f"{closed} of {len(glued)} close"
+        f"{count} glue joint{'s' if count != 1 else ''}"
+        if not gape
+        else f"{count - gape} of {count} close"
     )
     return Entry(f"{work.family.short} · {words}", _state(session, "shape"))
 

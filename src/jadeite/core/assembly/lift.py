@@ -371,7 +371,8 @@ def lift_of(design: Design) -> Lift:
     for order in sorted(set(named.values())):
         put = next(name for name, at in named.items() if at == order)
         last_put = order == max(named.values())
-        label = "second floor" if "ply" in put else ("divided" if last_put else "")
+        label = "divided" if put.startswith("divider") else f"{design.piece(put).title} in"
+        label = label if last_put or "ply" in put else ""
         weights.append(("insert", label, 1.2, order))
     weights.append(("fill", "filled", 0.8, -1))
     late = [level for level in levels if level >= CLOSING]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -15,6 +14,7 @@ from jadeite.core.nets import Design, Panel, Piece, piece_area
 from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.grain import preferred_grain
 from jadeite.core.nets.outline import fold_lines
+from jadeite.core.nets.rolled import tightest_roll
 from jadeite.core.parts import DIVIDER, part_of
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.units import number_text

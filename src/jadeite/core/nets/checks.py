@@ -80,14 +80,15 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
                 f"{piece.name}/{name}",
             )
         )
-    shallow = [p for p in piece.panels if p.role in ("tab", "foot") and p.size[1] < MIN_TAB - 1e-9]
+    depths = _glued_depths(piece)
+    shallow = {name: depth for name, depth in depths.items() if depth < MIN_TAB - ROUNDING}
     if shallow:
-        panel = min(shallow, key=lambda p: p.size[1])
+        panel = piece.panel(min(shallow, key=lambda name: shallow[name]))
         found.append(
             Finding(
                 Level.LOOK,
                 "tab-shallow",
-                f"{piece.title}: {panel.title} is {panel.size[1]:.1f} mm deep. "
+                f"{piece.title}: {panel.title} is {shallow[panel.name]:.1f} mm deep. "
                 f"Under {MIN_TAB:.0f} mm it holds badly: use tape as well.",
                 f"{piece.name}/{panel.name}",
             )
@@ -108,6 +109,17 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
             )
     found += _opening_findings(piece)
     return tuple(found)
+
+
+def _glued_depths(piece: Piece) -> dict[str, float]:
+    """How deep each tab and foot is in mm; one that is rolled counts as a whole."""
+    depths = {p.name: p.size[1] for p in piece.panels if p.role in ("tab", "foot")}
+    first = {name: name for name in depths}
+    for fold in piece.tree:
+        if fold.kind == "rolled" and fold.child in depths and fold.parent in depths:
+            first[fold.child] = first[fold.parent]
+            depths[first[fold.child]] += depths.pop(fold.child)
+    return depths
 
 
 def _opening_findings(piece: Piece) -> list[Finding]:

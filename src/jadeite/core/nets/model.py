@@ -230,6 +230,11 @@ class Design:
     paths: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
     laid_flat: Mapping[str, tuple[str, str]] = field(default_factory=dict)
 
+    @property
+    def seams(self) -> int:
+        """How many seams are glued; the many tabs of one seam count once."""
+        return len({j.title for j in self.joints if j.kind == "glue"})
+
     def piece(self, name: str) -> Piece:
         """The piece with this name."""
         return next(piece for piece in self.pieces if piece.name == name)

@@ -22,6 +22,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from shapely.geometry import LineString, Point
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
@@ -38,7 +39,6 @@ LAP_TAPER = 2.0  # mm; from memory, the lap's corners draw in
 TOOTH_TIP = 0.6  # of a tooth's root remains at its tip; from memory
 TOOTH_AIR = 0.2  # mm; from memory, between two teeth that are folded in
 FLATTEN = 0.02  # mm; design rule, curves in files stay this close
-ON_HINGE = 1e-3  # mm; rounding, corners this close lie on the hinge
 
 
 def facets_for(radius: float) -> int:
@@ -162,9 +162,7 @@ def rolled_wall(
     }
     for i in (*range(middle + 1, n), *range(middle - 1, -1, -1)):
         on = faces[i - 1 if i > middle else i + 1]
-        faces[i] = net.face(
-            f"facet.{i}", corners(i), on, title="wall", role="gore", kind="rolled"
-        )
+        faces[i] = net.face(f"facet.{i}", corners(i), on, title="wall", role="gore", kind="rolled")
     _lap(net, shape, faces, lap)
     towards = (0.0, 0.0, 1.0 if teeth.upper else -1.0)
     lean = math.degrees(shape.lean)
@@ -187,28 +185,28 @@ def rolled_wall(
     )
 
 
-def _lap(net: ClosedForm, shape: Rolled, faces: dict[int, Face], clear: tuple[float, float]) -> None:
+def _lap(
+    net: ClosedForm, shape: Rolled, faces: dict[int, Face], clear: tuple[float, float]
+) -> None:
     """A lap on the last facet that bends along with the first ones and lies in their surface."""
-    on, depth, k = faces[shape.facets - 1], TAB_DEPTH, 0
+    on, left, k = faces[shape.facets - 1], TAB_DEPTH, 0
     low, high = clear[0], shape.slant - clear[1] - LAP_CLEAR
-    while depth > LAP_CLEAR:
-        (a, b), (d, c) = (
-            (shape.corner(i, 0.0), shape.corner(i, shape.height)) for i in (k, k + 1)
-        )
-        start, end = (p + (q - p) / np.linalg.norm(q - p) * low for p, q in ((a, b), (d, c)))
-        top, far = (p + (q - p) / np.linalg.norm(q - p) * high for p, q in ((a, b), (d, c)))
-        width = min(np.linalg.norm(end - start), np.linalg.norm(far - top))
-        share = 1.0
-        if depth <= width:
-            share = depth / width
-            end = end + (far - end) / np.linalg.norm(far - end) * LAP_TAPER
-            far = far + (end - far) / np.linalg.norm(far - end) * LAP_TAPER
-        end, far = start + (end - start) * share, top + (far - top) * share
-        on = net.face(
-            f"lap.{k}", np.array([start, end, far, top]), on, title="lap", role="tab", kind="rolled"
-        )
+
+    def ruling(i: int, at: float) -> Floats:
+        foot, rim = shape.corner(i, 0.0), shape.corner(i, shape.height)
+        return np.asarray(foot + (rim - foot) * (at / shape.slant))
+
+    while left > LAP_CLEAR:
+        start, top = ruling(k, low), ruling(k, high)
+        end, far = ruling(k + 1, low), ruling(k + 1, high)
+        width = float(min(np.linalg.norm(end - start), np.linalg.norm(far - top)))
+        if left <= width:  # it ends on this facet
+            end, far = ruling(k + 1, low + LAP_TAPER), ruling(k + 1, high - LAP_TAPER)
+            end, far = start + (end - start) * left / width, top + (far - top) * left / width
+        corners = np.array([start, end, far, top])
+        on = net.face(f"lap.{k}", corners, on, title="lap", role="tab", kind="rolled")
         net.joint("glue", on, faces[k], "the seam")
-        depth -= float(width)
+        left -= width
         k += 1
 
 
@@ -224,16 +222,22 @@ def disc(name: str, title: str, board: Board, radius: float, good_side: str = "o
 def tightest_roll(piece: Piece) -> float | None:
     """Smallest diameter in mm to which a piece is rolled; None where nothing is.
 
-    A facet stands for an arc as long as it is deep where it is narrowest; the
-    arc turns by the facet's fold.
+    Between two folds of a bowed panel lies an arc as long as they are apart
+    where they are nearest; it turns by half of what both folds do.
     """
+    into = {
+        fold.child: fold
+        for fold in piece.tree
+        if fold.kind == "rolled" and piece.panel(fold.child).role == "gore"
+    }
     found = []
-    for fold in piece.folds:
-        panel = piece.panel(fold.child)
-        if fold.kind != "rolled" or not fold.angle or not fold.tree or panel.role != "gore":
+    for fold in into.values():
+        before = into.get(fold.parent)
+        if before is None:
             continue
-        a, b = np.array(fold.start), np.array(fold.end)
-        off = (panel.outline - a) @ np.array([a[1] - b[1], b[0] - a[0]]) / fold.length
-        arc = float(off[off > ON_HINGE].min())
-        found.append(2 * arc / math.radians(abs(fold.angle)))
+        turn = math.radians(abs(fold.angle) + abs(before.angle)) / 2
+        line = LineString([before.start, before.end])
+        arc = min(line.distance(Point(fold.start)), line.distance(Point(fold.end)))
+        if turn > 0:
+            found.append(2 * float(arc) / turn)
     return min(found, default=None)

@@ -30,11 +30,11 @@ __all__ = ["ROUND_BOX"]
 
 MIN_INSIDE = 12.0  # mm; from memory, smaller walls cannot be rolled evenly
 MAX_INSIDE = 400.0  # mm; from memory, beyond any board here
-LEAST_ACROSS = 40.0  # mm; from memory, less leaves no room for teeth
+LEAST_ACROSS = 41.0  # mm; from memory, less leaves no room for teeth; a tea light fits
 DISC_EASE = 0.1  # mm; from memory, between the floor and the wall round it
 # longer than a tab: the floor covers a tooth only from the wall's inside on; from memory
 TOOTH = 14.0  # mm
-TOOTH_LEAST, TOOTH_MOST = 0.11, 0.6  # of the inside radius that teeth reach in; from memory
+TOOTH_LEAST, TOOTH_MOST = 0.12, 0.7  # of the inside radius that teeth reach in; from memory
 LAP_UP = 0.5  # mm; from memory, the lap ends this far above the floor
 USUAL_ROUND = 1.02  # from memory, for the quick reckoning: what lap and plies add all round
 
@@ -54,8 +54,8 @@ OPTIONS = (
         "floor",
         "Floor",
         "two",
-        "Teeth round the foot are glued to a disc; a second disc inside hides them.",
-        choices=(("two", "two discs, teeth between"), ("one", "one disc, teeth seen inside")),
+        "Teeth round the foot are glued to a disc; a second disc, inside, hides them.",
+        choices=(("two", "two discs"), ("one", "one disc")),
     ),
     Option(
         "lid",
@@ -103,9 +103,7 @@ def build_round_box(
     t, t_base, t_floor = (boards[part].thickness for part in ("wall", "base", "floor"))
     lean = form.wall.lean
     clear = (-form.teeth + LAP_UP) / math.cos(lean)
-    wall = rolled_wall(
-        "wall", "wall", wall_board, form.wall, Teeth(form.depth), lap=(clear, 0.0)
-    )
+    wall = rolled_wall("wall", "wall", wall_board, form.wall, Teeth(form.depth), lap=(clear, 0.0))
     place = wall.placement.copy()
     place[2, 3] += form.teeth
     base = disc("base", "base", boards["base"], form.wall.low + t / 2)
@@ -134,7 +132,8 @@ def build_round_box(
             given("wall inside", 2 * (radius + DISC_EASE)),
             constant("all round", DISC_EASE, "mm", Mark.MEMORY),
         )  # fmt: skip
-    mounts, lifts = {"wall": ("base", 0)}, ()
+    mounts = {"wall": ("base", 0)}
+    lifts: tuple[str, ...] = ()
     if options["lid"] == "lift-off":
         more = _lid(inside, form, boards, options)
         pieces += more.pieces
@@ -163,9 +162,7 @@ def build_round_box(
     )  # fmt: skip
 
 
-def _form(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
-) -> _Form:
+def _form(inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]) -> _Form:
     t, t_base = boards["wall"].thickness, boards["base"].thickness
     t_floor = boards["floor"].thickness if options["floor"] == "two" else 0.0
     round_ = options["measured"] == "round"
@@ -325,7 +322,7 @@ def _sizes(
     out["tooth-depth"] = reckon(
         "Teeth",
         form.depth,
-        "a little longer than a tab; on small floors 0.6 of the radius, on large ones 0.11",
+        "a little longer than a tab; on small floors 0.7 of the radius, on large ones 0.12",
         constant("usual length", TOOTH, "mm", Mark.MEMORY),
         given("inside radius", form.clear),
     )

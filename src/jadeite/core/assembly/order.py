@@ -146,8 +146,9 @@ def _piece_order(
         carrier, target = leader[parent[joint.tab[1]]], leader[joint.target[1]]
         first, then = (carrier, target) if joint.side == "inside" else (target, carrier)
         graph.add(then, first)
+    seamed = {joint.tab[1] for joint in glued}
     for one, other in piece.before:
-        graph.add(leader[other], leader[one])
+        graph.add(leader[other], ("seam", one) if one in seamed else leader[one])
     rims = [fold for fold in piece.tree if role[fold.child] == "rim"]
     for fold in rims:
         for tab in fold.covers:

@@ -187,6 +187,7 @@ def _move_steps(
             _fold_step(clock, group, lift.after_level(level), verb, how, alike)
         waiting.clear()
 
+    moves = _once(moves)
     glued = [move for move in moves if move.joint is not None]
     pair = glued[-2:] if _last_pair(piece, glued, last) else []
     for move in moves:
@@ -213,6 +214,18 @@ def _move_steps(
         if words is not None:
             waiting.setdefault((move.level, *words), []).append(move)
     fold_all()
+
+
+def _once(moves: Sequence[Move]) -> list[Move]:
+    """Moves without the further tabs of a seam, which are glued with the first."""
+    seen: set[str] = set()
+    out = []
+    for move in moves:
+        if move.joint is None or move.joint.title not in seen:
+            out.append(move)
+        if move.joint is not None:
+            seen.add(move.joint.title)
+    return out
 
 
 def _last_pair(piece: Piece, glued: Sequence[Move], last: Joint | None) -> bool:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from jadeite.core.boards import Board, perforation
+from jadeite.core.nets.curves import facet_corners, smoothed
 from jadeite.core.nets.model import Floats, Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
 
@@ -46,9 +47,15 @@ def fold_strokes(line: Floats, kind: str, board: Board) -> list[tuple[str, Float
 
 
 def strokes_of(piece: Piece) -> Iterator[tuple[str, Floats, int | None]]:
-    """Every stroke of a piece as step, points (n, 2) in mm, and the number of its fold."""
+    """Every stroke of a piece as step, points (n, 2) in mm, and the number of its fold.
+
+    Along the facets of a rolled panel a stroke is the smooth curve that they stand for.
+    """
+    corners = facet_corners(piece)
     for line, number in drawn_folds(piece):
-        for step, points in fold_strokes(line, piece.folds[number].kind, piece.board):
+        curve = smoothed(line, corners)
+        for step, points in fold_strokes(curve, piece.folds[number].kind, piece.board):
             yield step, points, number
     for loop in sorted(loops_of(piece), key=lambda loop: not loop.hole):
-        yield ("inner" if loop.hole else "outline"), loop.path, None
+        path = loop.path if loop.kind not in ("outline", "hole") else smoothed(loop.path, corners)
+        yield ("inner" if loop.hole else "outline"), path, None

@@ -128,7 +128,7 @@ class Piece:
     panels: tuple[Panel, ...]
     folds: tuple[Fold, ...]
     good_side: str = "outside"
-    before: tuple[tuple[str, str], ...] = ()  # panels of which the first is folded first
+    before: tuple[tuple[str, str], ...] = ()  # of two panels the first is folded, or glued, first
 
     @cached_property
     def index(self) -> Mapping[str, int]:

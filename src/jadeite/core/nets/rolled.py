@@ -156,14 +156,12 @@ def rolled_wall(
             ]
         )
 
-    middle = n // 2
-    faces: dict[int, Face] = {
-        middle: net.base(f"facet.{middle}", corners(middle), title="wall", role="gore")
-    }
-    for i in (*range(middle + 1, n), *range(middle - 1, -1, -1)):
-        on = faces[i - 1 if i > middle else i + 1]
-        faces[i] = net.face(f"facet.{i}", corners(i), on, title="wall", role="gore", kind="rolled")
-    _lap(net, shape, faces, lap)
+    faces = [net.base("facet.0", corners(0), title=title, role="gore")]
+    for i in range(1, n):
+        faces.append(
+            net.face(f"facet.{i}", corners(i), faces[-1], title=title, role="gore", kind="rolled")
+        )
+    laps = _lap(net, shape, faces, lap)
     towards = (0.0, 0.0, 1.0 if teeth.upper else -1.0)
     lean = math.degrees(shape.lean)
     turn = 90.0 + lean if teeth.upper else 90.0 - lean
@@ -176,20 +174,19 @@ def rolled_wall(
         outline = np.array(
             [[0.0, 0.0], [root, 0.0], [root - draw, teeth.depth], [draw, teeth.depth]]
         )
-        made.append(
-            net.flap(f"tooth.{i}", faces[i], side, outline, turn, title="teeth", role="flap").name
-        )
+        made.append(net.flap(f"tooth.{i}", faces[i], side, outline, turn, title="teeth"))
+        net.before(laps[-1], made[-1])
     piece = net.build()
-    return RolledWall(
-        piece, tuple(net.joints), net.placement, tuple(faces[i].name for i in range(n)), tuple(made)
-    )
+    names = [tuple(face.name for face in some) for some in (faces, made)]
+    return RolledWall(piece, tuple(net.joints), net.placement, names[0], names[1])
 
 
 def _lap(
-    net: ClosedForm, shape: Rolled, faces: dict[int, Face], clear: tuple[float, float]
-) -> None:
+    net: ClosedForm, shape: Rolled, faces: list[Face], clear: tuple[float, float]
+) -> list[Face]:
     """A lap on the last facet that bends along with the first ones and lies in their surface."""
-    on, left, k = faces[shape.facets - 1], TAB_DEPTH, 0
+    on, left, k = faces[-1], TAB_DEPTH, 0
+    made: list[Face] = []
     low, high = clear[0], shape.slant - clear[1] - LAP_CLEAR
 
     def ruling(i: int, at: float) -> Floats:
@@ -205,9 +202,11 @@ def _lap(
             end, far = start + (end - start) * left / width, top + (far - top) * left / width
         corners = np.array([start, end, far, top])
         on = net.face(f"lap.{k}", corners, on, title="lap", role="tab", kind="rolled")
-        net.joint("glue", on, faces[k], "the seam")
+        net.joint("glue", on, faces[k], f"the seam of the {net.title}")
+        made.append(on)
         left -= width
         k += 1
+    return made
 
 
 def disc(name: str, title: str, board: Board, radius: float, good_side: str = "outside") -> Piece:

@@ -1,0 +1,125 @@
+"""Curves through the corners of facets, against the circles and sections that they stand for."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.interpolate import CubicSpline
+from shapely.geometry import LineString, Point, Polygon
+
+from jadeite.core.cutting import strokes_of
+from jadeite.core.nets import loops_of
+from jadeite.core.nets.curves import facet_corners, smoothed
+from jadeite.core.nets.outline import drawn_folds
+from jadeite.core.shapes import family_by_key
+from tests.core.shapes.closing import build
+
+CLOSE = 0.02  # mm; design rule, curves in files stay this close
+
+
+def _dense(points: np.ndarray) -> np.ndarray:
+    """Points along a line, the middles of its parts as well."""
+    return np.vstack([points, (points[1:] + points[:-1]) / 2])
+
+
+@pytest.mark.parametrize("across", [50.0, 120.0, 300.0])
+def test_the_rim_of_a_cone_is_cut_as_an_arc(across) -> None:  # type: ignore[no-untyped-def]
+    """Every point of it, and of the teeth's score, lies as far from the cone's apex (published)."""
+    design = build(family_by_key("round-box"), (across, across, 60.0), flare=20.0, measured="round")
+    piece, s = design.piece("wall"), design.sizes["sector-angle"].inputs[1].value
+    rulings = []
+    for name in ("facet.0", "facet.9"):  # two rulings meet in the apex
+        fold = next(f for f in piece.folds if f.child == f"facet.{int(name[6:]) + 1}")
+        rulings.append((np.array(fold.start), np.array(fold.end) - np.array(fold.start)))
+    (p, u), (q, v) = rulings
+    along = np.linalg.solve(np.column_stack([u, -v]), q - p)[0]
+    apex = p + along * u
+    score = next(pts for step, pts, _ in strokes_of(piece) if step == "score")
+    off = np.linalg.norm(_dense(score) - apex, axis=1) - s
+    assert np.abs(off).max() < CLOSE
+    plain = next(line for line, n in drawn_folds(piece) if piece.folds[n].kind == "scored")
+    sag = s * (1 - math.cos(math.pi * across / s / (len(plain) - 1) / 2))
+    assert np.abs(np.linalg.norm(_dense(plain) - apex, axis=1) - s).max() > 0.9 * sag
+    slant = design.sizes["strip-height"].value
+    outline = next(pts for step, pts, _ in strokes_of(piece) if step == "outline")
+    far = np.linalg.norm(_dense(outline) - apex, axis=1)
+    rim = far[np.abs(far - s - slant) < 0.3]
+    assert len(rim) > len(plain)
+    assert np.abs(rim - s - slant).max() < CLOSE
+
+
+@pytest.mark.parametrize("bow", [25.0, 60.0])
+def test_the_curved_scores_of_a_large_pillow_follow_the_section(bow) -> None:  # type: ignore[no-untyped-def]
+    """A plane cut of a cylinder unrolls to x = R cos(u / R) (published); corners lie on it."""
+    piece = build(family_by_key("pillow-box"), (300.0, 160.0, 40.0), bow=bow).pieces[0]
+    plain = [line for line, n in drawn_folds(piece) if len(line) > 5]
+    curved = [pts for step, pts, _ in strokes_of(piece) if step == "score" and len(pts) > 5]
+    assert len(curved) == len(plain) == 4
+    gained, seen = 0.0, 0
+    for line, curve in zip(plain, curved, strict=True):
+        side = np.linalg.norm(np.diff(line, axis=0), axis=1)
+        if abs(side[0] - side[-1]) > 1e-6:
+            continue  # the seam takes a little of the last facet
+        seen += 1
+        along = line[-1] - line[0]
+        along /= np.linalg.norm(along)
+        rise = line @ np.array([-along[1], along[0]])
+        rise = (rise - rise[0]) * (1 if rise[len(rise) // 2] > rise[0] else -1)
+        u = (line - line[0]) @ along
+        alpha = math.radians(bow)
+        radius = rise.max() / (1 - math.cos(alpha))
+        turn = 2 * alpha / (len(line) - 1)
+        stretch = turn / 2 / math.sin(turn / 2)  # of the arc against the chord
+        v = ((curve - line[0]) @ along - u[-1] / 2) * stretch
+        want = radius * (np.cos(v / radius) - math.cos(alpha))
+        got = (curve - line[0]) @ np.array([-along[1], along[0]])
+        got *= 1 if got[len(got) // 2] > 0 else -1
+        assert np.abs(got - want).max() < CLOSE
+        gained = max(gained, float(side.max()))
+    assert seen == 2
+    assert gained > 4.0  # the facets are wide: it was worth it
+
+
+def test_it_runs_as_the_cubic_spline_of_a_reference_library_does() -> None:
+    """SciPy's CubicSpline through the same corners of an ellipse, parted a little unevenly."""
+    turns = np.cumsum([0.0, 0.12, 0.13, 0.12, 0.14, 0.12, 0.13])
+    path = np.column_stack([80 * np.cos(turns), 50 * np.sin(turns)])
+    curve = smoothed(path, frozenset((round(x / 1e-5), round(y / 1e-5)) for x, y in path.tolist()))
+    at = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(path, axis=0), axis=1))])
+    spline = LineString(CubicSpline(at, path)(np.linspace(0.0, at[-1], 500)))
+    assert max(spline.distance(Point(p)) for p in curve) < CLOSE
+    assert max(abs(math.hypot(x / 80, y / 50) - 1) * 50 for x, y in curve) < CLOSE
+
+
+@given(
+    st.lists(st.floats(-8.0, 8.0), min_size=3, max_size=12),
+    st.floats(2.0, 20.0),
+)
+def test_a_smooth_line_keeps_every_corner_and_its_ends(turns, step) -> None:  # type: ignore[no-untyped-def]
+    """It passes through all corners, near the facets; without corners nothing changes."""
+    ways = np.radians(np.cumsum(turns))
+    path = np.vstack(
+        [[0.0, 0.0], np.cumsum(step * np.column_stack([np.cos(ways), np.sin(ways)]), 0)]
+    )
+    corners = frozenset((round(x / 1e-5), round(y / 1e-5)) for x, y in path.tolist())
+    curve = smoothed(path, corners)
+    line = LineString(curve)
+    for point in path:
+        assert np.abs(curve - point).max(axis=1).min() < 1e-9
+    assert line.hausdorff_distance(LineString(path)) < step / 4
+    assert np.array_equal(smoothed(path, frozenset()), path)
+
+
+def test_straight_pieces_are_cut_as_they_are_drawn() -> None:
+    """No rolled panel, no curve; a gore's outline stays within a tenth of a mm."""
+    tray = build(family_by_key("tray-with-lid"), (90.0, 60.0, 30.0)).pieces[0]
+    assert facet_corners(tray) == frozenset()
+    gore = build(family_by_key("domed-box"), (90.0, 90.0, 90.0)).piece("gore-1")
+    cut = next(pts for step, pts, _ in strokes_of(gore) if step == "outline")
+    plain = Polygon(loops_of(gore)[0].points)
+    assert Polygon(cut).symmetric_difference(plain).area < 0.1 * plain.length
+    assert Polygon(cut).is_valid

@@ -19,6 +19,7 @@ from jadeite.core.folding import (
     folded_faces,
     joint_reports,
     loop_gap,
+    plies_apart,
     round_gap,
     tabs_in_one_place,
 )
@@ -28,6 +29,7 @@ __all__ = ["prove"]
 
 INTO = 1e-6  # mm; rounding when the hollow lies against a face
 MEETS = 0.05  # mm; design rule, as for the distance of a joint
+PINCH = 1.6  # mm; from memory, glue and a clip close no wider a gap between two plies
 LOOP = 1e-6  # mm; rounding of folds that close a loop
 
 
@@ -72,6 +74,18 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
                     "edges-apart",
                     f"{titles[0]} and {titles[1]} should meet, but gape by {gap:.2f} mm.",
                     f"{one_piece}/{one_name}",
+                )
+            )
+    for first, second in design.pinched:
+        gap = plies_apart(design, closed, first, second)
+        if gap > PINCH:
+            title = design.piece(first[0]).panel(first[1]).title
+            found.append(
+                Finding(
+                    Level.BLOCKED,
+                    "plies-apart",
+                    f"{title}: its plies stand {gap:.1f} mm apart; glue closes {PINCH} mm.",
+                    "/".join(first),
                 )
             )
     for one, other, area in tabs_in_one_place(reports):

@@ -98,7 +98,8 @@ def _outside(design: Design) -> Size:
 
 def _opens_again(design: Design) -> bool:
     """Whether nothing that is folded after filling is glued."""
-    return not any(j.kind == "glue" and j.tab in design.closers for j in design.joints)
+    glued = any(j.kind == "glue" and j.tab in design.closers for j in design.joints)
+    return not glued and not design.pinched
 
 
 def _reached(design: Design, project: Project) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import math
 
 import numpy as np
@@ -10,6 +11,7 @@ from hypothesis import example, given, settings
 
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.assembly.order import CLOSING
+from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import loops_of
 from jadeite.core.proof import prove
@@ -44,6 +46,27 @@ def test_gussets_keep_their_shape_when_folded() -> None:
     assert np.linalg.norm(tip - corner) == pytest.approx(slant)
     lean = math.degrees(math.acos(model.faces["box", "top.right"].normal[2]))
     assert lean == pytest.approx(65.0)  # the slope that was asked for
+
+
+@pytest.mark.parametrize("board", ["tissue", "medium-card", "craft-board"])
+def test_glued_gussets_gape_no_wider_than_glue_bridges(board) -> None:  # type: ignore[no-untyped-def]
+    """Measured on the FOLD text: the plies part by sqrt(2) (2 t + 0.4) less t at the edge."""
+    design = build(FAMILY, (80.0, 60.0, 50.0), board, closing="glue")
+    faces = fold_reader.read(text_of(design)).faces
+    t = board_by_key(board).thickness
+    for one, other in (("right", "back"), ("back", "left"), ("left", "front"), ("front", "right")):
+        mine, its = (faces["box", f"gusset.{a}.{b}"] for a, b in ((one, other), (other, one)))
+        apart = np.abs((mine.points - its.points[0]) @ its.normal).max()
+        assert apart <= math.sqrt(2) * (2 * t + 0.4) + 1e-9
+        assert apart - t < 1.6
+    titles = [s.title for s in assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue"),
+                                             ["tea"]).steps]  # fmt: skip
+    assert titles[-1] == "Glue the two plies of each gusset together"
+    assert "plies-apart" not in {f.code for f in prove(design)[1]}
+    gaping = dataclasses.replace(
+        design, pinched=((("box", "gusset.right.back"), ("box", "gusset.left.front")),)
+    )
+    assert "plies-apart" in {f.code for f in prove(gaping)[1]}
 
 
 def test_the_seam_with_a_tongue_is_glued_twice_and_passes_its_slit() -> None:

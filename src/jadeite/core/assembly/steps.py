@@ -113,6 +113,21 @@ def assembly_plan(
             1.0,
             CLOSE * 2,
         )
+    if design.pinched:
+        titles = [design.piece(p).panel(n).title.split(",")[0] for (p, n), _ in design.pinched]
+        name, count = titles[0], len(titles)
+        clock.add(
+            f"Glue the two plies of each {name} together",
+            f"A line of glue along the top of all {count}; hold them with clips or low-tack tape "
+            "while it sets.",
+            "glue",
+            1.0,
+            GLUE * count,
+            glue=adhesive,
+            piece=first,
+            panels=tuple(panel for pair in design.pinched for panel in pair),
+            caution=adhesive.caution,
+        )
     if design.lifts:
         slides = next((name for name in design.lifts if name in design.paths), "")
         clock.add(

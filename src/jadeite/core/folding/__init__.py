@@ -12,6 +12,7 @@ from jadeite.core.folding.closure import (
     JointReport,
     edges_apart,
     joint_reports,
+    plies_apart,
     tabs_in_one_place,
 )
 from jadeite.core.folding.collisions import crossings
@@ -43,6 +44,7 @@ __all__ = [
     "folded_faces",
     "joint_reports",
     "loop_gap",
+    "plies_apart",
     "round_gap",
     "tabs_in_one_place",
     "transform",

@@ -23,6 +23,7 @@ __all__ = [
     "JointReport",
     "edges_apart",
     "joint_reports",
+    "plies_apart",
     "small_turn",
     "tabs_in_one_place",
 ]
@@ -125,6 +126,23 @@ def edges_apart(
         for short, long in (sorted((mine, its), key=lambda s: float(np.linalg.norm(s[1] - s[0]))),)
     ]
     return min(gaps)
+
+
+def plies_apart(
+    design: Design,
+    matrices: Mapping[str, Mapping[str, Floats]],
+    one: tuple[str, str],
+    other: tuple[str, str],
+) -> float:
+    """Air in mm between two plies where they stand farthest apart: a wedge that glue fills."""
+    gaps = []
+    for mine, its in ((one, other), (other, one)):
+        corners = transform(matrices[mine[0]][mine[1]],
+                            design.piece(mine[0]).panel(mine[1]).outline)  # fmt: skip
+        plane = matrices[its[0]][its[1]]
+        gaps.append(float(np.abs((corners - plane[:3, 3]) @ plane[:3, 2]).max()))
+    plies = [design.piece(piece).board.thickness for piece, _ in (one, other)]
+    return max(0.0, max(gaps) - sum(plies) / 2)
 
 
 def _from_segment(point: Floats, a: Floats, b: Floats) -> float:

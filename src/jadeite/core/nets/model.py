@@ -202,7 +202,9 @@ class Design:
     ``mouth`` points out of the hollow, where things go in; ``closers`` are the
     (piece, panel) that are folded after it is filled, those of
     ``after_joining`` once pieces are joined; ``meetings`` are pairs of
-    (piece, panel) whose edges meet without being glued; ``mounts`` names for
+    (piece, panel) whose edges meet without being glued; ``pinched`` are pairs
+    whose plies are pressed together with glue once it is filled, though they
+    stand apart at their ends; ``mounts`` names for
     each piece that is joined to another, once both are folded, that other and
     its turn (0 first); ``paths`` says from where a piece of ``lifts`` comes
     that does not come from above; ``laid_flat`` names for each piece that is
@@ -226,6 +228,7 @@ class Design:
     closers: frozenset[tuple[str, str]] = frozenset()
     after_joining: frozenset[tuple[str, str]] = frozenset()
     meetings: tuple[tuple[tuple[str, str], tuple[str, str]], ...] = ()
+    pinched: tuple[tuple[tuple[str, str], tuple[str, str]], ...] = ()
     mounts: Mapping[str, tuple[str, int]] = field(default_factory=dict)
     paths: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
     laid_flat: Mapping[str, tuple[str, str]] = field(default_factory=dict)

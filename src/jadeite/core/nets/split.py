@@ -276,6 +276,7 @@ def _rewired(
         closers=frozenset(moved(w) for w in design.closers),
         after_joining=frozenset(moved(w) for w in design.after_joining),
         meetings=tuple((moved(a), moved(b)) for a, b in design.meetings),
+        pinched=tuple((moved(a), moved(b)) for a, b in design.pinched),
         mounts=mounts,
         laid_flat={name: moved(where) for name, where in design.laid_flat.items()},
     )

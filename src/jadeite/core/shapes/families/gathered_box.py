@@ -57,8 +57,9 @@ OPTIONS = (
         "closing",
         "Closing",
         "ribbon",
-        "Slits for a ribbon that gathers the tops; without them tie it round, or use a band.",
-        choices=(("ribbon", "ribbon in slits"), ("plain", "no slits")),
+        "Slits for a ribbon that gathers the tops, or glue in the gussets, which does not open "
+        "again; without either tie it round, or use a band.",
+        choices=(("ribbon", "ribbon in slits"), ("glue", "glued gussets"), ("plain", "no slits")),
     ),
     Option(
         "ribbon",
@@ -76,6 +77,13 @@ OPTIONS = (
         "Tab: glued once, inside. Tongue: through a slit, folded and glued twice, much stiffer.",
         choices=(("tab", "tab"), ("tongue", "tongue and slit")),
     ),
+)
+
+
+# the two plies of every gusset, each folded flat on itself
+GUSSETS = tuple(
+    (("box", f"gusset.{a}.{b}"), ("box", f"gusset.{b}.{a}"))
+    for a, b in (("right", "back"), ("back", "left"), ("left", "front"), ("front", "right"))
 )
 
 
@@ -181,6 +189,7 @@ def build_gathered_box(
         surfaces={"floor": 0.0, "rim": inside[2]},
         closers=frozenset(("box", name) for name in names),
         meetings=((("box", "gusset.back.left"), ("box", "gusset.left.back")),),
+        pinched=GUSSETS if options["closing"] == "glue" else (),
     )
 
 

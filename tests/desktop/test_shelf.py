@@ -190,6 +190,13 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
     assert [o.border for o in window.session.project.overlays] == [6.0]
     assert window.session.work.sizes["overlay-1-border"].value == 6.0
     assert panel.overlay.text() == "Take the overlay away"
+    QTest.mouseClick(panel.stiffener.buttons["stiff"], LEFT)
+    qtbot.wait(50)
+    assert [o.stiffener for o in window.session.project.overlays] == [True]
+    assert window.session.work.boards["stiffener"].key == "thin-chipboard"
+    assert window.session.work.sizes["overlay-1-wrap"].value == pytest.approx(1.23)
+    QTest.mouseClick(panel.stiffener.buttons["plain"], LEFT)
+    qtbot.wait(50)
     for value in (0.0, 0.1, 0.5, 1.0):
         window.centre.lift.set_value(value)
         window.centre.table.repaint()

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 import numpy as np
+from shapely.geometry import Polygon
 
 from jadeite.core.boards import DEFAULT_BOARD, Sag, smallest_roll, with_own
 from jadeite.core.choice import compare, stiffener_for
 from jadeite.core.contents import Arrangement, FlatPack, Loose, Standing, cautions_for
 from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.findings import Cure, Finding, Level
-from jadeite.core.folding import Body, body_gap, folded_faces, round_gap
+from jadeite.core.folding import Body, JointReport, body_gap, folded_faces, round_gap
 from jadeite.core.nets import Design, Piece
 from jadeite.core.nets.rolled import tightest_roll
 from jadeite.core.parts import part_of
@@ -26,12 +27,14 @@ __all__ = [
     "cautions",
     "contents_findings",
     "mass_of_contents",
+    "overlay_findings",
     "round_findings",
 ]
 
 TOUCH = 1e-3  # mm; rounding, a thing may touch a ply
 UPRIGHT = 0.999  # cosine; rounding
 INTO = 1e-6  # mm; rounding when contents lie against a face
+SNUG = 0.3  # mm on each side; from memory, with less air a lid has to be pressed on
 ROUNDING = 1e-9  # of a length; rounding
 Size = tuple[float, float, float]
 
@@ -139,6 +142,52 @@ def body_findings(bodies: Sequence[Body], design: Design) -> list[Finding]:
                 )
             )
     return out
+
+
+def overlay_findings(design: Design, joints: Sequence[JointReport]) -> list[Finding]:
+    """Overlays over which something slides: they take from its air, and may leave none."""
+    worst: tuple[float, float, str, str, str] | None = None
+    for report in joints:
+        if report.joint.kind != "slide":
+            continue
+        inner = design.piece(report.joint.target[0])
+        outer = design.piece(report.joint.tab[0])
+        air = report.distance - (inner.board.thickness + outer.board.thickness) / 2
+        proud = _proud_under(design, report)
+        if proud > 0 and air - proud < SNUG and (worst is None or air - proud < worst[0]):
+            title = inner.panel(report.joint.target[1]).title
+            where = "/".join(report.joint.target)
+            worst = (air - proud, air, title, report.joint.title, where)
+    if worst is None:
+        return []
+    left, air, panel, title, where = worst
+    binds = left < 0
+    return [
+        Finding(
+            Level.BLOCKED if binds else Level.LOOK,
+            "overlay-under-lid",
+            f"{title[0].upper()}{title[1:]}: the overlay on the {panel} takes "
+            f"{number_text(air - left, 2)} mm of {number_text(air, 2)} mm of air; it "
+            f"{'binds' if binds else 'is snug'}. Take it away, or make the lid less deep.",
+            where,
+        )
+    ]
+
+
+def _proud_under(design: Design, report: JointReport) -> float:
+    """How far in mm overlays stand proud of a panel where another slides over it."""
+    proud = 0.0
+    level = {report.joint.target}
+    while level:
+        lying = [name for name, on in design.laid_flat.items() if on in level]
+        under = [
+            name
+            for name in lying
+            if report.place.intersection(Polygon(design.piece(name).panels[0].outline)).area > 0
+        ]
+        proud += max((design.piece(name).board.thickness for name in under), default=0.0)
+        level = {(name, design.piece(name).panels[0].name) for name in under}
+    return proud
 
 
 def _things_findings(project: Project, inside: Size) -> list[Finding]:

@@ -19,6 +19,7 @@ from jadeite.core.shapes.overlays import with_overlay
 __all__ = [
     "DIVIDER",
     "OVERLAY",
+    "STIFFENER",
     "boards_of",
     "build_design",
     "divided",
@@ -29,7 +30,9 @@ __all__ = [
     "with_fold_kind",
 ]
 
-DIVIDER, OVERLAY = "divider", "overlay"
+DIVIDER, OVERLAY, STIFFENER = "divider", "overlay", "stiffener"
+STIFF = "thin-chipboard"  # the board of stiffeners until another is chosen; from memory
+EXTRA = ((DIVIDER, "Dividers"), (OVERLAY, "Overlays"), (STIFFENER, "Stiffeners"))
 OVERLAY_COLOUR = "#D9B978"  # until the maker gives them another; from memory
 ON_AXIS = 1e-6  # mm; rounding, things whose middles agree stand on one axis
 Size = tuple[float, float, float]
@@ -55,11 +58,15 @@ def parts_of(
     parts = family.parts_made(options)
     if divided(project, family):
         parts = (*parts, (DIVIDER, "Dividers"))
-    return (*parts, (OVERLAY, "Overlays")) if project.overlays else parts
+    if project.overlays:
+        parts = (*parts, (OVERLAY, "Overlays"))
+    if any(over.stiffener for over in project.overlays):
+        parts = (*parts, (STIFFENER, "Stiffeners"))
+    return parts
 
 
 def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
-    """The board of every part of the family, and of the dividers.
+    """The board of every part of the family, and of dividers, overlays and stiffeners.
 
     Raises
     ------
@@ -67,13 +74,14 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
         A key that is no board.
     """
     out = {}
-    for part, title in (*family.parts, (DIVIDER, "Dividers"), (OVERLAY, "Overlays")):
+    usual = {STIFFENER: STIFF, **family.usual}
+    for part, title in (*family.parts, *EXTRA):
         source = part
         while source not in project.boards and source in family.follows:
             source = family.follows[source]
         key = project.board_of(source)
         if source not in project.boards:
-            key = family.usual.get(source, key)
+            key = usual.get(source, key)
         out[part] = board_by_key(key, project.own_boards, field=f"board of the {title.lower()}")
     return out
 
@@ -146,7 +154,8 @@ def build_design(
     if project is None:
         return design
     for over in project.overlays:
-        design = with_overlay(design, over.piece, over.panel, over.border, boards[OVERLAY])
+        under = boards[STIFFENER] if over.stiffener else None
+        design = with_overlay(design, over.piece, over.panel, over.border, boards[OVERLAY], under)
     for piece, child in project.splits.items():
         if any(p.name == piece for p in design.pieces):
             design = split_along(design, piece, child)

@@ -36,6 +36,7 @@ from jadeite.core.judgement import (
     cautions,
     contents_findings,
     mass_of_contents,
+    overlay_findings,
     round_findings,
 )
 from jadeite.core.nets import Design, piece_area
@@ -223,6 +224,7 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
         found += round_findings(project, arrangement, design)
         if not any(f.level is Level.BLOCKED for f in found):
             found += body_findings(bodies_of(project, arrangement, design), design)
+        found += overlay_findings(design, joints)
         found += design.findings
         if mass > 0:
             floor = floor_of(project.contents, arrangement, inside, family.mouth)

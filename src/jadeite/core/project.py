@@ -72,11 +72,12 @@ class Trial(_Model):
 
 
 class Overlay(_Model):
-    """A piece glued on a panel, smaller by an even border in mm."""
+    """A piece glued on a panel, smaller by an even border in mm; maybe over a stiffener."""
 
     piece: Key
     panel: str = Field(min_length=1, max_length=60, pattern=r"^[a-z0-9.-]+$")
     border: float = Field(default=4.0, ge=1, le=30, allow_inf_nan=False)
+    stiffener: bool = False
 
 
 class Project(_Model):

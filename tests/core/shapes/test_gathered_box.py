@@ -59,8 +59,8 @@ def test_glued_gussets_gape_no_wider_than_glue_bridges(board) -> None:  # type: 
         apart = np.abs((mine.points - its.points[0]) @ its.normal).max()
         assert apart <= math.sqrt(2) * (2 * t + 0.4) + 1e-9
         assert apart - t < 1.6
-    titles = [s.title for s in assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue"),
-                                             ["tea"]).steps]  # fmt: skip
+    glue = adhesive_by_key("liquid-craft-glue")
+    titles = [s.title for s in assembly_plan(design, lift_of(design), glue, ["tea"]).steps]
     assert titles[-1] == "Glue the two plies of each gusset together"
     assert "plies-apart" not in {f.code for f in prove(design)[1]}
     gaping = dataclasses.replace(

@@ -13,10 +13,11 @@ from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.pipeline import plan_sheets, work_up
 from jadeite.core.project import Overlay, Project, Shape, changed
-from jadeite.core.shapes import all_families
+from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shapes.overlays import with_overlay
+from tests import fold_reader
 from tests.conftest import build_tray
-from tests.core.shapes.closing import FOLDING, build, faults
+from tests.core.shapes.closing import FOLDING, build, faults, text_of
 
 
 @settings(max_examples=80)
@@ -38,6 +39,67 @@ def test_property_the_border_is_even_and_the_overlay_lands(
     gaps = [edge.distance(p) for p in map(inner.exterior.interpolate, np.linspace(0, 40, 9))]
     assert min(gaps) == pytest.approx(border, abs=1e-6)
     assert faults(design) == []
+
+
+@settings(max_examples=60)
+@given(
+    inside=st.tuples(*(st.floats(40.0, 200.0) for _ in range(3))),
+    border=st.floats(1.0, 9.0),
+    over=FOLDING,
+    stiff=st.sampled_from(["craft-board", "thin-chipboard", "chipboard", "basswood"]),
+    panel=st.sampled_from(["front", "back", "left", "right", "floor"]),
+)
+def test_property_a_cover_wraps_over_its_stiffener(inside, border, over, stiff, panel) -> None:  # type: ignore[no-untyped-def]
+    """Larger on each side by both thicknesses; folded, its edges meet the panel; read from FOLD."""
+    under, cover = board_by_key(stiff), board_by_key(over)
+    box = build_tray(inside, lid_depth=60.0, thumb_notches="none")
+    design = with_overlay(box, "lid", panel, border, cover, under)
+    core = design.piece("stiffener-1").panels[0].outline
+    flat = np.concatenate([p.outline for p in design.piece("overlay-1").panels])
+    wraps = under.thickness + cover.thickness
+    assert np.ptp(flat, axis=0) == pytest.approx(np.ptp(core, axis=0) + 2 * wraps)
+    assert design.sizes["overlay-1-wrap"].value == pytest.approx(wraps)
+    assert faults(design) == []
+    model = fold_reader.read(text_of(design))
+    ground = model.faces["lid", panel]
+    edges = [f for (p, n), f in model.faces.items() if p == "overlay-1" and n.startswith("wrap")]
+    assert len(edges) == 4
+    for edge in edges:
+        heights = (edge.points - ground.points[0]) @ ground.normal
+        assert heights.min() == pytest.approx(ground.thickness / 2)
+        assert heights.max() - heights.min() == pytest.approx(wraps - cover.thickness / 2)
+
+
+def test_a_cover_is_not_wrapped_round_a_curve_or_a_strip() -> None:
+    """Refused with a border, or a plain overlay, that works."""
+    card, chip = board_by_key("medium-card"), board_by_key("thin-chipboard")
+    tub = build(family_by_key("round-box"), (60.0, 60.0, 40.0), measured="round", floor="one")
+    with pytest.raises(FieldError, match="Use one without a stiffener"):
+        with_overlay(tub, "lid-top", "lid-top", 4.0, card, chip)
+    assert with_overlay(tub, "lid-top", "lid-top", 4.0, card).laid_flat
+    tray = build_tray((60.0, 60.0, 15.0), "medium-card")
+    with pytest.raises(FieldError, match="Use 1") as caught:
+        with_overlay(tray, "tray", "front", 4.0, card, chip)
+    border = float(caught.value.cure.split()[1])
+    assert with_overlay(tray, "tray", "front", border, card, chip).laid_flat
+
+
+def test_what_stands_proud_under_the_lid_takes_its_air() -> None:
+    """1.03 mm beside a long wall: card leaves enough, chipboard is snug, card over it binds."""
+    lid = {"lid-depth": 12.0}
+    base = changed(Project(), inside=(90.0, 60.0, 40.0), contents=(), shape=Shape(options=lid))
+
+    def found(boards, stiffener, border=4.0):  # type: ignore[no-untyped-def]
+        over = Overlay(piece="tray", panel="front", border=border, stiffener=stiffener)
+        work = work_up(changed(base, overlays=(over,), boards=boards), None)
+        return {f.code: f for f in work.findings}
+
+    assert "overlay-under-lid" not in found({}, False)
+    snug = found({"overlay": "thin-chipboard"}, False)["overlay-under-lid"]
+    assert snug.level.word == "look"
+    assert "1.00 mm of 1.03 mm" in snug.message
+    assert found({}, True)["overlay-under-lid"].level.word == "blocked"
+    assert "overlay-under-lid" not in found({}, True, border=13.0)  # it ends below the lid
 
 
 @pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)

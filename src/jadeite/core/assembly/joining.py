@@ -15,18 +15,23 @@ CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
 def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is glued on while everything is flat, and must dry before it is folded."""
     for name, (carrier, panel) in design.laid_flat.items():
-        border = design.sizes[f"{name}-border"].value
+        border = design.sizes.get(f"{name}-border")
         title = design.piece(carrier).panel(panel).title
+        how = "While it lies flat"
+        if border is not None and f"{name}-wrap" in design.sizes:
+            how += "; its edges come down all round, and leave an even border of "
+            how += f"{border.value:.1f} mm"
+        elif border is not None:
+            how += f", with an even border of {border.value:.1f} mm all round"
         clock.add(
             f"Glue the {design.piece(name).title} on the {title}",
-            f"While it lies flat, with an even border of {border:.1f} mm all round; let it dry "
-            "under a weight before you fold.",
+            f"{how}; let it dry under a weight before you fold.",
             "glue",
             lift.laid,
             GLUE,
             glue=adhesive,
             piece=carrier,
-            panels=((name, "overlay"), (carrier, panel)),
+            panels=((name, design.piece(name).panels[0].name), (carrier, panel)),
             caution=adhesive.caution,
         )
 

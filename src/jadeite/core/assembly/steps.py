@@ -84,7 +84,7 @@ def assembly_plan(
     last = seams[-1].joint if seams else None
     joined = [name for name in design.mounts if _glued_on(design, name)]
     room = min(design.hollow.size[:2])
-    for group in groups:
+    for group in sorted(groups, key=lambda g: g[0].name not in design.laid_flat):
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "folded"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
     mount_steps(clock, design, lift, adhesive)
@@ -265,6 +265,8 @@ def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
         bends = max(turns[name] for name in move.folds)
         return ("Curl", "Over a round edge, along the faint lines.") if bends > 1 else None
     square = abs(turn - 90) < SQUARE
+    if head.role == "wrap":
+        return "Wrap", "Down over the edge of the stiffener, all round, with a fingernail."
     if head.role in ("flap", "tab"):
         return "Fold in", "Square to it." if square else f"By {turn:.0f}°."
     return "Raise", "Square to the floor." if square else f"By {turn:.0f}°."

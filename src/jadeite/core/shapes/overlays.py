@@ -1,4 +1,8 @@
-"""Overlays: a panel's outline moved inward by an even border, glued on its good side while flat."""
+"""Overlays: a panel's outline moved inward by an even border, glued on its good side while flat.
+
+On a stiffener an overlay stands proud: it is larger than the stiffener by
+what wraps over its thickness, so that no raw edge shows.
+"""
 
 from __future__ import annotations
 
@@ -9,22 +13,32 @@ from shapely.geometry import Polygon
 
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError
-from jadeite.core.nets.model import Design, Joint, Panel, Piece
+from jadeite.core.nets.builder import NetBuilder
+from jadeite.core.nets.model import Design, Floats, Joint, Panel, Piece
 from jadeite.core.nets.turns import closed_matrix
-from jadeite.core.reckoning import Mark, constant, given, reckon
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
 __all__ = ["BARE", "LEAST_BORDER", "MOST_BORDER", "USUAL_BORDER", "with_overlay"]
 
 LEAST_BORDER, MOST_BORDER = 1.0, 30.0  # mm; from memory
 USUAL_BORDER = 4.0  # mm; from memory, between 3 and 6
 LEAST_WIDTH = 5.0  # mm; from memory, a narrower strip is no overlay
-BARE = ("tab", "foot", "rim", "gusset")  # roles that are glued or hidden
+LEAST_STIFF = 12.0  # mm; from memory, over a narrower stiffener nothing can be wrapped
+MOST_CORNERS = 12  # design rule; round a curve an edge is not wrapped but snipped
+BARE = ("tab", "foot", "rim", "gusset", "wrap")  # roles that are glued or hidden
 
 
 def with_overlay(
-    design: Design, piece_name: str, panel_name: str, border: float, board: Board
+    design: Design,
+    piece_name: str,
+    panel_name: str,
+    border: float,
+    board: Board,
+    stiffener: Board | None = None,
 ) -> Design:
     """The design with an overlay on one panel, ``border`` mm from every edge of it.
+
+    On a ``stiffener`` the border is what remains round its wrapped edges.
 
     Raises
     ------
@@ -42,40 +56,119 @@ def with_overlay(
         raise FieldError(
             field, f"the {panel.title} has slots or windows in it", "Choose another panel."
         )
+    least = LEAST_WIDTH if stiffener is None else LEAST_STIFF
+    outline = _inset(panel, border, least, field)
+    number = 1 + sum(p.name.startswith("overlay-") for p in design.pieces)
+    name = f"overlay-{number}"
+    height = piece.board.thickness / 2  # of what it lies on, above the panel's middle surface
+    place = closed_matrix(piece, design.placements[piece_name], panel_name)
+    pieces, placements, joints, laid = [], {}, [], {}
+    sizes = {f"{name}-border": _border(number, border)}
+    on = (piece_name, panel_name)
+    if stiffener is None:
+        top = _plate(name, f"overlay {number}", "overlay", f"overlay on {panel.title}", board,
+                     outline)  # fmt: skip
+        joints.append(
+            Joint("glue", (name, "overlay"), on, f"overlay on the {panel.title}", "outside")
+        )
+        laid[name] = on
+    else:
+        if len(outline) > MOST_CORNERS or not _convex(outline):
+            raise FieldError(
+                field,
+                f"an overlay cannot be wrapped round the outline of the {panel.title}",
+                "Use one without a stiffener.",
+            )
+        under = f"stiffener-{number}"
+        core = _moved_in(outline, board.thickness)
+        plate = _plate(under, f"stiffener {number}", "stiffener", "stiffener", stiffener, core)
+        top = _wrapped(name, f"overlay {number}", board, outline, stiffener.thickness)
+        pieces.append(plate)
+        placements[under] = place @ _up(height + stiffener.thickness / 2)
+        height += stiffener.thickness
+        joints += [
+            Joint("glue", (under, "stiffener"), on, f"stiffener on the {panel.title}", "outside"),
+            Joint("glue", (under, "stiffener"), (name, "overlay"), "overlay on its stiffener"),
+        ]
+        laid |= {under: on, name: (under, "stiffener")}
+        sizes[f"{name}-wrap"] = _wrap(number, stiffener, board)
+    placements[name] = place @ _up(height + board.thickness / 2)
+    return replace(
+        design,
+        pieces=(*design.pieces, *pieces, top),
+        placements={**design.placements, **placements},
+        joints=(*design.joints, *joints),
+        sizes={**design.sizes, **sizes},
+        laid_flat={**design.laid_flat, **laid},
+    )
+
+
+def _inset(panel: Panel, border: float, least: float, field: str) -> Floats:
+    """The panel's outline within its border, counter-clockwise; mm."""
     inner = Polygon(panel.outline).buffer(-border, join_style="mitre")
-    small = min(float(v) for v in np.ptp(panel.outline, axis=0))
     fits = isinstance(inner, Polygon) and not inner.is_empty
-    if not fits or float(np.min(np.ptp(np.array(inner.exterior.coords), axis=0))) < LEAST_WIDTH:
-        most = max(LEAST_BORDER, int(10 * (small - LEAST_WIDTH) / 2) / 10)
+    if not fits or float(np.min(np.ptp(np.array(inner.exterior.coords), axis=0))) < least:
+        small = min(float(v) for v in np.ptp(panel.outline, axis=0))
+        most = max(LEAST_BORDER, int(10 * (small - least) / 2) / 10)
         raise FieldError(
             field, f"a border of {border:.1f} mm leaves nothing of the {panel.title}",
             f"Use {most:.1f} mm.",
         )  # fmt: skip
     outline = np.array(inner.exterior.coords)[:-1]
-    if not inner.exterior.is_ccw:
-        outline = outline[::-1]
-    number = 1 + sum(p.name.startswith("overlay-") for p in design.pieces)
-    name, title = f"overlay-{number}", f"overlay {number}"
+    return np.asarray(outline if inner.exterior.is_ccw else outline[::-1])
+
+
+def _moved_in(outline: Floats, by: float) -> Floats:
+    """A convex outline moved inward, mm."""
+    inner = np.array(Polygon(outline).buffer(-by, join_style="mitre").exterior.coords)[:-1]
+    return np.asarray(inner if Polygon(inner).exterior.is_ccw else inner[::-1])
+
+
+def _convex(outline: Floats) -> bool:
+    way = np.roll(outline, -1, axis=0) - outline
+    after = np.roll(way, -1, axis=0)
+    return bool((way[:, 0] * after[:, 1] - way[:, 1] * after[:, 0] > 0).all())
+
+
+def _up(height: float) -> Floats:
+    out = np.eye(4)
+    out[2, 3] = height
+    return out
+
+
+def _plate(name: str, title: str, panel: str, words: str, board: Board, outline: Floats) -> Piece:
+    """One flat panel."""
     size = (float(np.ptp(outline[:, 0])), float(np.ptp(outline[:, 1])))
-    part = Piece(name, title, board, (Panel("overlay", f"overlay on {panel.title}", "overlay",
-                                            outline, size),), ())  # fmt: skip
-    apart = np.eye(4)
-    apart[2, 3] = (piece.board.thickness + board.thickness) / 2
-    place = closed_matrix(piece, design.placements[piece_name], panel_name) @ apart
-    joint = Joint("glue", (name, "overlay"), (piece_name, panel_name),
-                  f"overlay on the {panel.title}", "outside")  # fmt: skip
-    border_of = reckon(
-        f"Border round the overlay on the {panel.title}",
+    return Piece(name, title, board, (Panel(panel, words, panel, outline, size),), ())
+
+
+def _wrapped(name: str, title: str, board: Board, outside: Floats, thickness: float) -> Piece:
+    """A cover whose edges are bent down over a stiffener of a thickness in mm."""
+    net = NetBuilder(name, title, board)
+    top = net.polygon("overlay", _moved_in(outside, board.thickness / 2), "overlay")
+    top.role = "overlay"
+    for i in range(len(outside)):
+        edge = net.wall(f"wrap.{i}", top.side(str(i)), thickness + board.thickness / 2,
+                        title="edges", role="wrap")  # fmt: skip
+        edge.kind = "rolled"  # bent over the stiffener's edge: no score is needed
+    return net.build()
+
+
+def _border(number: int, border: float) -> Reckoning:
+    return reckon(
+        f"Overlay {number}, border",
         border,
         "the same on every side: an uneven one is seen first",
         given("wanted", border),
         constant("usual", USUAL_BORDER, "mm", Mark.MEMORY),
     )
-    return replace(
-        design,
-        pieces=(*design.pieces, part),
-        placements={**design.placements, name: place},
-        joints=(*design.joints, joint),
-        sizes={**design.sizes, f"{name}-border": border_of},
-        laid_flat={**design.laid_flat, name: (piece_name, panel_name)},
+
+
+def _wrap(number: int, stiffener: Board, cover: Board) -> Reckoning:
+    return reckon(
+        f"Overlay {number}, wraps over by",
+        stiffener.thickness + cover.thickness,
+        "larger than its stiffener on each side: by what wraps over its thickness, and its own",
+        given("stiffener's thickness", stiffener.thickness),
+        given("cover's thickness", cover.thickness),
     )

@@ -82,6 +82,14 @@ class ShapePanel(Panel):
             self.border,
             "A piece in another colour, smaller by this on every side, glued on while flat.",
         )
+        self.stiffener = Segmented((("plain", "no"), ("stiff", "yes")), "On a stiffener")
+        self.stiffener.set_value("plain")
+        self.stiffener.chosen.connect(lambda _: self._overlay(self.border.value()))
+        self.panel_card.row(
+            "On a stiffener",
+            self.stiffener,
+            "It stands proud and stiff; the overlay is larger by what wraps over the thickness.",
+        )
         self.panel_card.add(self.overlay)
         self.column.addWidget(self.panel_card)
         self.results = ResultsCard()
@@ -152,11 +160,13 @@ class ShapePanel(Panel):
         return len(self._others()) < len(self.session.project.overlays)
 
     def _overlay(self, border: float) -> None:
-        """Change the border of the overlay on the chosen panel, if it has one."""
+        """Change the overlay on the chosen panel, if it has one."""
         if self.chosen is not None and self._has_overlay():
-            piece, panel = self.chosen
-            mine = Overlay(piece=piece, panel=panel, border=border)
-            self.session.edit(overlays=(*self._others(), mine))
+            self.session.edit(overlays=(*self._others(), self._wanted(*self.chosen, border)))
+
+    def _wanted(self, piece: str, panel: str, border: float) -> Overlay:
+        stiff = self.stiffener.value() == "stiff"
+        return Overlay(piece=piece, panel=panel, border=border, stiffener=stiff)
 
     def _toggle_overlay(self) -> None:
         """Put an overlay on the chosen panel, or take it away."""
@@ -167,7 +177,7 @@ class ShapePanel(Panel):
             return
         piece, panel = self.chosen
         try:
-            mine = Overlay(piece=piece, panel=panel, border=self.border.value())
+            mine = self._wanted(piece, panel, self.border.value())
         except ValueError:
             self.session.trouble.emit("Overlay: this panel can have none. Choose another panel.")
             return
@@ -196,10 +206,12 @@ class ShapePanel(Panel):
         plain = piece.panel(self.chosen[1]).role not in BARE and piece.name not in design.laid_flat
         self.border.setEnabled(plain)
         self.overlay.setEnabled(plain)
+        self.stiffener.setEnabled(plain)
         here = [o for o in self.session.project.overlays if (o.piece, o.panel) == self.chosen]
         self.overlay.setText("Take the overlay away" if here else "Add an overlay")
         if here:
             self.border.set_value(here[0].border, self.system)
+            self.stiffener.set_value("stiff" if here[0].stiffener else "plain")
         self.panel_card.setVisible(True)
 
     def refresh(self) -> None:

@@ -15,6 +15,7 @@ from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.formats import load_project
 from jadeite.core.formats.fold_file import fold_text
+from jadeite.core.nets.halves import HALVES
 from jadeite.core.nets.split import best_split, extent_of, split_along, splits_of
 from jadeite.core.pipeline import arrange_contents, bodies_of, plan_sheets, work_up
 from jadeite.core.project import Project, Shape, changed
@@ -163,7 +164,8 @@ def test_every_cut_that_is_offered_closes(family) -> None:  # type: ignore[no-un
             assert set(wrong) == seam
             if not wrong:
                 part = next(p for p in made.pieces if p.name not in whole)
-                assert made.mounts[part.name][0] == piece.name
+                joined = made.laid_flat if split.child == HALVES else made.mounts
+                assert joined[part.name][0] == piece.name
 
 
 def test_an_unknown_cut_is_refused_with_those_there_are() -> None:

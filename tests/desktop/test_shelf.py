@@ -144,7 +144,7 @@ def test_a_tray_is_cut_for_a_small_cutter_and_the_cut_overruled(window, qtbot) -
     card = window.panels["sheets"].split
     box = card.choices["tray"]
     assert box.currentData() == window.session.project.splits["tray"]
-    assert box.count() == 5
+    assert box.count() == 6  # whole, four folds, two halves
     box.setCurrentIndex(box.findData("left"))
     box.activated.emit(box.currentIndex())
     settle(qtbot, window)

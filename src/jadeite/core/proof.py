@@ -97,10 +97,12 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
                 "/".join(one.tab),
             )
         )
-    joined = {(p.name, f.parent, f.child) for p in design.pieces for f in p.folds}
+    joined = {
+        frozenset(((p.name, f.parent), (p.name, f.child))) for p in design.pieces for f in p.folds
+    }
     for r in reports:  # a tab in its target's own surface shares that plane by intent
-        if r.joint.kind == "glue" and r.wanted == 0 and r.joint.tab[0] == r.joint.target[0]:
-            joined.add((r.joint.tab[0], r.joint.tab[1], r.joint.target[1]))
+        if r.joint.kind == "glue" and r.wanted == 0:
+            joined.add(frozenset((r.joint.tab, r.joint.target)))
     faces = folded_faces(design, closed)
     for a, b, length in crossings(faces, frozenset(joined)):
         found.append(

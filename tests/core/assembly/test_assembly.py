@@ -114,7 +114,9 @@ def test_nothing_passes_through_anything_on_the_way(tabs: str) -> None:
     """Single walls: at any moment of the lift, as hands would do it."""
     design = build_tray((80, 60, 30), tabs=tabs)
     lift = lift_of(design)
-    joined = frozenset((p.name, f.parent, f.child) for p in design.pieces for f in p.folds)
+    joined = frozenset(
+        frozenset(((p.name, f.parent), (p.name, f.child))) for p in design.pieces for f in p.folds
+    )
     for value in np.linspace(0.0, 1.0, 41):
         pose = lift.pose(float(value))
         faces = tuple(

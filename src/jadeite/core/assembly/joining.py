@@ -15,6 +15,9 @@ CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
 def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is glued on while everything is flat, and must dry before it is folded."""
     for name, (carrier, panel) in design.laid_flat.items():
+        if any(j.tab[0] == name and j.tab[1].startswith("lap.") for j in design.joints):
+            _lap_step(clock, design, lift, adhesive, name, carrier)
+            continue
         border = design.sizes.get(f"{name}-border")
         title = design.piece(carrier).panel(panel).title
         how = "While it lies flat"
@@ -34,6 +37,29 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
             panels=((name, design.piece(name).panels[0].name), (carrier, panel)),
             caution=adhesive.caution,
         )
+
+
+def _lap_step(
+    clock: Clock, design: Design, lift: Lift, adhesive: Adhesive, name: str, carrier: str
+) -> None:
+    """Two halves of a piece, joined end to end."""
+    whole = design.piece(carrier).title
+    joints = [j for j in design.joints if j.tab[0] == name and j.tab[1].startswith("lap.")]
+    laps = tuple(j.tab for j in joints)
+    where = "The laps go on the good side of the first half, where nothing inside gets narrower."
+    if any(j.side == "inside" for j in joints):
+        where = "A lap goes on the back of the first half where something else is glued in front."
+    clock.add(
+        f"Glue both halves of the {whole} end to end",
+        f"While they lie flat, against a ruler, so that their edges run on straight. {where}",
+        "glue",
+        lift.laid,
+        GLUE * len(laps),
+        glue=adhesive,
+        piece=carrier,
+        panels=laps,
+        caution=adhesive.caution,
+    )
 
 
 def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:

@@ -25,6 +25,7 @@ from jadeite.core.assembly.motion import (
 from jadeite.core.assembly.order import CLOSING, JOINED, Move, making_order
 from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.model import Design, Floats, Piece
+from jadeite.core.nets.turns import closed_matrix
 
 __all__ = ["Lift", "Pose", "lift_of"]
 
@@ -178,9 +179,7 @@ class Lift:
                     base = brought(base, end, joined[order], self._reach)
             if name in self.design.laid_flat and laid > 0:
                 carrier, panel = self.design.laid_flat[name]
-                end = matrices[carrier][panel].copy()
-                apart = (piece.board.thickness + self.design.piece(carrier).board.thickness) / 2
-                end[:3, 3] += end[:3, 2] * apart
+                end = matrices[carrier][panel] @ self._beside[name]
                 base = brought(base, end, laid, HOVER) if laid < 1 else end
             matrices[name] = fold_matrices(piece, base, shares[name])
         contents = None
@@ -211,6 +210,16 @@ class Lift:
             out += ready
             rest = [p for p in rest if p not in ready]
         return tuple(out)
+
+    @cached_property
+    def _beside(self) -> dict[str, Floats]:
+        """Where each piece that is glued on flat lies on its panel, or beside it."""
+        closed = self.design.placements
+        out = {}
+        for name, (carrier, panel) in self.design.laid_flat.items():
+            piece = self.design.piece(carrier)
+            out[name] = np.linalg.inv(closed_matrix(piece, closed[carrier], panel)) @ closed[name]
+        return out
 
     def _home(self, value: float) -> Floats:
         """From the shared space of the closed thing to where it stands on the table."""
@@ -350,7 +359,10 @@ def lift_of(design: Design) -> Lift:
     plain = [level for level in levels if level not in rolls and level < JOINED] or [-1]
     weights: list[tuple[str, str, float, int]] = []
     if design.laid_flat:
-        weights.append(("flat", "overlays on", 0.6, -1))
+        laps = any(
+            j.tab[1].startswith("lap.") for j in design.joints if j.tab[0] in design.laid_flat
+        )
+        weights.append(("flat", "halves joined" if laps else "overlays on", 0.6, -1))
     if any(piece.good_side == "outside" for piece in design.pieces):
         weights.append(("turn", "turned over", 0.8, -1))
     for level in (level for level in levels if level < JOINED):

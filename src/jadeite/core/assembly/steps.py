@@ -259,11 +259,12 @@ def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
     head = piece.panel(move.folds[0])
     turns = {f.child: abs(f.angle) for f in piece.tree}
     turn = turns[move.folds[0]]
+    if max(turns[name] for name in move.folds) < 1:
+        return None  # it lies flat: a lap, or a gore's tip
     if move.rolls:
         return "Roll over", "Over the tabs, down to the floor."
     if head.role == "gore":
-        bends = max(turns[name] for name in move.folds)
-        return ("Curl", "Over a round edge, along the faint lines.") if bends > 1 else None
+        return "Curl", "Over a round edge, along the faint lines."
     square = abs(turn - 90) < SQUARE
     if head.role == "wrap":
         return "Wrap", "Down over the edge of the stiffener, all round, with a fingernail."

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -75,7 +75,7 @@ def joint_reports(
     if matrices is None:
         matrices = closed_matrices(design)
     pieces = {piece.name: piece for piece in design.pieces}
-    reports = []
+    reports: list[JointReport] = []
     for joint in design.joints:
         (tab_piece, tab_name), (on_piece, on_name) = joint.tab, joint.target
         m_tab, m_on = matrices[tab_piece][tab_name], matrices[on_piece][on_name]
@@ -104,7 +104,21 @@ def joint_reports(
         if apart < DISTANCE_LIMIT and small_turn(pieces[tab_piece], tab_name):
             wanted = 0.0  # it lies in its target's own surface
         reports.append(JointReport(joint, angle, apart, wanted, float(landed), tab))
-    return tuple(reports)
+    return _together(reports)
+
+
+def _together(reports: list[JointReport]) -> tuple[JointReport, ...]:
+    """A tab that lies on both halves of its target lands on them together."""
+    whole: dict[tuple[str, tuple[str, str], str], float] = {}
+    for r in reports:
+        key = (r.joint.title, r.joint.tab, r.joint.side)
+        whole[key] = whole.get(key, 0.0) + r.landed
+    if len(whole) == len(reports):
+        return tuple(reports)
+    return tuple(
+        replace(r, landed=min(1.0, whole[r.joint.title, r.joint.tab, r.joint.side]))
+        for r in reports
+    )
 
 
 def edges_apart(

@@ -116,11 +116,11 @@ def _outside_openings(
 
 
 def crossings(
-    faces: tuple[FoldedFace, ...], joined: frozenset[tuple[str, str, str]] = frozenset()
+    faces: tuple[FoldedFace, ...], joined: frozenset[frozenset[tuple[str, str]]] = frozenset()
 ) -> list[tuple[FoldedFace, FoldedFace, float]]:
     """Pairs of faces that pass through one another, with the length in mm.
 
-    ``joined`` holds (piece, panel, panel) pairs that share a fold.
+    ``joined`` holds pairs of (piece, panel) that share a fold, or a plane by intent.
     """
     low = np.array([f.points.min(axis=0) for f in faces])
     high = np.array([f.points.max(axis=0) for f in faces])
@@ -131,7 +131,7 @@ def crossings(
     out = []
     for i, j in zip(*np.nonzero(np.triu(near, 1)), strict=True):
         a, b = faces[i], faces[j]
-        if (a.piece, a.panel, b.panel) in joined or (a.piece, b.panel, a.panel) in joined:
+        if frozenset(((a.piece, a.panel), (b.piece, b.panel))) in joined:
             continue
         length = _crosses(a, b)
         if length > 0:

@@ -1,4 +1,4 @@
-"""A net that is too large is cut along one of its folds and gets a tab there.
+"""A net that is too large is cut along one of its folds and gets a tab there, or in two halves.
 
 All pieces keep one scale.  The panel that is cut off carries the tab, or the
 one that stays does; the tab lies on the outside of the other, so that nothing
@@ -17,6 +17,7 @@ from shapely.geometry import Polygon
 
 from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
 from jadeite.core.errors import FieldError
+from jadeite.core.nets.halves import HALVES, middle_cut, split_in_half
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
 from jadeite.core.nets.turns import closed_matrix
 
@@ -35,8 +36,9 @@ SEAM_COST = 12.0  # mm² of board that a mm of seam counts as, for the work of g
 class Split:
     """A fold along which a piece may be cut, and what that costs.
 
-    ``child`` names the panel beyond the fold; ``parts`` are the extents of
-    both pieces in mm; ``seam`` is the length of the new joint in mm.
+    ``child`` names the panel beyond the fold, or stands for two equal halves;
+    ``parts`` are the extents of both pieces in mm; ``seam`` is the length of
+    the new joint in mm.
     """
 
     piece: str
@@ -68,7 +70,7 @@ def _beyond(piece: Piece, child: str) -> set[str]:
 
 
 def splits_of(piece: Piece) -> tuple[Split, ...]:
-    """Every fold along which a piece may be cut, cheapest first."""
+    """Every way in which a piece may be cut in two, cheapest first."""
     out = []
     for fold in piece.tree:
         if fold.kind == "rolled" or not LEAST_TURN <= abs(fold.angle) <= MOST_TURN:
@@ -85,6 +87,9 @@ def splits_of(piece: Piece) -> tuple[Split, ...]:
         )
         title = f"between {piece.panel(fold.parent).title} and {piece.panel(fold.child).title}"
         out.append(Split(piece.name, fold.child, title, fold.length, parts))
+    half = middle_cut(piece)
+    if half is not None:
+        out.append(Split(piece.name, HALVES, "into two equal halves", half.seam, half.parts))
     return tuple(sorted(out, key=lambda s: s.cost))
 
 
@@ -134,6 +139,10 @@ def split_along(design: Design, piece_name: str, child: str) -> Design:
         There is no such fold, or no seam can be made of it.
     """
     piece = design.piece(piece_name)
+    taken = {p.name for p in design.pieces}
+    name = next(n for n in (f"{piece_name}-{c}" for c in "bcdefghijklmnop") if n not in taken)
+    if child == HALVES:
+        return split_in_half(design, piece_name, name)
     known = {split.child: split for split in splits_of(piece)}
     if child not in known:
         raise FieldError(
@@ -143,8 +152,6 @@ def split_along(design: Design, piece_name: str, child: str) -> Design:
         )
     fold = next(f for f in piece.tree if f.child == child)
     away = _beyond(piece, child)
-    taken = {p.name for p in design.pieces}
-    name = next(n for n in (f"{piece_name}-{c}" for c in "bcdefghijklmnop") if n not in taken)
     panels, tab, target_outline = _seam(piece, fold, away)
     stays = tuple(
         replace(p, outline=target_outline) if p.name == fold.parent else p

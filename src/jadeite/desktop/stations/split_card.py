@@ -28,8 +28,8 @@ class SplitCard(Card):
         self.body.addLayout(self._list)
         self.add(
             label(
-                "Along a fold, with a tab there; both parts stay at one scale. The cut with the "
-                "shortest seam costs least.",
+                "Along a fold, with a tab there, or across the middle, with laps; both parts stay "
+                "at one scale. The cut with the shortest seam costs least.",
                 "small",
                 wrap=True,
             )

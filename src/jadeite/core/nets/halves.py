@@ -1,0 +1,352 @@
+"""A piece cut across the middle of its panels, and joined end to end by laps.
+
+Where no fold will do, a piece is parted into two equal halves by one straight
+cut.  Every panel that the cut crosses gets a lap on the second half, glued on
+the outside of the first, or inside where that is taken, while both lie flat.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon, box
+from shapely.geometry.polygon import orient
+
+from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND, TAB_DEPTH
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.turns import closed_matrix
+
+__all__ = ["HALVES", "Cut", "middle_cut", "split_in_half"]
+
+HALVES = "halves"  # stands for this cut where else a fold's panel is named
+GRID = 1e-6  # mm; rounding, the plain overlay may mistake shapes that share an edge
+ONE = 1e-4  # mm; rounding, corners this close are one
+NEAR = 1e-6  # mm; rounding, corners this close to the cut lie on it
+FAR = 1e5  # mm; beyond any net
+CLEAR = 0.5  # mm; from memory, between a lap and the edges of what it lies on
+WIDE = 12.0  # mm; from memory, a narrower strip is cut through without a lap
+ASIDE = 0.15  # of the length, by which a cut may miss the middle; from memory
+LEAST_PART = 1.0  # mm; from memory, a narrower strip beside a cut tears off
+TOUCH = 0.01  # mm2; rounding, what covers less does not land
+TRIES = 31  # places looked at for a cut; design rule
+WHOLE = ("gore",)  # roles that are not cut across: their facets bend
+BARE = ("tab", "foot", "rim", "wrap")  # roles that are cut through without a lap
+
+
+@dataclass(frozen=True)
+class Cut:
+    """A straight cut across a flat piece: where it crosses ``axis`` (0 or 1), in mm.
+
+    ``seam`` is the length of all laps in mm; ``parts`` the extents of both
+    halves, shorter side first, laps left out.
+    """
+
+    axis: int
+    at: float
+    seam: float
+    parts: tuple[tuple[float, float], tuple[float, float]]
+
+
+def middle_cut(piece: Piece) -> Cut | None:
+    """The cut nearest the middle of the longer side, across panels that can be lapped."""
+    points = np.concatenate([panel.outline for panel in piece.panels])
+    low, high = points.min(axis=0), points.max(axis=0)
+    axis = int(np.argmax(high - low))
+    middle, length = (low[axis] + high[axis]) / 2, float(high[axis] - low[axis])
+    for k in range(TRIES):
+        step = (k + 1) // 2 * (1 if k % 2 else -1)
+        at = float(middle + step * 2 * ASIDE * length / TRIES)
+        seam = _seam_at(piece, axis, at)
+        if seam is not None and _connected(piece, axis, at):
+            parts = [
+                sorted(np.ptp(np.concatenate([o for _, o in _side(piece, axis, at, way)]), axis=0))
+                for way in (-1.0, 1.0)
+            ]
+            small, large = ((float(a), float(b)) for a, b in parts)
+            return Cut(axis, at, seam, (small, large))
+    return None
+
+
+def _half(outline: Floats, axis: int, at: float, way: float) -> Floats | None:
+    """What of an outline lies on one side of the cut, counter-clockwise; None where nothing does.
+
+    Raises
+    ------
+    ValueError
+        It would fall into several parts.
+    """
+    off = way * (outline[:, axis] - at)
+    if off.min() > -NEAR:
+        return outline
+    if off.max() < NEAR:
+        return None
+    low, high = [-FAR, -FAR], [FAR, FAR]
+    (low if way > 0 else high)[axis] = at
+    part = Polygon(outline).intersection(box(*low, *high))
+    part = shapely.remove_repeated_points(part, ONE)
+    if not isinstance(part, Polygon):
+        raise ValueError("the cut parts a panel twice")
+    return np.asarray(np.array(orient(part).exterior.coords)[:-1])
+
+
+def _side(piece: Piece, axis: int, at: float, way: float) -> Iterator[tuple[Panel, Floats]]:
+    for panel in piece.panels:
+        outline = _half(panel.outline, axis, at, way)
+        if outline is not None:
+            yield panel, outline
+
+
+def _crossed(panel: Panel, axis: int, at: float) -> bool:
+    off = panel.outline[:, axis] - at
+    return bool(off.min() < -NEAR and off.max() > NEAR)
+
+
+def _hinge(fold: Fold, axis: int, at: float, way: float) -> tuple[Floats, Floats] | None:
+    """What of a fold's line lies on one side of the cut."""
+    a, b = np.array(fold.start), np.array(fold.end)
+    da, db = way * (a[axis] - at), way * (b[axis] - at)
+    if max(da, db) < NEAR:
+        return None
+    if min(da, db) < -NEAR:
+        middle = a + (b - a) * da / (da - db)
+        a, b = (middle, b) if da < 0 else (a, middle)
+    return a, b
+
+
+def _edge(outline: Floats, axis: int, at: float) -> tuple[float, float]:
+    """Both ends of the cut edge of a half, along it."""
+    along = outline[np.abs(outline[:, axis] - at) < NEAR][:, 1 - axis]
+    return (float(along.min()), float(along.max())) if len(along) else (0.0, 0.0)
+
+
+def _lap(panel: Panel, axis: int, at: float, way: float) -> Floats | None:
+    """Outline of the lap beyond the cut, its hinge first; None where there is no room.
+
+    ``way`` points into the half that carries it.
+    """
+    near, far = (_half(panel.outline, axis, at, w) for w in (way, -way))
+    if near is None or far is None:
+        return None
+    ends = [_edge(outline, axis, at) for outline in (near, far)]
+    low, high = max(e[0] for e in ends) + CLEAR, min(e[1] for e in ends) - CLEAR
+    room = Polygon(far).buffer(1e-6)
+    for opening in panel.openings:
+        off = way * (opening.points[:, axis] - at)
+        if off.max() > -(TAB_DEPTH + SLOT_AROUND) and off.min() < SLOT_AROUND:
+            return None
+    depth = TAB_DEPTH
+    while depth >= MIN_TAB and high - low > 2 * depth:
+        local = [(low, 0.0), (high, 0.0), (high - depth / 2, -depth), (low + depth / 2, -depth)]
+        lap = np.zeros((4, 2))
+        for i, (u, v) in enumerate(local):
+            lap[i, 1 - axis], lap[i, axis] = u, at + way * v
+        if room.contains(Polygon(lap)):
+            return lap if Polygon(lap).exterior.is_ccw else lap[[1, 0, 3, 2]]
+        depth -= 0.5
+    return None
+
+
+def _seam_at(piece: Piece, axis: int, at: float) -> float | None:
+    """Length of all laps in mm; None where the cut does not do."""
+    way = _carrier(piece, axis, at)
+    seam = 0.0
+    try:
+        for panel in piece.panels:
+            if not _crossed(panel, axis, at):
+                continue
+            parts = [_part(panel, axis, at, w) for w in (way, -way)]
+            if min(float(np.ptp(part[:, axis])) for part in parts) < LEAST_PART:
+                return None
+            low, high = _edge(parts[0], axis, at)
+            if panel.role in WHOLE:
+                return None
+            if panel.role in BARE or high - low < WIDE:
+                if panel.openings:
+                    return None
+                continue
+            if _lap(panel, axis, at, way) is None:
+                return None
+            seam += high - low
+    except ValueError:
+        return None
+    return seam or None
+
+
+def _part(panel: Panel, axis: int, at: float, way: float) -> Floats:
+    half = _half(panel.outline, axis, at, way)
+    if half is None:
+        raise ValueError("the cut misses the panel")
+    return half
+
+
+def _carrier(piece: Piece, axis: int, at: float) -> float:
+    """The side that is glued on: the one on which less of the base lies."""
+    return -1.0 if float(piece.panels[0].outline[:, axis].mean()) > at else 1.0
+
+
+def _kept(piece: Piece, axis: int, at: float, way: float) -> tuple[Panel, ...] | None:
+    """Panels of one side, the one on which all others hang first; None where they fall apart."""
+    panels = []
+    for panel, outline in _side(piece, axis, at, way):
+        openings = tuple(
+            o for o in panel.openings if way * (float(o.points[:, axis].mean()) - at) > 0
+        )
+        size = tuple(np.ptp(outline, axis=0).tolist()) if _crossed(panel, axis, at) else panel.size
+        panels.append(
+            replace(
+                panel, outline=outline, openings=openings, size=(float(size[0]), float(size[1]))
+            )
+        )
+    names = {panel.name for panel in panels}
+    hung = {
+        fold.child
+        for fold in piece.tree
+        if {fold.parent, fold.child} <= names and _hinge(fold, axis, at, way) is not None
+    }
+    roots = [panel for panel in panels if panel.name not in hung]
+    if len(roots) != 1:
+        return None
+    return (roots[0], *(panel for panel in panels if panel.name in hung))
+
+
+def _connected(piece: Piece, axis: int, at: float) -> bool:
+    try:
+        return all(_kept(piece, axis, at, way) is not None for way in (-1.0, 1.0))
+    except ValueError:
+        return False
+
+
+def _folds(
+    piece: Piece, panels: tuple[Panel, ...], axis: int, at: float, way: float
+) -> Iterator[Fold]:
+    names = {panel.name for panel in panels}
+    for fold in piece.folds:
+        hinge = _hinge(fold, axis, at, way)
+        if hinge is None or not {fold.parent, fold.child} <= names:
+            continue
+        (x0, y0), (x1, y1) = (end.tolist() for end in hinge)
+        covers = tuple(name for name in fold.covers if name in names)
+        yield replace(fold, start=(x0, y0), end=(x1, y1), covers=covers)
+
+
+def split_in_half(design: Design, piece_name: str, name: str) -> Design:
+    """Part a piece across its middle; the second half is a piece of its own, called ``name``.
+
+    Raises
+    ------
+    FieldError
+        No straight cut near its middle can be lapped.
+    """
+    piece = design.piece(piece_name)
+    cut = middle_cut(piece)
+    if cut is None:
+        raise FieldError(
+            f"splits.{piece_name}",
+            f"no cut across the middle of the {piece.title} can be lapped",
+            "Cut it at a fold.",
+        )
+    axis, at = cut.axis, cut.at
+    way = _carrier(piece, axis, at)
+    made = []
+    for side in (-way, way):
+        panels = _kept(piece, axis, at, side)
+        assert panels is not None  # middle_cut has seen to it
+        names = {panel.name for panel in panels}
+        before = tuple(pair for pair in piece.before if set(pair) <= names)
+        folds = tuple(_folds(piece, panels, axis, at, side))
+        made.append(replace(piece, panels=panels, folds=folds, before=before))
+    stays, goes = made
+    joints, laps, turns = [], [], []
+    for panel in piece.panels:
+        wide = panel.role not in BARE and _crossed(panel, axis, at)
+        lap = _lap(panel, axis, at, way) if wide else None
+        if lap is None:
+            continue
+        tab = f"lap.{panel.name}"
+        (x0, y0), (x1, y1) = lap[0].tolist(), lap[1].tolist()
+        size = (float(np.linalg.norm(lap[1] - lap[0])), float(np.ptp(lap[:, axis])))
+        laps.append(Panel(tab, f"lap of the {panel.title}", "tab", lap, size))
+        turns.append(Fold(panel.name, tab, (x0, y0), (x1, y1), 0.0, "rolled"))
+        title = f"both halves of the {piece.title}"
+        on = (piece_name, panel.name)
+        taken = any(j.kind == "glue" and on in (j.tab, j.target) and j.side == "outside"
+                    for j in design.joints)  # fmt: skip
+        face = "inside" if taken else "outside"  # where nothing inside gets narrower
+        joints.append(Joint("glue", (name, tab), on, title, face))
+    goes = replace(
+        goes,
+        name=name,
+        title=f"{piece.title}, second half",
+        panels=(*goes.panels, *laps),
+        folds=(*goes.folds, *turns),
+    )
+    return _joined(design, piece, (stays, goes), joints)
+
+
+def _joined(design: Design, old: Piece, halves: tuple[Piece, Piece], laps: list[Joint]) -> Design:
+    """The design with both halves, and everything that named a panel of the whole."""
+    stays, goes = halves
+
+    def homes(where: tuple[str, str]) -> list[tuple[str, str]]:
+        if where[0] != old.name:
+            return [where]
+        return [(half.name, where[1]) for half in halves if where[1] in half.index]
+
+    def home(where: tuple[str, str]) -> tuple[str, str]:
+        return homes(where)[0]
+
+    joints = []
+    for joint in design.joints:
+        ways = [(a, b) for a in homes(joint.tab) for b in homes(joint.target)]
+        if len(ways) > 1:
+            area = {way: _lands(design, old, halves, *way) for way in ways}
+            best = max(ways, key=lambda way: area[way])
+            ways = [w for w in ways if area[w] > TOUCH and joint.kind != "slot"] or [best]
+        joints += [replace(joint, tab=tab, target=target) for tab, target in ways]
+    pieces: list[Piece] = []
+    for piece in design.pieces:
+        pieces += [stays, goes] if piece.name == old.name else [piece]
+    root = goes.panels[0].name
+    on = root if root in stays.index else stays.panels[0].name
+    place = closed_matrix(old, design.placements[old.name], root)
+    first = closed_matrix(old, design.placements[old.name], stays.panels[0].name)
+    return replace(
+        design,
+        pieces=tuple(pieces),
+        joints=(*joints, *laps),
+        placements={**design.placements, old.name: first, goes.name: place},
+        dimensions=tuple(replace(d, piece=home((d.piece, d.panel))[0]) for d in design.dimensions),
+        closers=frozenset(h for w in design.closers for h in homes(w)),
+        after_joining=frozenset(h for w in design.after_joining for h in homes(w)),
+        meetings=tuple((home(a), home(b)) for a, b in design.meetings),
+        pinched=tuple((home(a), home(b)) for a, b in design.pinched),
+        laid_flat={
+            **{name: home(where) for name, where in design.laid_flat.items()},
+            goes.name: (old.name, on),
+        },
+    )
+
+
+def _lands(
+    design: Design,
+    old: Piece,
+    halves: tuple[Piece, Piece],
+    tab: tuple[str, str],
+    target: tuple[str, str],
+) -> float:
+    """Area in mm² of a tab that lies on one half of its target, in the closed form."""
+    new = {half.name: half for half in halves}
+    shapes = []
+    for name, panel in (tab, target):
+        whole = old if name in new else design.piece(name)
+        matrix = closed_matrix(whole, design.placements[whole.name], panel)
+        outline = new.get(name, whole).panel(panel).outline
+        shapes.append((matrix, outline))
+    (at, mine), (onto, its) = shapes
+    spatial = mine @ at[:3, :2].T + at[:3, 3]
+    flat = (spatial - onto[:3, 3]) @ onto[:3, :2]
+    return float(shapely.intersection(Polygon(flat), Polygon(its), grid_size=GRID).area)

@@ -38,6 +38,7 @@ from jadeite.core.judgement import (
     mass_of_contents,
     overlay_findings,
     round_findings,
+    showing_findings,
 )
 from jadeite.core.nets import Design, piece_area
 from jadeite.core.nets.split import best_split
@@ -225,6 +226,7 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
         if not any(f.level is Level.BLOCKED for f in found):
             found += body_findings(bodies_of(project, arrangement, design), design)
         found += overlay_findings(design, joints)
+        found += showing_findings(design, family)
         found += design.findings
         if mass > 0:
             floor = floor_of(project.contents, arrangement, inside, family.mouth)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 from hypothesis import example, given, settings
 
 from jadeite.core.assembly import lift_of
 from jadeite.core.errors import FieldError
+from jadeite.core.folding import folded_faces
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
@@ -61,3 +63,13 @@ def test_a_ribbon_too_wide_for_the_front_is_refused() -> None:
         build(FAMILY, (60.0, 25.0, 20.0), pull="ribbon", ribbon=25.0)
     width = float(caught.value.cure.split()[1])
     assert "pull-slit" in build(FAMILY, (60, 25.0, 20), pull="ribbon", ribbon=width).sizes
+
+
+def test_the_ribbon_passes_both_plies_of_a_double_front() -> None:
+    """The slits of the front and of its inner wall lie behind one another in the closed thing."""
+    for inside in ((60.0, 40.0, 20.0), (160.0, 90.0, 60.0)):
+        design = build(FAMILY, inside, pull="ribbon", drawer_walls="double")
+        cut = {f.panel: f.openings for f in folded_faces(design) if f.piece == "drawer"}
+        (outer,), (inner,) = cut["right"], cut["inner.right"]
+        assert np.sort(outer[:, 1:], axis=0) == pytest.approx(np.sort(inner[:, 1:], axis=0))
+        assert np.abs(outer[:, 0] - inner[:, 0]).max() < 1.0

@@ -56,13 +56,15 @@ def test_a_developable_face_keeps_its_length() -> None:
 
 
 def test_a_curved_score_is_one_line_and_close_to_its_curve() -> None:
-    """Four curved scores, each one stroke; facets depart from the circle by less than 0.05 mm."""
+    """Four curved scores, each one stroke through the corners of its facets."""
     design = build(FAMILY, (90.0, 60.0, 20.0))
     scores = [line for step, line, _ in strokes_of(design.pieces[0]) if step == "score"]
-    assert sorted(len(line) for line in scores)[-4:] == [25, 25, 25, 25]
+    assert min(sorted(len(line) for line in scores)[-4:]) > 17  # smoother than 16 facets
     assert len(scores) == 6  # and the two straight ones
     radius = design.sizes["bow-radius"].value
-    assert radius * (1 - math.cos(math.radians(40.0) / 24)) < 0.05
+    for line in scores:
+        turns = np.diff(np.unwrap(np.arctan2(*np.diff(line, axis=0).T[::-1])))
+        assert np.abs(turns).max(initial=0.0) < math.sqrt(8 * 0.02 / radius)  # sagitta 0.02 mm
 
 
 def test_the_bow_turns_with_its_option_and_never_tighter_than_the_board_bears() -> None:
@@ -75,7 +77,7 @@ def test_the_bow_turns_with_its_option_and_never_tighter_than_the_board_bears() 
 
 def test_a_board_too_thick_is_refused() -> None:
     """The seam's set-back must leave some of the facet that carries it."""
-    thick = dataclasses.replace(board_by_key("craft-board"), thickness=1.2)
+    thick = dataclasses.replace(board_by_key("craft-board"), thickness=1.8)
     with pytest.raises(FieldError, match="too thick"):
         FAMILY.build((8.0, 8.0, 8.0), {"pillow": thick}, {"bow": 60.0})
 

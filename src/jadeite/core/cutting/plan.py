@@ -106,7 +106,8 @@ def setting_for(board: Board, heavier: str, profile: CutterProfile) -> tuple[str
     else:
         how = "firmer pressure" if firm else f"{board.pressure.replace('firmer', 'usual')} pressure"
     times = "one pass" if passes == 1 else f"{passes} passes"
-    return f"{board.title}: {how}, {times}", passes
+    side = "; good side up, a mirrored cut spoils it" if board.good_side == "one" else ""
+    return f"{board.title}: {how}, {times}{side}", passes
 
 
 def _paths(piece: Piece, place: PlacedPiece, passes: int) -> list[CutPath]:

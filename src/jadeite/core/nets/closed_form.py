@@ -408,7 +408,11 @@ class ClosedForm:
             region = max(region.geoms, key=lambda g: float(g.area))
         if region.is_empty:
             return region
-        return Polygon(seam.shell.flat(target.space(np.array(region.exterior.coords)[:-1])))
+        rings = [
+            seam.shell.flat(target.space(np.array(ring.coords)[:-1]))
+            for ring in (region.exterior, *region.interiors)
+        ]
+        return Polygon(rings[0], rings[1:])
 
     def _closes(self, one: Face, other: Face) -> bool:
         """Whether the other face leans to the inside of this one."""

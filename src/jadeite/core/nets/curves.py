@@ -88,6 +88,18 @@ def _runs(path: Floats, corners: frozenset[Corner]) -> Iterator[Floats]:
             start = i
 
 
+def _end(points: Floats) -> Floats:
+    """How a curve through three or four points begins, by Newton's divided differences."""
+    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    at = np.concatenate([[0.0], np.cumsum(steps)])
+    way, factor, differences = np.zeros(2), 1.0, points
+    for k in range(1, len(points)):
+        differences = np.diff(differences, axis=0) / (at[k:] - at[:-k])[:, None]
+        way = way + factor * differences[0]
+        factor *= -float(at[k])
+    return way
+
+
 def _through(points: Floats) -> Floats:
     """The curve through points, flattened.
 
@@ -98,7 +110,8 @@ def _through(points: Floats) -> Floats:
     steps = np.linalg.norm(np.diff(points, axis=0), axis=1)[:, None]
     slopes = np.diff(points, axis=0) / steps
     inner = (slopes[:-1] * steps[1:] + slopes[1:] * steps[:-1]) / (steps[:-1] + steps[1:])
-    ways = np.vstack([2 * slopes[:1] - inner[:1], inner, 2 * slopes[-1:] - inner[-1:]])
+    first, last = _end(points[:4]), -_end(points[:-5:-1])
+    ways = np.vstack([first, inner, last])
     out = [points[:1]]
     for i, step in enumerate(steps[:, 0].tolist()):
         bulge = step / 8 * (ways[i] - ways[i + 1])  # of the middle, beyond the chord

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from jadeite.core.boards import Board, slot_ease
 from jadeite.core.boards.fit_rules import SLIT_BELOW, SLOT_LONGER
-from jadeite.core.nets.model import Floats, Opening
+from jadeite.core.nets.model import Floats, Opening, Piece
+from jadeite.core.nets.turns import closed_matrix
 
-__all__ = ["slot_for", "window"]
+__all__ = ["behind", "slot_for", "window"]
 
 
 def slot_for(board: Board, middle: Floats, along: Floats, tongue: float) -> Opening:
@@ -30,6 +33,15 @@ def slot_for(board: Board, middle: Floats, along: Floats, tongue: float) -> Open
     ring = np.array([middle - half - side, middle + half - side, middle + half + side,
                      middle - half + side])  # fmt: skip
     return Opening("slot", ring, board.thickness)
+
+
+def behind(piece: Piece, panel: str, opening: Opening, other: str) -> Opening:
+    """The same cut in another panel of a piece that lies against this one when it is folded."""
+    here, there = (closed_matrix(piece, np.eye(4), name) for name in (panel, other))
+    spatial = opening.points @ here[:3, :2].T + here[:3, 3]
+    flat = (spatial - there[:3, 3]) @ there[:3, :2]
+    turned = float(here[:3, 2] @ there[:3, 2]) < 0
+    return replace(opening, points=flat[::-1] if turned else flat)
 
 
 def window(low: Floats, high: Floats) -> Opening:

@@ -13,6 +13,7 @@ __all__ = ["MIN_ROOT", "strip_along", "tab_outline"]
 
 TIP_SHARE = 0.5  # of a tab's root remains at its tip; from memory
 MIN_ROOT = 0.5  # mm; from memory, a tab with a shorter root is left out
+FAR = 1e4  # mm; beyond any net, exact
 LEAST_TAB = 1.5  # mm; from memory, a shallower strip of board holds nothing
 
 
@@ -28,6 +29,7 @@ def strip_along(a: Floats, b: Floats, width: float) -> Polygon:
 def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Floats | None:
     """A tab on the hinge from ``left`` to ``right`` (tab on its left), inside ``room``.
 
+    It ends before what is cut out of the room.
     Its ends taper by 45 degrees, steeper where half of the root would not
     remain at the tip.
     """
@@ -39,6 +41,10 @@ def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Flo
     out = np.array([-way[1], way[0]])
     local = np.array(room.exterior.coords)[:-1] - left
     space = Polygon(np.column_stack([local @ way, local @ out])).buffer(0)
+    for hole in room.interiors:
+        off = np.array(hole.coords) - left
+        along_it, away = off @ way, off @ out
+        space = space.difference(shapely.box(along_it.min(), away.min(), along_it.max(), FAR))
     # what of the hinge the room lets the tab stand on, a hair above it
     near = space.intersection(shapely.box(-1.0, 1e-4, length + 1.0, 2e-4))
     near = near.intersection(shapely.box(0.0, 0.0, length, 1.0))
@@ -60,12 +66,12 @@ def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Flo
     ring = np.array(shapely.remove_repeated_points(got, 1e-4).exterior.coords)[:-1]
     if not shapely.LinearRing(ring).is_ccw:
         ring = ring[::-1]
+    # start again behind the right end of the hinge, and go round the tip
     keep = ring[:, 1] > 1e-3
+    right_end = np.where(keep, -np.inf, ring[:, 0])
+    ring, keep = (np.roll(a, -int(np.argmax(right_end)), axis=0) for a in (ring, keep))
     ring = ring[keep]
     ring = ring[turning(ring)] if len(ring) > 2 else ring
-    # start again behind the hinge: from right to left round the tip
-    first = int(np.argmax(np.where(ring[:, 1] >= 0, ring[:, 0] - 1e-3 * ring[:, 1], -np.inf)))
-    ring = np.roll(ring, -first, axis=0)
     body = np.vstack([[low, 0.0], [high, 0.0], ring])
     polygon = Polygon(body)
     if not polygon.is_valid:

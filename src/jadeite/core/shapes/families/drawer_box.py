@@ -15,6 +15,7 @@ from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Opening, Piece
 from jadeite.core.nets.open_box import OpenBox, open_box
+from jadeite.core.nets.openings import behind
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
@@ -125,9 +126,11 @@ def _with_slit(piece: Piece, inside: Size, slit: float) -> Piece:
     along = (b - a) / np.linalg.norm(b - a)
     middle = (a + b) / 2 + (c - b) / 2
     ends = np.array([middle - along * slit / 2, middle + along * slit / 2])
-    marked = replace(panel, openings=(Opening("slit", ends),))
-    panels = tuple(marked if p.name == "right" else p for p in piece.panels)
-    return replace(piece, panels=panels)
+    cuts = {"right": Opening("slit", ends)}
+    if "inner.right" in piece.index:  # the ribbon passes both plies of a rolled-over wall
+        cuts["inner.right"] = behind(piece, "right", cuts["right"], "inner.right")
+    panels = (replace(p, openings=(cuts[p.name],)) if p.name in cuts else p for p in piece.panels)
+    return replace(piece, panels=tuple(panels))
 
 
 def _sleeve(

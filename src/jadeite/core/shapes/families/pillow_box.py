@@ -28,8 +28,8 @@ __all__ = ["PILLOW_BOX"]
 
 MIN_INSIDE = 8.0  # mm; from memory, smaller curves cannot be creased
 MAX_INSIDE = 400.0  # mm; from memory, beyond any board here
-FLATTEN = 0.02  # mm; design rule, facets stay this close to the curve, up to MOST facets
-LEAST, MOST = 8, 24  # facets of a bowed face; from memory, more look no rounder
+FLATTEN = 0.02  # mm; design rule, facets stay this close to the curve, up to MOST of them
+LEAST, MOST = 8, 16  # facets of a bowed face; from memory, more look no rounder
 FLAP_SHARE = 0.9  # of the whole lens that an end covers; from memory
 TAB = 10.0  # mm; from memory, how deep the seam laps
 TAB_FACETS = 3  # a tab bends round this share of the facets at most, one in three; from memory

@@ -1,0 +1,152 @@
+"""What shows and what is hidden in the closed thing: backs of boards, and cut-outs."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Point, Polygon
+
+from jadeite.core.folding.kinematics import FoldedFace
+from jadeite.core.nets.model import Design, Floats
+
+__all__ = ["Covered", "backs_outside", "covered_openings"]
+
+NEAR = 4.0  # mm; from memory, what lies closer behind a cut-out leaves a finger no room
+LEVEL = math.cos(math.radians(20.0))  # from memory, a ply that leans more does not cover
+SHARE = 0.1  # of a cut-out; from memory, less of it covered is no hindrance
+SLIT = 0.5  # mm; rounding, half the width that a slit counts with
+AWAY = 1e-3  # mm; rounding, what a line of sight starts beside its own panel
+SPOTS = 5  # design rule, places on a panel from which one looks outwards
+
+
+@dataclass(frozen=True)
+class Covered:
+    """A cut-out of a panel, and the other panel that lies over a share of it."""
+
+    piece: str
+    panel: str
+    by: tuple[str, str]
+    share: float
+
+
+def _flat(face: FoldedFace, points: Floats) -> tuple[Floats, Floats]:
+    """Points in a face's own plane, (n, 2), and their heights above it."""
+    x = face.points[1] - face.points[0]
+    x = x / np.linalg.norm(x)
+    rel = points - face.points[0]
+    return np.column_stack([rel @ x, rel @ np.cross(face.normal, x)]), rel @ face.normal
+
+
+def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Covered]:
+    """Cut-outs behind which another ply lies, so that neither finger nor ribbon passes.
+
+    What passes through a slot does not cover it, nor does a lid, which comes off.
+    """
+    through = _passing(design)
+    off = {p.name for p in design.pieces if p.name in design.lifts}
+    off |= {name for name, (on, _) in design.mounts.items() if on in off}
+    out: dict[tuple[str, str], Covered] = {}
+    for face in faces:
+        for line in face.openings:
+            flat, _ = _flat(face, line)
+            shape = Polygon(flat) if len(flat) > 2 else LineString(flat).buffer(SLIT)
+            for other in faces:
+                mine, its = (face.piece, face.panel), (other.piece, other.panel)
+                if mine == its or (its, mine) in through:
+                    continue
+                if abs(float(face.normal @ other.normal)) < LEVEL:
+                    continue
+                if (other.piece in off) != (face.piece in off):
+                    continue
+                points, heights = _flat(face, other.points)
+                if float(np.abs(heights).min()) > NEAR:
+                    continue
+                over = shapely.make_valid(Polygon(points))
+                share = float(over.intersection(shape).area / shape.area)
+                share -= _passes(face, other, shape)
+                if share > SHARE and (mine not in out or share > out[mine].share):
+                    out[mine] = Covered(*mine, its, share)
+    return list(out.values())
+
+
+def _passing(design: Design) -> set[tuple[tuple[str, str], tuple[str, str]]]:
+    """What passes through a slot, with its next panels, and the panel that has the slot."""
+    out = set()
+    for joint in design.joints:
+        if joint.kind != "slot":
+            continue
+        for one, other in ((joint.tab, joint.target), (joint.target, joint.tab)):
+            out.add((one, other))
+            for fold in design.piece(one[0]).folds:
+                if one[1] in (fold.parent, fold.child):
+                    out |= {((one[0], name), other) for name in (fold.parent, fold.child)}
+    return out
+
+
+def _passes(face: FoldedFace, other: FoldedFace, shape: Polygon) -> float:
+    """Share of a cut-out over which the other ply has a cut-out as well."""
+    free = [Polygon(_flat(face, line)[0]) if len(line) > 2
+            else LineString(_flat(face, line)[0]).buffer(SLIT)
+            for line in other.openings]  # fmt: skip
+    if not free:
+        return 0.0
+    return float(shapely.union_all(free).intersection(shape).area / shape.area)
+
+
+def backs_outside(design: Design, faces: tuple[FoldedFace, ...]) -> list[tuple[str, str, float]]:
+    """Panels whose back shows outside, as piece, panel and area in mm², largest first.
+
+    Seen from outside is a back that looks away from the hollow with nothing
+    before it.
+    """
+    one_sided = {piece.name for piece in design.pieces if piece.board.good_side == "one"}
+    if not one_sided:
+        return []
+    heart = np.array(design.hollow.centre)
+    out = []
+    for face in faces:
+        if face.piece not in one_sided:
+            continue
+        middle = face.points.mean(axis=0)
+        if float((middle - heart) @ face.normal) >= 0:
+            continue
+        seen = [
+            not any(_hits(spot, -face.normal, other) for other in faces if other is not face)
+            for spot in _spots(face)
+        ]
+        if sum(seen) * 2 > len(seen):
+            flat, _ = _flat(face, face.points)
+            out.append((face.piece, face.panel, float(Polygon(flat).area)))
+    return sorted(out, key=lambda found: -found[2])
+
+
+def _spots(face: FoldedFace) -> Iterator[Floats]:
+    """Places on a panel: near its middle, and between that and its corners."""
+    flat, _ = _flat(face, face.points)
+    shape = shapely.make_valid(Polygon(flat))
+    heart = shape.representative_point()
+    x = face.points[1] - face.points[0]
+    x = x / np.linalg.norm(x)
+    y = np.cross(face.normal, x)
+    corners = flat[:: max(1, len(flat) // (SPOTS - 1))][: SPOTS - 1]
+    between = [((heart.x + a) / 2, (heart.y + b) / 2) for a, b in corners.tolist()]
+    for u, v in [(heart.x, heart.y), *between]:
+        if shape.contains(Point(u, v)):
+            yield face.points[0] + u * x + v * y
+
+
+def _hits(start: Floats, way: Floats, face: FoldedFace) -> bool:
+    """Whether a line of sight meets a panel."""
+    slope = float(way @ face.normal)
+    if abs(slope) < AWAY:
+        return False
+    far = float((face.points[0] - start) @ face.normal) / slope
+    if far < AWAY:
+        return False
+    flat, _ = _flat(face, (start + far * way)[None])
+    outline, _ = _flat(face, face.points)
+    return bool(shapely.make_valid(Polygon(outline)).contains(Point(flat[0])))

@@ -1,0 +1,109 @@
+"""What needs a look about the boards: whether the floor holds, whether they fold and roll."""
+
+from __future__ import annotations
+
+from jadeite.core.boards import DEFAULT_BOARD, Sag, smallest_roll, with_own
+from jadeite.core.choice import compare, stiffener_for
+from jadeite.core.contents import Arrangement
+from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.judgement.contents import mass_of_contents
+from jadeite.core.nets import Design, Piece
+from jadeite.core.nets.rolled import tightest_roll
+from jadeite.core.parts import part_of
+from jadeite.core.project import Project
+from jadeite.core.shapes import ShapeFamily
+from jadeite.core.units import number_text
+
+__all__ = ["board_findings"]
+
+ROUNDING = 1e-9  # of a length; rounding
+Size = tuple[float, float, float]
+
+
+def board_findings(
+    project: Project,
+    arrangement: Arrangement | None,
+    family: ShapeFamily,
+    design: Design,
+    sag: Sag | None,
+    inside: Size,
+) -> list[Finding]:
+    """Whether the floor holds, and what would; folds that a board does not make."""
+    out: list[Finding] = []
+    part = family.parts[0][0]
+    if sag is not None and not sag.holds:
+        choice = compare(project, arrangement, inside, (part,))
+        better = choice.lightest
+        cure = None
+        if better is not None:
+            cure = Cure(
+                f"Use {better.board.title.lower()}", ((f"boards.{part}", better.board.key),)
+            )
+        else:
+            cure = stiffener_for(project, arrangement, inside)
+        tail = "" if cure else " No board here holds it: divide the load among more floors."
+        mass = mass_of_contents(project)
+        out.append(
+            Finding(
+                Level.LOOK,
+                "floor-sags",
+                f"The floor sags {number_text(sag.sag.value)} mm under {number_text(mass, 0)} g; "
+                f"beyond {number_text(sag.limit.value)} mm the eye sees it.{tail}",
+                f"{part}/{design.pieces[0].panels[0].name}",
+                "board",
+                cure,
+            )
+        )
+    for piece in design.pieces:
+        if piece.folds and not piece.board.folds:
+            out.append(
+                Finding(
+                    Level.LOOK,
+                    "board-does-not-fold",
+                    f"{piece.title[0].upper()}{piece.title[1:]}: {piece.board.title.lower()} does "
+                    "not fold. Cut each fold through and hinge it with a paper strip, or fold it "
+                    "from card and glue this board on.",
+                    piece.name,
+                    "board",
+                    Cure("Use medium card", ((f"boards.{part_of(piece.name)}", DEFAULT_BOARD),)),
+                )
+            )
+            break
+    out += _roll_findings(project, design)
+    return out
+
+
+def _roll_findings(project: Project, design: Design) -> list[Finding]:
+    """A piece that is rolled tighter than its board allows; the worst one, with a thinner board."""
+    worst: tuple[float, float, Piece] | None = None
+    for piece in design.pieces:
+        asked = tightest_roll(piece)
+        if asked is None:
+            continue
+        over = smallest_roll(piece.board).value / asked
+        if over > 1 + ROUNDING and (worst is None or over > worst[0]):
+            worst = (over, asked, piece)
+    if worst is None:
+        return []
+    over, asked, piece = worst
+    rolls = [
+        board
+        for board in with_own(project.own_boards)
+        if board.folds and smallest_roll(board).value <= asked
+    ]
+    cure = None
+    if rolls:
+        board = max(rolls, key=lambda b: b.thickness)
+        cure = Cure(f"Use {board.title.lower()}", ((f"boards.{part_of(piece.name)}", board.key),))
+    title = piece.title[0].upper() + piece.title[1:]
+    return [
+        Finding(
+            Level.LOOK,
+            "rolled-tight",
+            f"{title}: it bends to {number_text(asked)} mm across; "
+            f"{piece.board.title.lower()} kinks under {number_text(over * asked)} mm.",
+            piece.name,
+            "board",
+            cure,
+        )
+    ]

@@ -1,0 +1,117 @@
+"""What needs a look about the things that go in, and what can hurt someone."""
+
+from __future__ import annotations
+
+from jadeite.core.contents import Arrangement, FlatPack, Loose, Standing, cautions_for
+from jadeite.core.contents.loose import bulk_spread, bulk_volume
+from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.nets import Design
+from jadeite.core.project import Project
+from jadeite.core.units import number_text
+
+__all__ = ["cautions", "contents_findings", "mass_of_contents"]
+
+INTO = 1e-6  # mm; rounding when contents lie against a face
+Size = tuple[float, float, float]
+
+
+def mass_of_contents(project: Project) -> float:
+    """Mass in g of everything that goes in."""
+    return sum(thing.each_mass * thing.count for thing in project.contents)
+
+
+def contents_findings(
+    project: Project, arrangement: Arrangement | None, inside: Size
+) -> list[Finding]:
+    """What needs a look about the things and the hollow (mm) that is to hold them."""
+    if arrangement is None:
+        return []
+    out: list[Finding] = []
+    over = [need - have for need, have in zip(arrangement.inside, inside, strict=True)]
+    worst = max(range(3), key=lambda a: over[a])
+    if over[worst] > INTO:
+        axis = ("length", "width", "height")[worst]
+        thing = _culprit(project, arrangement, worst)
+        need = tuple(round(n + 0.049, 1) for n in arrangement.inside)
+        out.append(
+            Finding(
+                Level.BLOCKED,
+                "contents-too-big",
+                f"{thing} does not fit: the inside {axis} lacks {number_text(over[worst])} mm.",
+                "contents",
+                "contents",
+                Cure(f"Use {number_text(need[worst])} mm", (("inside", need),)),
+            )
+        )
+    out += _things_findings(project, inside)
+    if arrangement.gap > 0 and arrangement.grid is None:
+        out.append(
+            Finding(
+                Level.NOTE,
+                "arrangement-not-proved",
+                "The arrangement is a good one, not proved the best: a better one could save "
+                f"{100 * arrangement.gap:.0f} % at most.",
+                "contents",
+                "contents",
+            )
+        )
+    if project.contents and mass_of_contents(project) == 0:
+        out.append(
+            Finding(
+                Level.NOTE,
+                "mass-unknown",
+                "No weight is given, so the floor's sag is not known.",
+                "contents",
+                "contents",
+            )
+        )
+    return out
+
+
+def _things_findings(project: Project, inside: Size) -> list[Finding]:
+    """What people forget: the tag, the spread of loose fill, the lid over what stands."""
+    out = []
+    for thing in project.contents:
+        name = f"{thing.name[0].upper()}{thing.name[1:]}"
+        words, code = "", ""
+        if isinstance(thing, FlatPack) and thing.tag is not None:
+            code = "tag-outside"
+            if thing.tag.hangs == "outside":
+                words = f"{name}: its tag hangs outside; leave a gap for the string."
+        elif isinstance(thing, Loose):
+            code = "fill-spread"
+            room, spread = bulk_volume(thing).value, bulk_spread(thing).value
+            words = (
+                f"{name} takes {number_text(room, 0)} ml, more or less by "
+                f"{number_text(spread, 0)} ml: try it in a mug first."
+            )
+        elif isinstance(thing, Standing) and thing.height > inside[2]:
+            over = number_text(thing.height - inside[2])
+            code = "stands-too-high"
+            words = f"{name} stands {over} mm higher than the closed lid allows."
+        if words:
+            level = Level.NOTE
+            out.append(Finding(level, code, words, "contents", "contents"))
+    return out
+
+
+def _culprit(project: Project, arrangement: Arrangement, axis: int) -> str:
+    """Name of the thing that ends farthest along an axis."""
+    last = max(arrangement.places, key=lambda p: p.low[axis] + p.cell[axis])
+    name = project.contents[last.thing].name
+    return name[0].upper() + name[1:]
+
+
+def cautions(project: Project, design: Design) -> list[Finding]:
+    """One plain sentence for everything here that can hurt someone."""
+    boards = [piece.board for piece in design.pieces]
+    return [
+        Finding(
+            Level.NOTE,
+            f"caution-{c.key}",
+            c.words,
+            "contents",
+            "board" if c.key == "dust" else "contents",
+        )
+        for c in cautions_for(project.contents, boards)
+    ]

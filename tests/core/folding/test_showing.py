@@ -1,0 +1,123 @@
+"""What shows and what is hidden: backs outside, cut-outs that something covers."""
+
+from __future__ import annotations
+
+import dataclasses
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.spatial import ConvexHull
+
+from jadeite.core.boards import board_by_key
+from jadeite.core.errors import FieldError
+from jadeite.core.findings import Finding
+from jadeite.core.folding import folded_faces
+from jadeite.core.folding.showing import backs_outside, covered_openings
+from jadeite.core.nets.model import Opening, Panel, Piece
+from jadeite.core.pipeline import work_up
+from jadeite.core.project import Project, Shape, changed, with_change
+from jadeite.core.shapes import all_families, family_by_key
+from tests.core.shapes.closing import boards_for, build, options_of, sizes
+
+FOIL = "glitter-card"
+TURNED = {"good-side": "inside"}
+
+
+@settings(max_examples=60)
+@given(data=st.data(), family=st.sampled_from(all_families()), inside=sizes(40.0, 200.0))
+def test_property_no_family_shows_the_back_or_hides_a_cut_out(data, family, inside) -> None:  # type: ignore[no-untyped-def]
+    """Over all options, but for the one that turns the good side in."""
+    chosen = data.draw(options_of(family))
+    if "good-side" in chosen:
+        chosen["good-side"] = "outside"
+    try:
+        design = family.build(inside, boards_for(family, FOIL), chosen)
+    except FieldError:
+        return
+    faces = folded_faces(design)
+    assert backs_outside(design, faces) == []
+    assert covered_openings(design, faces) == []
+
+
+def test_backs_that_show_are_the_sides_of_the_hull() -> None:
+    """Turned in, a tray without lid shows every panel that lies on its convex hull (SciPy)."""
+    design = build(family_by_key("tray-with-lid"), (90.0, 70.0, 40.0), FOIL, good_side="inside")
+    alone = dataclasses.replace(
+        design,
+        pieces=design.pieces[:1],
+        lifts=(),
+        joints=tuple(j for j in design.joints if j.tab[0] == j.target[0] == "tray"),
+    )
+    faces = folded_faces(alone)
+    hull = ConvexHull(np.concatenate([f.points for f in faces]))
+    on_hull = {
+        f.panel
+        for f in faces
+        for plane in hull.equations
+        if np.abs(f.points @ plane[:3] + plane[3]).max() < 0.3 and abs(f.normal @ plane[:3]) > 0.99
+    }
+    walls = {"front", "back", "left", "right", "floor"}
+    assert {panel for _, panel, _ in backs_outside(alone, faces)} == walls == on_hull & walls
+
+
+def _said(project: Project, code: str) -> Finding | None:
+    return next((f for f in work_up(project, None).findings if f.code == code), None)
+
+
+def test_the_back_of_foil_is_said_and_turned() -> None:
+    """With the option that turns it; plain card has two good sides and says nothing."""
+    foil = {"tray": FOIL, "lid": FOIL}
+    project = changed(
+        Project(), inside=(90.0, 70.0, 40.0), boards=foil, shape=Shape(options=TURNED)
+    )
+    found = _said(project, "back-shows")
+    assert found is not None
+    assert "has one good side" in found.message
+    assert found.cure is not None
+    for field, value in found.cure.changes:
+        project = with_change(project, field, value)
+    assert _said(project, "back-shows") is None
+    plain = changed(project, boards={}, shape=Shape(options=TURNED))
+    assert _said(plain, "back-shows") is None
+
+
+@pytest.mark.parametrize(
+    ("away", "hole", "covered"),
+    [(1.0, False, True), (3.5, False, True), (6.0, False, False), (1.0, True, False)],
+)
+def test_a_cut_out_is_covered_by_what_lies_close_behind_it(away, hole, covered) -> None:  # type: ignore[no-untyped-def]
+    """A plate behind a ribbon slit; farther off, or with a hole there too, it does not matter."""
+    design = build(family_by_key("pyramid"), (60.0, 60.0, 40.0))
+    piece = design.pieces[0]
+    panel = piece.panel("side-1")
+    middle = panel.openings[0].points.mean(axis=0)
+    square = np.array([[-20.0, -9.0], [20.0, -9.0], [20.0, 9.0], [-20.0, 9.0]])
+    cuts = (Opening("hole", middle + square * 0.4),) if hole else ()
+    plate = Piece(
+        "plate",
+        "plate",
+        board_by_key("medium-card"),
+        (Panel("plate", "plate", "plate", middle + square, (40.0, 18.0), cuts),),
+        (),
+    )
+    side = next(f for f in folded_faces(design) if f.panel == "side-1")
+    fold = next(f for f in piece.folds if f.child == "side-1")
+    a, b = np.array(fold.start), np.array(fold.end)
+    x, y = (b - a) / np.linalg.norm(b - a), np.array([-(b - a)[1], (b - a)[0]])
+    y = y / np.linalg.norm(y)
+    # the plate's frame: that of the side, moved inwards
+    ends = [side.points[np.abs((panel.outline - p).sum(axis=1)).argmin()] for p in (a, b)]
+    across = (ends[1] - ends[0]) / np.linalg.norm(ends[1] - ends[0])
+    up = np.cross(side.normal, across)
+    place = np.eye(4)
+    place[:3, 0] = across * x[0] + up * y[0]
+    place[:3, 1] = across * x[1] + up * y[1]
+    place[:3, 2] = side.normal
+    place[:3, 3] = ends[0] - place[:3, :2] @ a - side.normal * away
+    more = dataclasses.replace(
+        design, pieces=(piece, plate), placements={**design.placements, "plate": place}
+    )
+    found = [(c.panel, c.by[0]) for c in covered_openings(more, folded_faces(more))]
+    assert (("side-1", "plate") in found) is covered

@@ -71,8 +71,8 @@ def test_the_curved_scores_of_a_large_pillow_follow_the_section(bow) -> None:  #
         rise = (rise - rise[0]) * (1 if rise[len(rise) // 2] > rise[0] else -1)
         u = (line - line[0]) @ along
         alpha = math.radians(bow)
-        radius = rise.max() / (1 - math.cos(alpha))
         turn = 2 * alpha / (len(line) - 1)
+        radius = rise.max() / (math.cos(turn / 2) - math.cos(alpha))  # the middle facet is level
         stretch = turn / 2 / math.sin(turn / 2)  # of the arc against the chord
         v = ((curve - line[0]) @ along - u[-1] / 2) * stretch
         want = radius * (np.cos(v / radius) - math.cos(alpha))

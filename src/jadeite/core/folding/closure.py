@@ -12,8 +12,8 @@ import shapely
 from jadeite.core.boards.fit_rules import SLOT_LONGER
 from jadeite.core.folding.kinematics import closed_matrices, transform
 from jadeite.core.folding.slots import Slat, slot_fit, tongue_fit
-from jadeite.core.nets.closed_form import SMALL_TURN
 from jadeite.core.nets.model import Design, Floats, Joint, Piece
+from jadeite.core.nets.seams import SMALL_TURN
 from jadeite.core.nets.slats import SLOT_PLAY
 
 __all__ = [

@@ -10,122 +10,19 @@ Corners are (n, 3) float in mm, counter-clockwise seen from outside.
 
 from __future__ import annotations
 
-import math
-from collections.abc import Sequence
-from dataclasses import dataclass, field
-
 import numpy as np
-import shapely
-from shapely.geometry import Polygon
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
-from jadeite.core.errors import FieldError
-from jadeite.core.nets.model import Floats, Fold, Joint, Opening, Panel, Piece
-from jadeite.core.nets.sides import SAME, newell, shared_side, side_key, turn_between
-from jadeite.core.nets.tab_shape import MIN_ROOT, strip_along, tab_outline
+from jadeite.core.nets.face import Face
+from jadeite.core.nets.model import Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.seams import TAB_CLEAR, Seam, Seams
+from jadeite.core.nets.sides import newell, shared_side, turn_between
 from jadeite.core.nets.turns import frame_of, rotation, unit
 
-__all__ = ["SMALL_TURN", "ClosedForm", "Face"]
+__all__ = ["ClosedForm", "Face"]
 
-SMALL_TURN = 30.0  # degrees; design rule, under it a tab may lie in its target's own surface
-TAB_CLEAR = 0.5  # mm; from memory, between a tab and a cut edge or another tab
 FLAT = 1e-9  # degrees; rounding, a crease that turns less lies flat
-
-
-@dataclass(eq=False)
-class Face:
-    """A face of the closed form; ``matrix`` carries its flat coordinates into space."""
-
-    name: str
-    title: str
-    role: str
-    matrix: Floats
-    outline: Floats  # (n, 2), counter-clockwise in the flat piece
-    parent: Face | None = None
-    hinge: tuple[Floats, Floats] | None = None  # child on its left
-    angle: float = 0.0
-    kind: str = "scored"
-    insets: dict[int, float] = field(default_factory=dict)  # side number to mm
-    overs: dict[int, float] = field(default_factory=dict)  # side number to mm that it reaches over
-    openings: list[Opening] = field(default_factory=list)
-    bites: dict[int, Floats] = field(default_factory=dict)  # side number to (n, 2) points
-    covers: tuple[str, ...] = ()
-    lean: str = ""
-
-    @property
-    def normal(self) -> Floats:
-        """Unit normal of the good side in space."""
-        return np.asarray(self.matrix[:3, 2])
-
-    def space(self, points: Floats | None = None) -> Floats:
-        """Corners, or other flat points (n, 2), in space."""
-        flat = self.outline if points is None else np.asarray(points, float)
-        return np.asarray(flat @ self.matrix[:3, :2].T + self.matrix[:3, 3])
-
-    def flat(self, points: Floats) -> Floats:
-        """Points in space, (n, 3), laid into this face's flat plane: (n, 2)."""
-        return np.asarray((points - self.matrix[:3, 3]) @ self.matrix[:3, :2])
-
-    def side_towards(self, direction: Sequence[float]) -> int:
-        """Number of the side whose middle lies farthest in a direction of space."""
-        points = self.space()
-        middles = (points + np.roll(points, -1, axis=0)) / 2
-        return int(np.argmax(middles @ np.asarray(direction, float)))
-
-    def trimmed(self) -> Floats:
-        """Its outline with sides moved in by their insets, (n, 2)."""
-        if not any(self.insets.values()):
-            return self.outline
-        a = self.outline
-        way = np.roll(a, -1, axis=0) - a
-        way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
-        inward = np.column_stack([-way[:, 1], way[:, 0]])
-        amount = np.array([self.insets.get(i, 0.0) for i in range(len(a))])
-        base = a + inward * amount[:, None]
-        out = []
-        for i in range(len(a)):
-            j = i - 1  # corner i lies between side j and side i
-            cross = way[j, 0] * way[i, 1] - way[j, 1] * way[i, 0]
-            if abs(cross) < 1e-9:
-                out.append(base[i])
-                continue
-            gap = base[i] - base[j]
-            along = (gap[0] * way[i, 1] - gap[1] * way[i, 0]) / cross
-            out.append(base[j] + along * way[j])
-        return np.array(out)
-
-    def cut(self) -> Floats:
-        """Its outline as it is cut: trimmed, and reaching over the ends of other faces."""
-        corners = self.trimmed()
-        out = []
-        for i in range(len(corners)):
-            a, b = corners[i], corners[(i + 1) % len(corners)]
-            out.append(a)
-            reach, length = self.overs.get(i, 0.0), float(np.hypot(*(b - a)))
-            if i in self.bites:
-                out += list(self.bites[i])
-            elif 0 < 4 * reach < length - SAME:
-                way = (b - a) / length * reach
-                away = np.array([way[1], -way[0]])
-                # it keeps clear of the corner, where other faces meet
-                out += [a + way, a + 2 * way + away, b - 2 * way + away, b - way]
-        return np.array(out)
-
-
-@dataclass(frozen=True, eq=False)
-class _Seam:
-    """A tab that is asked for: numbers of the carrier's side and of the target's."""
-
-    shell: Face
-    on: Face
-    target: Face
-    number: int
-    over: int
-    depth: float
-    side: str
-    ease: float
-    needed: bool
 
 
 class ClosedForm:
@@ -147,10 +44,8 @@ class ClosedForm:
         self._plain: list[Joint] = []
         self._before: list[tuple[str, str]] = []
         self._loops: list[Fold] = []
-        self._sides: dict[tuple[int, ...], Face] = {}
-        self._seams: list[_Seam] = []
-        self._ghosts: list[tuple[Face, Face]] = []
-        self._shut: dict[str, list[Polygon]] = {}
+        self._seams = Seams(name, board.thickness, good_side)
+        self.keep_clear = self._seams.keep_clear
 
     # ---------------------------------------------------------------- faces
 
@@ -199,8 +94,7 @@ class ClosedForm:
 
     def _add(self, face: Face, points: Floats) -> None:
         self.faces.append(face)
-        for i in range(len(points)):
-            self._sides[side_key(points[i], points[(i + 1) % len(points)])] = face
+        self._seams.add_sides(face, points)
 
     def ghost(self, name: str, corners: Floats, twin: Face) -> Face:
         """A face of the next copy of this piece, on which a tab of this one lands.
@@ -212,9 +106,8 @@ class ClosedForm:
         matrix = frame_of(points.mean(axis=0), newell(points))
         face = Face(name, name, twin.role, matrix, np.zeros((0, 2)))
         face.outline = face.flat(points)
-        for i in range(len(points)):
-            self._sides[side_key(points[i], points[(i + 1) % len(points)])] = face
-        self._ghosts.append((face, twin))
+        self._seams.add_sides(face, points)
+        self._seams.ghosts.append((face, twin))
         return face
 
     def flap(
@@ -293,132 +186,7 @@ class ClosedForm:
         a, b = mine[number], mine[(number + 1) % len(mine)]
         angle = turn_between(on.normal, target.normal, unit(a - b))  # the tab lies on its left
         shell = Face(name, title or name, "tab", np.eye(4), np.zeros((0, 2)), on, None, angle)
-        self._seams.append(_Seam(shell, on, target, number, over, depth, side, ease, needed))
-
-    def _settle(self) -> tuple[list[Face], list[Joint]]:
-        """Cut all tabs to their targets; what has no room is left out, and the rest done again."""
-        seams = list(self._seams)
-        kept = {id(face): (dict(face.insets), dict(face.overs)) for face in self.faces}
-        while True:
-            for face in self.faces:
-                face.insets, face.overs = (dict(own) for own in kept[id(face)])
-            for ghost, _ in self._ghosts:
-                ghost.insets, ghost.overs = {}, {}
-            for seam in seams:
-                self._set_back(seam)
-            for ghost, twin in self._ghosts:
-                self._as_asked(ghost, twin)
-            landed: dict[str, list[Polygon]] = {}
-            bad = next((seam for seam in seams if not self._cut_tab(seam, landed)), None)
-            if bad is None:
-                break
-            if bad.needed:
-                raise FieldError(
-                    "inside",
-                    f"there is no room for the tab of {bad.shell.title}",
-                    "Use a larger inside, or a thinner board.",
-                )
-            seams.remove(bad)
-        joints = [
-            Joint(
-                "glue",
-                (self.name, seam.shell.name),
-                (self.name, seam.target.name),
-                seam.shell.title,
-                seam.side,
-            )
-            for seam in seams
-        ]
-        return [seam.shell for seam in seams], joints
-
-    def _as_asked(self, ghost: Face, twin: Face) -> None:
-        """What a tab asks of a copy holds for the face itself; sides count from the same corner."""
-        for own, asked in ((twin.insets, ghost.insets), (twin.overs, ghost.overs)):
-            for number, value in asked.items():
-                own[number] = own.get(number, 0.0) + value
-        for number, value in twin.insets.items():
-            ghost.insets[number] = value
-
-    def _offset(self, seam: _Seam) -> float:
-        """How far the carrier's edge lies from the corner, in mm."""
-        turn = abs(seam.shell.angle)
-        return 0.0 if turn < SMALL_TURN else self.board.thickness / math.sin(math.radians(turn))
-
-    def _set_back(self, seam: _Seam) -> None:
-        t, turn, offset = self.board.thickness, abs(seam.shell.angle), self._offset(seam)
-        inside = seam.side == "inside"
-        carrier, target = seam.on.insets, seam.target.insets
-        carrier[seam.number] = carrier.get(seam.number, 0.0) + (offset if inside else -offset)
-        if not offset:
-            return
-        if not inside:
-            target[seam.over] = target.get(seam.over, 0.0) + t / 2
-        elif turn < 90:
-            seam.target.overs[seam.over] = t / math.tan(math.radians(turn))
-
-    def _cut_tab(self, seam: _Seam, landed: dict[str, list[Polygon]]) -> bool:
-        shell, on = seam.shell, seam.on
-        corners = on.trimmed()
-        right, left = corners[seam.number], corners[(seam.number + 1) % len(corners)]
-        if np.hypot(*(right - left)) < MIN_ROOT:
-            return False
-        shell.matrix = on.matrix @ rotation(left, right, shell.angle)
-        key = f"{seam.target.name}/{seam.side}"
-        taken = landed.setdefault(key, [])
-        thick = self.board.thickness if self._offset(seam) else 0.0
-        room = self._room(seam, taken, thick)
-        outline = tab_outline(left, right, seam.depth, room)
-        if outline is None:
-            return False
-        shell.outline, shell.hinge = outline, (outline[0], outline[1])
-        taken.append(Polygon(seam.target.flat(shell.space())))
-        return True
-
-    def keep_clear(self, face: Face, area: Floats, side: str = "inside") -> None:
-        """Keep tabs off a part of a face, (n, 2) in its flat plane."""
-        self._shut.setdefault(f"{face.name}/{side}", []).append(Polygon(area))
-
-    def _room(self, seam: _Seam, taken: list[Polygon], t: float) -> Polygon:
-        """Where a tab may lie on its target, in the flat plane of the tab."""
-        target, ease, inside = seam.target, seam.ease, seam.side == "inside"
-        corners, cut = target.space(), target.trimmed()
-        # an outside tab's root lies over the end of its target, which is trimmed by t/2
-        region = Polygon(target.cut() if inside else target.outline).buffer(0)
-        for i in range(len(cut)):
-            a, b = corners[i], corners[(i + 1) % len(corners)]
-            margin = ease
-            other = self._sides.get(side_key(b, a))
-            if other is seam.on or i == seam.over:
-                continue
-            flat_a, flat_b = cut[i], cut[(i + 1) % len(cut)]
-            if other is not None:
-                turn = abs(turn_between(target.normal, other.normal, unit(b - a)))
-                if self._closes(target, other) == inside and turn > 0:
-                    margin = max(ease, t * math.tan(math.radians(min(turn, 170.0) / 2)))
-                    flat_a, flat_b = target.outline[i], target.outline[(i + 1) % len(cut)]
-                    margin = max(margin, target.insets.get(i, 0.0) + ease)
-            region = region.difference(strip_along(flat_a, flat_b, margin))
-        for area in taken:
-            region = region.difference(area.buffer(ease, join_style="mitre"))
-        for opening in target.openings:
-            region = region.difference(Polygon(opening.points).buffer(1.0 + ease))
-        for shut in self._shut.get(f"{target.name}/{seam.side}", []):
-            region = region.difference(shut)
-        if isinstance(region, shapely.MultiPolygon):
-            region = max(region.geoms, key=lambda g: float(g.area))
-        if region.is_empty:
-            return region
-        rings = [
-            seam.shell.flat(target.space(np.array(ring.coords)[:-1]))
-            for ring in (region.exterior, *region.interiors)
-        ]
-        return Polygon(rings[0], rings[1:])
-
-    def _closes(self, one: Face, other: Face) -> bool:
-        """Whether the other face leans to the inside of this one."""
-        inside = -one.normal if self.good_side == "outside" else one.normal
-        middle = other.space().mean(axis=0)
-        return bool((middle - one.space()[0]) @ inside > -SAME)
+        self._seams.wanted.append(Seam(shell, on, target, number, over, depth, side, ease, needed))
 
     def before(self, first: Face, then: Face) -> None:
         """One panel is folded before another, which then covers it."""
@@ -444,7 +212,7 @@ class ClosedForm:
     def build(self) -> Piece:
         """The piece; its flat plane is that of its base."""
         panels, folds = [], []
-        tabs, joints = self._settle()
+        tabs, joints = self._seams.settle(self.faces)
         self.joints = [*self._plain, *joints]
         for face in (*self.faces, *tabs):
             outline, size = face.cut(), _size(face.trimmed())

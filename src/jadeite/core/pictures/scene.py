@@ -13,9 +13,9 @@ from functools import lru_cache
 import numpy as np
 
 from jadeite.core.folding import Body, OrderItem, build_order, transform
-from jadeite.core.nets.closed_form import SMALL_TURN
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Piece
+from jadeite.core.nets.seams import SMALL_TURN
 from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.flat import line_kind, line_strokes
 from jadeite.core.pictures.hatch import hatch_lines

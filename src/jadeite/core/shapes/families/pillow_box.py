@@ -29,7 +29,7 @@ __all__ = ["PILLOW_BOX"]
 MIN_INSIDE = 8.0  # mm; from memory, smaller curves cannot be creased
 MAX_INSIDE = 400.0  # mm; from memory, beyond any board here
 FLATTEN = 0.02  # mm; design rule, facets stay this close to the curve, up to MOST of them
-LEAST, MOST = 8, 16  # facets of a bowed face; from memory, more look no rounder
+LEAST, MOST = 9, 17  # facets of a bowed face, odd: one lies level; from memory
 FLAP_SHARE = 0.9  # of the whole lens that an end covers; from memory
 TAB = 10.0  # mm; from memory, how deep the seam laps
 TAB_FACETS = 3  # a tab bends round this share of the facets at most, one in three; from memory
@@ -96,7 +96,7 @@ def _lens(inside: Size, bow: float, t: float) -> _Lens:
         radius = (q + math.sqrt(q * q - 4 * p * r)) / (2 * p)
         if again:
             step = 2 * math.acos(1 - FLATTEN / radius)
-            count = max(LEAST, min(MOST, 2 * math.ceil(alpha / step)))
+            count = max(LEAST, min(MOST, 2 * math.ceil(alpha / step) + 1))
     behind = t / math.cos(alpha)  # the lower end lies behind the upper one, square to both
     rise = radius * (1 - math.cos(alpha))
     inner = length / 2 + rise + t / 2

@@ -22,17 +22,15 @@ from jadeite.core.assembly.motion import (
     straight_between,
     turned_between,
 )
-from jadeite.core.assembly.order import CLOSING, JOINED, Move, making_order
-from jadeite.core.folding.kinematics import fold_matrices, transform
+from jadeite.core.assembly.order import JOINED, Move, making_order
+from jadeite.core.assembly.spots import extent, heights, spots, stands
+from jadeite.core.assembly.stages import Stage, stages_of
+from jadeite.core.folding.kinematics import fold_matrices
 from jadeite.core.nets.model import Design, Floats, Piece
 from jadeite.core.nets.turns import closed_matrix
 
 __all__ = ["Lift", "Pose", "lift_of"]
 
-TABLE_GAP = 14.0  # mm between nets on the table; from memory
-ONE_ROW = 3  # pieces; from memory, more are laid in several rows
-ROW_SHAPE = 1.6  # width of the rows against the root of their area; from memory
-FOLDED_GAP = 34.0  # mm between folded pieces; from memory, room for dimension lines
 HOVER = 12.0  # mm that a lid clears the rim by while it is brought over; from memory
 DROP = 60.0  # mm from which the contents come down; from memory
 
@@ -49,17 +47,6 @@ class Pose:
     matrices: Mapping[str, Mapping[str, Floats]]
     contents: Floats | None
     filled: float
-
-
-@dataclass(frozen=True)
-class Stage:
-    """A stretch of the lift: what moves, and the label at its end."""
-
-    kind: str  # turn, folds, stand, mount, insert, fill, lid
-    label: str
-    start: float
-    end: float
-    level: int = -1
 
 
 @dataclass(frozen=True, eq=False)
@@ -167,8 +154,8 @@ class Lift:
                 end = self._home(value) @ self.design.placements[name]
                 base = self._carried(piece, value, put[turns[name]], end)
             else:
-                base = self._base(piece, value, turn, 0.0 if _stands(self.design, piece) else lid)
-                if _stands(self.design, piece):
+                base = self._base(piece, value, turn, 0.0 if stands(self.design, piece) else lid)
+                if stands(self.design, piece):
                     base = self._stood(piece, value, base, shares[name], stand, lid)
             if name in self.design.mounts:
                 carrier, order = self.design.mounts[name]
@@ -246,7 +233,7 @@ class Lift:
         home = self._home(value) @ closed
         own = home.copy()
         if piece.name != self.design.pieces[0].name:  # beside, on the table, until it is joined
-            low, high = _extent(piece, closed, shares)
+            low, high = extent(piece, closed, shares)
             spot = np.array(self.spot(piece.name, value)) + piece.panels[0].outline.mean(axis=0)
             own[:2, 3] = closed[:2, 3] + spot - (low[:2] + high[:2]) / 2
             own[2, 3] = closed[2, 3] - low[2]
@@ -259,7 +246,7 @@ class Lift:
         base[:3, :3] = turn @ lying[:3, :3]
         base[:3, 3] = lying[:3, 3] + (own[:3, 3] - lying[:3, 3]) * share
         if share > 0:  # it must not dip into the table on its way
-            lowest = [float(_extent(piece, m, shares)[0][2]) for m in (lying, base)]
+            lowest = [float(extent(piece, m, shares)[0][2]) for m in (lying, base)]
             base[2, 3] += max(0.0, lowest[0] * (1 - share) - lowest[1])
         return base
 
@@ -331,138 +318,8 @@ class Lift:
         return np.asarray(matrix @ shift)
 
 
-def _extent(
-    piece: Piece, base: Floats, shares: Mapping[str, float] | None = None
-) -> tuple[Floats, Floats]:
-    """Least and greatest corner of a piece as it is folded, but for flaps still to be made."""
-    matrices = fold_matrices(piece, base, shares)
-    points = np.concatenate(
-        [transform(matrices[p.name], p.outline) for p in piece.panels if p.role != "flap"]
-    )
-    return points.min(axis=0), points.max(axis=0)
-
-
-def _stands(design: Design, piece: Piece) -> bool:
-    """Whether the closed piece does not lie on the panel on which it is folded."""
-    if piece.name in design.laid_flat:
-        return False
-    return bool(abs(design.placements[piece.name][2, 2]) < 0.999) and not any(
-        name == piece.name for name, _ in design.inserts
-    )
-
-
 def lift_of(design: Design) -> Lift:
     """The movement from flat to closed, derived from folds and joints."""
     moves = making_order(design)
-    levels = sorted({m.level for m in moves if m.folds})
-    rolls = {m.level for m in moves if m.rolls}
-    plain = [level for level in levels if level not in rolls and level < JOINED] or [-1]
-    weights: list[tuple[str, str, float, int]] = []
-    if design.laid_flat:
-        laps = any(
-            j.tab[1].startswith("lap.") for j in design.joints if j.tab[0] in design.laid_flat
-        )
-        weights.append(("flat", "halves joined" if laps else "overlays on", 0.6, -1))
-    if any(piece.good_side == "outside" for piece in design.pieces):
-        weights.append(("turn", "turned over", 0.8, -1))
-    for level in (level for level in levels if level < JOINED):
-        label = "rolled over" if level in rolls else ("walls" if level == plain[0] else "")
-        if level == plain[-1] and len(plain) > 1:
-            label = "tabs glued" if any(j.kind == "glue" for j in design.joints) else "folded"
-        if level in rolls and level != max(rolls):
-            label = ""
-        weights.append(("folds", label, 1.0, level))
-    if any(_stands(design, piece) for piece in design.pieces):
-        weights.append(("stand", "stood up", 0.8, -1))
-    orders = sorted({order for _, order in design.mounts.values()})
-    for order in orders:
-        weights.append(("mount", "joined" if order == orders[-1] else "", 1.0, order))
-    for level in (level for level in levels if JOINED <= level < CLOSING):
-        weights.append(("folds", "", 1.0, level))
-    named = dict(design.inserts)
-    for order in sorted(set(named.values())):
-        put = next(name for name, at in named.items() if at == order)
-        last_put = order == max(named.values())
-        label = "divided" if put.startswith("divider") else f"{design.piece(put).title} in"
-        label = label if last_put or "ply" in put else ""
-        weights.append(("insert", label, 1.2, order))
-    weights.append(("fill", "filled", 0.8, -1))
-    late = [level for level in levels if level >= CLOSING]
-    for level in late:
-        label = "closed" if level == late[-1] and not design.lifts else ""
-        weights.append(("folds", label, 1.0, level))
-    if design.lifts:
-        weights.append(("lid", "closed", 1.4, -1))
-    whole = sum(w for _, _, w, _ in weights)
-    stages, clock = [], 0.0
-    for kind, label, weight, level in weights:
-        start, clock = clock, clock + weight / whole
-        stages.append(Stage(kind, label, start, min(1.0, round(clock, 9)), level))
-    flat, folded = _spots(design, folded=False), _spots(design, folded=True)
-    return Lift(design, tuple(stages), moves, flat, folded, _heights(design))
-
-
-def _spots(design: Design, *, folded: bool) -> dict[str, tuple[float, float]]:
-    """Places of the base panels on the table: side by side, middle on the origin.
-
-    What is put in later lies in a column of its own, one above the other.
-    """
-    gap = FOLDED_GAP if folded else TABLE_GAP
-    inserts = dict(design.inserts)
-    boxes = {}
-    for piece in design.pieces:
-        bends = any(abs(fold.angle) > 1.0 for fold in piece.folds)
-        panels = piece.panels[:1] if folded and bends else piece.panels
-        points = np.concatenate([panel.outline for panel in panels])
-        boxes[piece.name] = (points.min(axis=0), points.max(axis=0))
-        if folded and _stands(design, piece):
-            low, high = _extent(piece, design.placements[piece.name])
-            half, middle = (high - low)[:2] / 2, piece.panels[0].outline.mean(axis=0)
-            boxes[piece.name] = (middle - half, middle + half)
-    row = [name for name in boxes if name not in inserts]
-    column = [name for name in boxes if name in inserts]
-    size = {name: high - low for name, (low, high) in boxes.items()}
-    wide = {name: float(size[name][0]) for name in boxes}
-    area = sum(float(np.prod(size[name] + gap)) for name in row)
-    most = max(ROW_SHAPE * math.sqrt(area), max((wide[name] for name in row), default=0.0))
-    rows: list[list[str]] = [[]]
-    used = 0.0
-    for name in row:  # as many beside one another as make a broad table
-        if len(row) > ONE_ROW and rows[-1] and used + wide[name] > most:
-            rows.append([])
-            used = 0.0
-        rows[-1].append(name)
-        used += wide[name] + gap
-    widths = [sum(wide[name] for name in line) + gap * (len(line) - 1) for line in rows]
-    deep = [max((float(size[name][1]) for name in line), default=0.0) for line in rows]
-    whole = max(widths)
-    if column:
-        whole += gap + max(wide[name] for name in column)
-    spots = {}
-    y = 0.0
-    for line, width, depth, i in zip(rows, widths, deep, range(len(rows)), strict=True):
-        if i:
-            y -= (deep[i - 1] + depth) / 2 + gap
-        x = -whole / 2 + (max(widths) - width) / 2
-        for name in line:
-            low, high = boxes[name]
-            level = y - float(low[1] + high[1]) / 2 if len(rows) > 1 else 0.0
-            spots[name] = (x - float(low[0]), level)
-            x += wide[name] + gap
-    x = -whole / 2 + max(widths) + gap
-    tall = [float(boxes[name][1][1] - boxes[name][0][1]) for name in column]
-    y = -(sum(tall) + TABLE_GAP * (len(column) - 1)) / 2
-    for name, height in zip(column, tall, strict=True):
-        spots[name] = (x - float(boxes[name][0][0]), y - float(boxes[name][0][1]))
-        y += height + TABLE_GAP
-    return spots
-
-
-def _heights(design: Design) -> dict[str, float]:
-    """Height in mm of each folded piece by itself."""
-    out = {}
-    for piece in design.pieces:
-        stands = _stands(design, piece)
-        low, high = _extent(piece, design.placements[piece.name] if stands else np.eye(4))
-        out[piece.name] = float(high[2] - low[2])
-    return out
+    flat, folded = spots(design, folded=False), spots(design, folded=True)
+    return Lift(design, stages_of(design, moves), moves, flat, folded, heights(design))

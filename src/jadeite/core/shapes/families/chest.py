@@ -11,12 +11,17 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.errors import FieldError
-from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Piece
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.nets.openings import slot_for, window
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes
+from jadeite.core.shapes.fittings import (
+    folded_strap,
+    standing_plate,
+    strap_handle,
+    upright_plate,
+)
 from jadeite.core.shapes.registry import (
     SOME,
     Option,
@@ -203,23 +208,6 @@ def _form(inside: Size, board: Board, depth: float) -> _Form:
                  board.thickness)  # fmt: skip
 
 
-def _upright(
-    name: str, title: str, board: Board, y: float, x: float, wide: float, low: float, fold: float,
-    high: float, titles: tuple[str, str],
-) -> tuple[ClosedForm, Piece]:  # fmt: skip
-    """A flat strap against front (y < 0) or back: a part below and a part above a straight fold."""
-    net = ClosedForm(name, title, board)
-    ends = (x - wide / 2, x + wide / 2) if y < 0 else (x + wide / 2, x - wide / 2)
-
-    def part(z0: float, z1: float) -> Floats:
-        (a, b) = ends
-        return np.array([[a, y, z0], [b, y, z0], [b, y, z1], [a, y, z1]])
-
-    upper = net.base("upper", part(fold, high), title=titles[1], role="strap")
-    net.face("lower", part(low, fold), upper, title=titles[0], role="strap", lean="valley")
-    return net, net.build()
-
-
 def _strips(made: _Made, inside: Size, board: Board) -> None:
     """Two strips across the rims at the back."""
     form = made.form
@@ -229,12 +217,13 @@ def _strips(made: _Made, inside: Size, board: Board) -> None:
     y = form.front + board.thickness / 2
     for number, x in enumerate((-inside[0] / 4, inside[0] / 4), start=1):
         name = f"strip-{number}"
-        net, piece = _upright(
-            name, f"hinge strip {number}", board, y, x, wide, form.rim - deep, form.rim,
-            form.rim + deep, ("strip, on the chest", "strip, on the lid"),
+        piece, place = folded_strap(
+            name, f"hinge strip {number}", board, (x, y), wide,
+            (form.rim - deep, form.rim, form.rim + deep),
+            ("strip, on the chest", "strip, on the lid"),
         )  # fmt: skip
         made.add(
-            piece, net.placement, LID, 1,
+            piece, place, LID, 1,
             Joint("glue", (name, "upper"), (LID, "back"), f"{piece.title} to the lid", "outside"),
             Joint("glue", (name, "lower"), ("tray", "back"), f"{piece.title} to the chest",
                   "outside"),
@@ -248,17 +237,6 @@ def _strips(made: _Made, inside: Size, board: Board) -> None:
     )
 
 
-def _plate(
-    name: str, title: str, board: Board, y: float, wide: float, low: float, high: float
-) -> tuple[Piece, Floats]:
-    """A small flat piece against the front."""
-    net = ClosedForm(name, title, board)
-    half = wide / 2
-    net.base(name, np.array([[-half, y, low], [half, y, low], [half, y, high], [-half, y, high]]),
-             title=title, role="plate")  # fmt: skip
-    return net.build(), net.placement
-
-
 def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
     """A strap on the lid with a window, and a catch on a pad that stands through it."""
     form = made.form
@@ -266,29 +244,29 @@ def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
     front = -form.front
     up = min(LATCH_UP, form.lid_at - form.rim - EDGE - form.t)
     y = front - strap.thickness / 2
-    net, piece = _upright(
-        "latch", "latch", strap, y, 0.0, LATCH, form.rim - LATCH_HANGS, form.rim, form.rim + up,
-        ("latch, hook", "latch, on the lid"),
+    piece, place = folded_strap(
+        "latch", "latch", strap, (0.0, y), LATCH,
+        (form.rim - LATCH_HANGS, form.rim, form.rim + up), ("latch, hook", "latch, on the lid"),
     )  # fmt: skip
     middle = form.rim - CATCH_BELOW
     half = np.array([CATCH_WIDE / 2 + WINDOW_EASE, CATCH_TALL / 2 + WINDOW_EASE])
-    spot = (np.linalg.inv(net.placement) @ np.array([0.0, y, middle, 1.0]))[:2]
+    spot = (np.linalg.inv(place) @ np.array([0.0, y, middle, 1.0]))[:2]
     lower = piece.panel("lower")
     marked = replace(lower, openings=(window(spot - half, spot + half),))
     piece = replace(piece, panels=tuple(marked if p.name == "lower" else p for p in piece.panels))
     made.add(
-        piece, net.placement, LID, 0,
+        piece, place, LID, 0,
         Joint("glue", ("latch", "upper"), (LID, "front"), "latch to the lid", "outside"),
         Joint("tuck", ("latch", "lower"), ("tray", "front"), "latch over its catch", "outside"),
     )  # fmt: skip
     tall = CATCH_TALL / 2
-    block, place = _plate(
+    block, place = upright_plate(
         "pad", "latch pad", pad, front - pad.thickness / 2, CATCH_WIDE - 2 * LIP,
         middle - tall + LIP, middle + tall - LIP,
     )  # fmt: skip
     joint = Joint("glue", ("pad", "pad"), ("tray", "front"), "latch pad to the chest", "outside")
     made.add(block, place, "tray", 0, joint)
-    plate, place = _plate(
+    plate, place = upright_plate(
         "catch", "catch", catch, front - pad.thickness - catch.thickness / 2, CATCH_WIDE,
         middle - tall, middle + tall,
     )  # fmt: skip
@@ -314,30 +292,7 @@ def _handle(made: _Made, half: float, board: Board) -> None:
     """A strap that rises through two slots of the lid; its feet are glued under the ceiling."""
     form, h = made.form, board.thickness
     low, high = form.ceiling - h / 2, form.lid_at + RISE
-    w = HANDLE / 2
-    net = ClosedForm("handle", "handle", board)
-    grip = net.base("grip", np.array([[-half, -w, high], [half, -w, high], [half, w, high],
-                                      [-half, w, high]]), role="strap")  # fmt: skip
-    for name, s in (("right", 1.0), ("left", -1.0)):
-        x = s * half
-        riser = net.face(
-            f"riser.{name}",
-            np.array([[x, -s * w, low], [x, s * w, low], [x, s * w, high], [x, -s * w, high]]),
-            grip,
-            title=f"{name} riser",
-            role="strap",
-        )
-        out = x + s * FOOT
-        ring = np.array([[x, -w, low], [x, w, low], [out, w, low], [out, -w, low]])
-        foot = net.face(
-            f"foot.{name}",
-            ring[::-1] if s > 0 else ring,
-            riser,
-            title=f"{name} foot",
-            role="foot",
-        )
-        assert foot.parent is riser
-    piece = net.build()
+    piece, place = strap_handle("handle", "handle", board, half, HANDLE, low, high, FOOT)
     ceiling = form.lid.piece.panel("floor")
     slots = tuple(
         slot_for(board, np.array([x, 0.0]), np.array([0.0, 1.0]), HANDLE) for x in (half, -half)
@@ -348,7 +303,7 @@ def _handle(made: _Made, half: float, board: Board) -> None:
         panels=tuple(marked if p.name == "floor" else p for p in form.lid.piece.panels),
     )
     made.add(
-        piece, net.placement, LID, 2,
+        piece, place, LID, 2,
         *(Joint("glue", ("handle", f"foot.{n}"), (LID, "floor"), f"handle, {n} foot")
           for n in ("right", "left")),
         *(Joint("slot", ("handle", f"riser.{n}"), (LID, "floor"), f"handle through its {n} slot")
@@ -371,21 +326,15 @@ def _stand_ups(
         )
     floor = form.tray.floor_top
     high = under - HEADROOM
-    w = inside[1] / 2 - STAND_CLEAR
-    leg = min(LEG, bay / 2)
-    net = ClosedForm("stand-up-1", "stand-up piece 1", board)
-    z = floor + t / 2  # the leg's middle
-    plate = net.base("plate", np.array([[0, -w, z], [0, w, z], [0, w, high], [0, -w, high]]),
-                     title="plate", role="plate")  # fmt: skip
-    net.face("leg", np.array([[0, w, z], [0, -w, z], [-leg, -w, z], [-leg, w, z]]), plate,
-             title="leg", role="foot")  # fmt: skip
-    first = net.build()
+    wide = inside[1] - 2 * STAND_CLEAR
+    first, beside = standing_plate("stand-up-1", "stand-up piece 1", board, wide, floor + t / 2,
+                                   high, min(LEG, bay / 2))  # fmt: skip
     cells = []
     for i in range(count + 1):
         x = -inside[0] / 2 + i * bay
         if i:
             name = f"stand-up-{i}"
-            place = net.placement.copy()
+            place = beside.copy()
             place[0, 3] += x
             made.add(
                 replace(first, name=name, title=f"stand-up piece {i}"), place, "tray", 2,

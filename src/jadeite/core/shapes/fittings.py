@@ -1,0 +1,94 @@
+"""Small pieces that are glued to boxes: straps, plates, handles, pieces that stand inside.
+
+Each is a net with its place in the shared space; the family joins it.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.nets.closed_form import ClosedForm
+from jadeite.core.nets.model import Floats, Piece
+
+__all__ = ["folded_strap", "standing_plate", "strap_handle", "upright_plate"]
+
+Fitting = tuple[Piece, Floats]  # a net, and the 4 x 4 matrix of its place
+
+
+def folded_strap(
+    name: str,
+    title: str,
+    board: Board,
+    middle: tuple[float, float],
+    wide: float,
+    heights: tuple[float, float, float],
+    titles: tuple[str, str],
+) -> Fitting:
+    """A flat strap against a front or a back: a part below and a part above a straight fold.
+
+    Parameters
+    ----------
+    middle : (x, y)
+        mm; it faces the front where y is negative.
+    heights : (low, fold, high)
+        mm; panel ``upper`` lies above the fold, ``lower`` below.
+    titles : (lower, upper)
+    """
+    (x, y), (low, fold, high) = middle, heights
+    net = ClosedForm(name, title, board)
+    a, b = (x - wide / 2, x + wide / 2) if y < 0 else (x + wide / 2, x - wide / 2)
+
+    def part(z0: float, z1: float) -> Floats:
+        return np.array([[a, y, z0], [b, y, z0], [b, y, z1], [a, y, z1]])
+
+    upper = net.base("upper", part(fold, high), title=titles[1], role="strap")
+    net.face("lower", part(low, fold), upper, title=titles[0], role="strap", lean="valley")
+    return net.build(), net.placement
+
+
+def upright_plate(
+    name: str, title: str, board: Board, y: float, wide: float, low: float, high: float
+) -> Fitting:
+    """A small flat piece against a front; one panel of its own name; mm."""
+    net = ClosedForm(name, title, board)
+    half = wide / 2
+    ring = np.array([[-half, y, low], [half, y, low], [half, y, high], [-half, y, high]])
+    net.base(name, ring, title=title, role="plate")
+    return net.build(), net.placement
+
+
+def strap_handle(
+    name: str, title: str, board: Board, half: float, wide: float, low: float, high: float,
+    foot: float,
+) -> Fitting:  # fmt: skip
+    """A strap that rises at x = +-``half`` from ``low`` to ``high``; mm.
+
+    Panels ``grip``, ``riser.right`` and ``.left``, and ``foot.right`` and
+    ``.left``, which turn outwards by ``foot``.
+    """
+    w = wide / 2
+    net = ClosedForm(name, title, board)
+    ring = np.array([[-half, -w, high], [half, -w, high], [half, w, high], [-half, w, high]])
+    grip = net.base("grip", ring, role="strap")
+    for side, s in (("right", 1.0), ("left", -1.0)):
+        x, out = s * half, s * (half + foot)
+        up = np.array([[x, -s * w, low], [x, s * w, low], [x, s * w, high], [x, -s * w, high]])
+        riser = net.face(f"riser.{side}", up, grip, title=f"{side} riser", role="strap")
+        flat = np.array([[x, -w, low], [x, w, low], [out, w, low], [out, -w, low]])
+        flat = flat[::-1] if s > 0 else flat
+        net.face(f"foot.{side}", flat, riser, title=f"{side} foot", role="foot")
+    return net.build(), net.placement
+
+
+def standing_plate(
+    name: str, title: str, board: Board, wide: float, low: float, high: float, leg: float
+) -> Fitting:
+    """A plate across x = 0 on a leg folded towards -x; panels ``plate`` and ``leg``; mm."""
+    w = wide / 2
+    net = ClosedForm(name, title, board)
+    ring = np.array([[0, -w, low], [0, w, low], [0, w, high], [0, -w, high]])
+    plate = net.base("plate", ring, title="plate", role="plate")
+    flat = np.array([[0, w, low], [0, -w, low], [-leg, -w, low], [-leg, w, low]])
+    net.face("leg", flat, plate, title="leg", role="foot")
+    return net.build(), net.placement

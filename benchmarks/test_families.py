@@ -15,6 +15,7 @@ from jadeite.core.project import Project, Shape, changed
 from jadeite.core.shapes import all_families
 from jadeite.core.shelf import shelf
 from jadeite.desktop.commands import demo_project
+from jadeite.desktop.table import MANY
 
 KEYS = [family.key for family in all_families()]
 # wanted medians in ms: tray and carton 16, flat-panelled 50, faceted (dome, pillow) 150
@@ -52,11 +53,12 @@ def test_one_frame_of_the_lift(benchmark, key) -> None:  # type: ignore[no-untyp
 
 @pytest.mark.parametrize("key", KEYS)
 def test_turning_the_view(benchmark, key) -> None:  # type: ignore[no-untyped-def]
-    """The order is kept: 16 ms or less wanted."""
+    """As it is while dragged, heavy ones plainer; the order is kept: 16 ms or less wanted."""
     work = work_up(opened(key), None)
     scene = Scene(work.design, work.lift.pose(1.0).matrices)
     turns = iter(range(1_000_000))
-    benchmark(lambda: scene.draw(Camera(next(turns) * 0.7, 36, 3.0), SceneStyle(LIGHT)))
+    style = SceneStyle(LIGHT, moving=len(scene.faces) > MANY)
+    benchmark(lambda: scene.draw(Camera(next(turns) * 0.7, 36, 3.0), style))
 
 
 @pytest.mark.parametrize("what", ["demo", "one block"])

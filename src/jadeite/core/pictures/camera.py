@@ -53,6 +53,10 @@ class Camera:
         """Points (n, 3) in mm to (n, 2) in the picture."""
         return np.asarray(points @ self._matrix + self._offset)
 
+    def shift(self, way: Floats) -> Floats:
+        """How far a step of (3,) mm is in the picture, (2,)."""
+        return np.asarray(way @ self._matrix)
+
     @cached_property
     def _matrix(self) -> Floats:
         return np.ascontiguousarray(self.axes.T * self.scale)

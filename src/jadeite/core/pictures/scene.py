@@ -6,13 +6,13 @@ is kept while the view turns.  Drawing walks it and paints from back to front.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
 
-from jadeite.core.folding import Body, OrderItem, build_order, transform
+from jadeite.core.folding import Body, OrderItem, OrderTree, build_order, transform
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Piece
 from jadeite.core.nets.seams import SMALL_TURN
@@ -73,6 +73,33 @@ class SceneStyle:
     moving: bool = False
 
 
+class _Stack:
+    """Corners of all faces in one array, so that they are projected at once."""
+
+    def __init__(self, order: OrderTree | None) -> None:
+        faces = [item for item in _items(order) if not item.solid]
+        self.points = np.concatenate([f.polygons[0] for f in faces]) if faces else np.zeros((0, 3))
+        self.spans: dict[int, slice] = {}
+        start = 0
+        for item in faces:
+            self.spans[id(item)] = slice(start, start + len(item.polygons[0]))
+            start += len(item.polygons[0])
+
+    def projected(self, camera: Camera) -> Floats:
+        """All corners in the picture, (n, 2)."""
+        return camera.project(self.points)
+
+
+def _items(order: OrderTree | None) -> Iterator[OrderItem]:
+    """Every item of an order, in no order."""
+    rest = [order]
+    while rest:
+        tree = rest.pop()
+        if tree is not None:
+            yield from tree.here
+            rest += [tree.front, tree.back]
+
+
 @dataclass(frozen=True, eq=False)
 class _Face:
     """A panel or a body in space, for painting."""
@@ -112,6 +139,14 @@ def runs_of(flags: tuple[int, ...], kind: int) -> list[list[int]]:
             run.append((run[-1] + 1) % n)
         out.append(run)
     return out
+
+
+@lru_cache(maxsize=4096)
+def _runs_by_kind(flags: tuple[int, ...], moving: bool) -> tuple[tuple[int, list[list[int]]], ...]:
+    """Each kind of edge with its runs; cut lines come last, over the others."""
+    left_out = {NONE, ROLLED} if moving else {NONE}
+    kinds = sorted(set(flags) - left_out, reverse=True)
+    return tuple((kind, runs) for kind in kinds if (runs := runs_of(flags, kind)))
 
 
 class Scene:
@@ -157,6 +192,7 @@ class Scene:
             for body in bodies:
                 self._add_body(body, contents, items)
         self.order = build_order(items)
+        self._stack = _Stack(self.order)
         spread = np.concatenate(self.points) if self.points else np.zeros((1, 3))
         self.low, self.high = spread.min(axis=0), spread.max(axis=0)
         self.contents = contents
@@ -233,6 +269,7 @@ class Scene:
             self._draw_disc(picture, camera, style)
         towards = camera.towards
         if self.order is not None:
+            flat = self._stack.projected(camera)
             for item in self.order.walk(towards):
                 face = self.faces[item.tag]
                 if face.radius:
@@ -240,7 +277,8 @@ class Scene:
                 elif item.solid:
                     self._draw_body(picture, item, camera, style, towards)
                 else:
-                    self._draw_face(picture, item, face, camera, style, towards)
+                    front = flat[self._stack.spans[id(item)]]
+                    self._draw_face(picture, item, face, camera, style, towards, front)
         if style.ghosts and self.order is not None:
             for item in self.order.walk(towards):
                 if item.solid:
@@ -295,8 +333,9 @@ class Scene:
         camera: Camera,
         style: SceneStyle,
         towards: Floats,
+        front: Floats,
     ) -> None:
-        points, flags, normal = item.polygons[0], item.edges[0], item.normals[0]
+        flags, normal = item.edges[0], item.normals[0]
         facing = float(normal @ towards)
         good = facing > 0
         seen = normal if good else -normal
@@ -309,9 +348,10 @@ class Scene:
         half = face.thickness / 2
         thick = face.thickness * camera.scale > EDGE_SHOWS * style.unit
         thick = thick and not self.flat and not style.moving
-        front = camera.project(points + seen * half) if thick else camera.project(points)
         if thick:
-            self._draw_edge(picture, points, flags, seen * half, camera, colour, front, style)
+            shift = camera.shift(seen * half)
+            front, back = front + shift, front - shift
+            self._draw_edge(picture, flags, colour, front, back, style)
         # a thin rim of its own colour, where the order has split it, lets no light through
         seam = Stroke(colour, 0.8 * style.unit) if NONE in flags else None
         picture.add(Path((front,), fill=colour, stroke=seam, tag=where))
@@ -332,6 +372,8 @@ class Scene:
         style: SceneStyle,
     ) -> None:
         """Slots and holes look dark, as what lies behind them is in the shade."""
+        if not face.openings:
+            return
         brick = line_strokes(style.palette, style.unit)["slot"]
         for points, closed in face.openings:
             line = camera.project(points + offset)
@@ -344,19 +386,16 @@ class Scene:
     def _draw_edge(
         self,
         picture: Picture,
-        points: Floats,
         flags: tuple[int, ...],
-        offset: Floats,
-        camera: Camera,
         colour: str,
         front: Floats,
+        back: Floats,
         style: SceneStyle,
     ) -> None:
         """The cut edge of the board, where it faces the viewer."""
-        back = camera.project(points - offset)
         light = mix(colour, "#ffffff", 0.45)
         stroke = Stroke(mix(light, colour, 0.5), 0.3 * style.unit)
-        n = len(points)
+        n = len(front)
         for i in range(n):
             if flags[i] != CUT:
                 continue
@@ -368,12 +407,9 @@ class Scene:
         self, picture: Picture, front: Floats, flags: tuple[int, ...], style: SceneStyle
     ) -> None:
         strokes = _strokes(style.palette, style.unit, self.flat)
-        left_out = {NONE, ROLLED} if style.moving else {NONE}
-        for kind in sorted(set(flags) - left_out, reverse=True):  # cut lines lie over the others
-            stroke = strokes[kind]
-            lines = tuple(front[run] for run in runs_of(flags, kind))
-            if lines:
-                picture.add(Path(lines, closed=False, stroke=stroke))
+        for kind, runs in _runs_by_kind(flags, style.moving):
+            lines = tuple(front[run] for run in runs)
+            picture.add(Path(lines, closed=False, stroke=strokes[kind]))
 
     def _draw_body(
         self, picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats

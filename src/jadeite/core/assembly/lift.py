@@ -171,8 +171,7 @@ class Lift:
             matrices[name] = fold_matrices(piece, base, shares[name])
         contents = None
         if filled > 0:
-            contents = np.eye(4)
-            contents[:2, 3] = self.spot(self.design.pieces[0].name, value)
+            contents = self._home(value)
             away = DROP if self.design.mouth[2] > 0 else self._slide
             contents[:3, 3] += (1 - filled) * away * np.array(self.design.mouth)
         return Pose(matrices, contents, filled)
@@ -210,8 +209,11 @@ class Lift:
 
     def _home(self, value: float) -> Floats:
         """From the shared space of the closed thing to where it stands on the table."""
+        first = self.design.pieces[0]
         out = np.eye(4)
-        out[:2, 3] = self.spot(self.design.pieces[0].name, value)
+        out[:2, 3] = self.spot(first.name, value)
+        if not stands(self.design, first):  # its base lies on the table, whatever lies above it
+            out[2, 3] = -float(self.design.placements[first.name][2, 3])
         return out
 
     @property
@@ -295,12 +297,12 @@ class Lift:
         if piece.name not in self.design.lifts or lid <= 0:
             return about_x(angle, (x, y, rise))
         closed = self.design.placements[piece.name]
-        home = self.spot(self.design.pieces[0].name, value)
+        home = self._home(value)[:3, 3]
         if piece.name in self.design.paths:
             return self._slid(piece, lid, about_x(angle, (x, y, rise)), value)
         middle = self.heights[piece.name] / 2
         pivot = (0.0, 0.0, -middle if up else middle)
-        end = closed[:3, 3] + closed[:3, :3] @ np.array(pivot) + (*home, 0.0)
+        end = closed[:3, 3] + closed[:3, :3] @ np.array(pivot) + home
         # rise high enough to turn over freely, turn, go across, and come straight down
         reach = float(np.abs(piece.panels[0].outline[:, 1]).max())
         over = max(self.heights[self.design.pieces[0].name] + 2 * middle, reach) + HOVER

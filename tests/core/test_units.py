@@ -119,6 +119,7 @@ def test_numbers_for_people() -> None:
     assert number_text(-1.25, 1) == "−1.2"
     assert number_text(math.nan) == "–"
     assert format_area(41_000) == "410 cm²"
-    assert format_area(410_000) == "0.410 m²"
+    assert format_area(410_000) == "4100 cm²"
+    assert format_area(2_410_000) == "2.41 m²"
     assert format_area(25.4**2 * 12, "inches") == "12 sq in"
     assert [format_duration(s) for s in (40, 840, 3960)] == ["40 s", "14 min", "1 h 06"]

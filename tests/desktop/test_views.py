@@ -8,6 +8,7 @@ from PyQt6.QtTest import QTest
 
 from jadeite.core.boards import with_own
 from jadeite.core.pictures import Label, Path
+from jadeite.core.project import Shape
 from tests.desktop.conftest import settle
 
 LEFT = Qt.MouseButton.LeftButton
@@ -153,3 +154,27 @@ def test_every_station_fits_small_and_large_windows(demo, qtbot, size) -> None: 
         panel = demo.panels[key]
         assert panel.widget().width() <= panel.viewport().width(), key
         assert demo.width() == size[0]
+
+
+def test_slots_and_slits_carry_their_measure_on_the_flat_net(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Once for what is alike, in the unit that is shown, and only while the net lies flat."""
+    window = demo
+    window.session.edit(
+        contents=(), inside=(80.0, 60.0, 60.0), shape=Shape(key="gathered-box", options={})
+    )
+    window.open_station("shape")
+    settle(qtbot, window)
+    table = window.centre.table
+    window.centre.lift.set_value(0.0)
+    qtbot.wait(50)
+
+    def words() -> list[str]:
+        return [i.text for i in table._captions().items if isinstance(i, Label)]
+
+    assert words().count("slit 8.0 mm") == 1
+    window.set_system("inches")
+    qtbot.wait(50)
+    assert any(w.startswith("slit ~5/16") for w in words())
+    window.centre.lift.set_value(0.5)
+    qtbot.wait(50)
+    assert not any(w.startswith("slit") for w in words())

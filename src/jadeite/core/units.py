@@ -193,11 +193,11 @@ def format_size(
 
 
 def format_area(mm2: float, system: System = "mm") -> str:
-    """Show an area given in mm² as cm², from a tenth of a m² as m², or as square inches."""
-    if system == "mm" and mm2 < 1e5:
+    """Show an area given in mm² as cm², from a m² on as m², or as square inches."""
+    if system == "mm" and mm2 < 1e6:
         return f"{number_text(mm2 / 100, 0)} cm²"
     if system == "mm":
-        return f"{number_text(mm2 / 1e6, 3)} m²"
+        return f"{number_text(mm2 / 1e6, 2)} m²"
     return f"{number_text(mm2 / INCH**2, 0)} sq in"
 
 

@@ -6,18 +6,21 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from jadeite.core.assembly.clock import copies_of
 from jadeite.core.folding.kinematics import transform
 from jadeite.core.nets import Design
 from jadeite.core.nets.grain import preferred_grain
-from jadeite.core.nets.model import Floats
+from jadeite.core.nets.model import Floats, Opening
 from jadeite.core.parts import DIVIDER, part_of
-from jadeite.core.pictures import Camera, Label, Palette, Path, Picture, Stroke, net_key
+from jadeite.core.pictures import LIGHT, Camera, Label, Palette, Path, Picture, Stroke, net_key
 from jadeite.core.pictures.flat import line_strokes
-from jadeite.core.units import System, format_size
+from jadeite.core.units import System, format_length, format_size
 
-__all__ = ["add_boards", "add_grain", "add_key", "add_pointed"]
+__all__ = ["add_boards", "add_grain", "add_key", "add_pointed", "add_slots"]
 
 MOST_LINES = 6  # names of pieces and boards; from memory
+SLOT_LABEL = 9.0  # pixels below a slot
+LEAST_ARROW = 24.0  # pixels; a shorter arrow only blots
 EDGE = 16.0  # pixels from the edge of the table
 
 
@@ -53,9 +56,11 @@ def add_grain(
     design: Design,
     matrices: Mapping[str, Mapping[str, Floats]],
     camera: Camera,
-    palette: Palette,
 ) -> None:
-    """An arrow on each flat piece, the way its grain should run; none where either will do."""
+    """An arrow on each flat piece, the way its grain should run; none where either will do.
+
+    Board is paper-coloured in either theme, and so is what is written on it.
+    """
     for piece in design.pieces:
         axis = preferred_grain(piece).axis
         if not axis or piece.board.grain == "none":
@@ -74,9 +79,47 @@ def add_grain(
         ]
         matrix = matrices[piece.name][panel.name]
         lines = tuple(camera.project(transform(matrix, line)) for line in ends)
-        out.add(Path(lines, closed=False, stroke=Stroke(palette.quiet, 1.2)))
+        if float(np.hypot(*(lines[0][1] - lines[0][0]))) < LEAST_ARROW:
+            continue
+        out.add(Path(lines, closed=False, stroke=Stroke(LIGHT.quiet, 1.2)))
         x, y = (lines[0][0] + lines[0][1]) / 2
-        out.add(Label("grain", float(x), float(y) - 11, 11.5, palette.quiet))
+        out.add(Label("grain", float(x), float(y) - 11, 11.5, LIGHT.quiet))
+
+
+def add_slots(
+    out: Picture,
+    design: Design,
+    hidden: frozenset[str],
+    matrices: Mapping[str, Mapping[str, Floats]],
+    camera: Camera,
+    system: System,
+) -> None:
+    """The width of every slot and the length of every slit beside it; alike ones once a piece."""
+    for piece, *_ in copies_of(design):
+        if piece.name in hidden:
+            continue
+        seen = set()
+        for panel in sorted(piece.panels, key=lambda p: -p.size[0]):  # where there is most room
+            for opening in panel.openings:
+                words = _slot_words(opening, system)
+                if not words or words in seen:
+                    continue
+                seen.add(words)
+                spots = camera.project(transform(matrices[piece.name][panel.name], opening.points))
+                x = float(spots[:, 0].mean())
+                y = float(spots[:, 1].max()) + SLOT_LABEL
+                out.add(Label(words, x, y, 11.5, LIGHT.brick_text))
+
+
+def _slot_words(opening: Opening, system: System) -> str:
+    """What a slot or a slit measures; empty for what falls out by itself."""
+    points = opening.points
+    if opening.kind == "slit":
+        return f"slit {format_length(float(np.linalg.norm(points[1] - points[0])), system)}"
+    if opening.kind == "slot" and len(points) == 4:
+        sides = sorted(float(np.linalg.norm(points[i + 1] - points[i])) for i in (0, 1))
+        return f"slot {format_length(sides[0], system)} wide"
+    return ""
 
 
 def add_key(out: Picture, design: Design, palette: Palette, height: float) -> None:

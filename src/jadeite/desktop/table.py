@@ -34,7 +34,7 @@ from jadeite.core.pictures import (
 from jadeite.core.pictures.viewpoint import FLAT, ViewPoint
 from jadeite.core.pipeline import Work
 from jadeite.core.units import System
-from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed
+from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed, add_slots
 from jadeite.desktop.paint import contains, paint_picture
 
 __all__ = ["TableView"]
@@ -297,7 +297,10 @@ class TableView(QWidget):
             words = f"from above, scale {scale}, good side up{lengths}"
         out.add(Label(words, 16, 20, 13, p.quiet, "start"))
         if self.lift < FLAT and self.work.lift is not None:
-            add_grain(out, design, self.work.lift.pose(self.lift).matrices, self.camera(), p)
+            flat = self.work.lift.pose(self.lift).matrices
+            add_grain(out, design, flat, self.camera())
+            if self.dimensions:
+                add_slots(out, design, self.hidden, flat, self.camera(), self.system)
         if self.key_shown:
             add_key(out, design, p, self.height())
         if self.pointed is not None and self._drag is None:

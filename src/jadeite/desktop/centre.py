@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Set
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QImage
@@ -133,6 +133,7 @@ class Centre(QFrame):
         self.table.set_marks(dimensions=key != "assembly", disc=key == "contents")
         if key != "assembly":
             self.table.set_hidden(frozenset())
+            self.table.look_at(frozenset())
             self.table.set_marked(frozenset())
         if key in ("contents", "shape"):
             self.lift.set_value(self._lifts.get(key, self._usual_lift()))
@@ -206,13 +207,17 @@ class Centre(QFrame):
         if plan is None or design is None or self.station != "assembly":
             return
         step = plan.steps[min(number, len(plan.steps) - 1)]
-        names = {piece for piece, _ in step.panels}
+        lift = self.session.work.lift
+        names: Set[str] = {piece for piece, _ in step.panels}
+        if lift is not None:
+            names = lift.shown(names, step.shows, step.lift)
         self.table.set_hidden(
             frozenset(p.name for p in design.pieces if names and p.name not in names)
         )
         self.table.set_lift(step.lift)
         marked = step.panels if step.operation in ("glue", "roll", "raise") else ()
         self.table.set_marked(frozenset(marked))
+        self.table.look_at(set(step.panels))
         self.timeline.show_step(number)
 
     def play(self) -> None:

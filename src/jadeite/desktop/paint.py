@@ -56,8 +56,8 @@ def paint_picture(painter: QPainter, picture: Picture, width: int = 0, height: i
 def _paint_shadow(painter: QPainter, picture: Picture, width: int, height: int) -> None:
     shape = QPainterPath()
     shape.setFillRule(Qt.FillRule.WindingFill)
-    for points in picture.shadow:
-        shape.addPolygon(polygon(points if _turns_left(points) else points[::-1]))
+    for points in picture.shade:
+        shape.addPolygon(polygon(points))
         shape.closeSubpath()
     colour = QColor(picture.shadow_colour)
     if not width or not height:
@@ -81,15 +81,6 @@ def _paint_shadow(painter: QPainter, picture: Picture, width: int, height: int) 
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
     painter.drawImage(QRectF(0, 0, width, height), soft)
     painter.restore()
-
-
-def _turns_left(points: Floats) -> bool:
-    """Whether a ring has positive area; a loop over few corners beats an array."""
-    area, (x0, y0) = 0.0, points[-1].tolist()
-    for x, y in points.tolist():
-        area += x0 * y - x * y0
-        x0, y0 = x, y
-    return area > 0
 
 
 def _grey(image: QImage) -> Grey:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Set
+
 import numpy as np
 from PyQt6.QtCore import QPoint, QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -18,7 +20,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from jadeite.core.folding import transform
+from jadeite.core.folding import folded_faces, transform
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures import (
     LIGHT,
@@ -31,7 +33,8 @@ from jadeite.core.pictures import (
     SceneStyle,
     mix,
 )
-from jadeite.core.pictures.viewpoint import FLAT, ViewPoint
+from jadeite.core.pictures.side import clearest_side
+from jadeite.core.pictures.viewpoint import FLAT, USUAL, ViewPoint
 from jadeite.core.pipeline import Work
 from jadeite.core.units import System
 from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed, add_slots
@@ -134,6 +137,17 @@ class TableView(QWidget):
     def fit(self) -> None:
         """Everything in view again, from the usual side."""
         self.viewpoint.reset()
+        self._picture = None
+        self.update()
+
+    def look_at(self, panels: Set[tuple[str, str]]) -> None:
+        """Look from the side that shows some panels best, or from the usual one for none."""
+        work, camera = self.work, None
+        if panels and self.lift > FLAT and work is not None and work.design and work.lift:
+            faces = folded_faces(work.design, work.lift.pose(self.lift).matrices)
+            shown = [face for face in faces if face.piece not in self.hidden]
+            camera = clearest_side(shown, panels, Camera(*USUAL))
+        self.viewpoint.look(camera)
         self._picture = None
         self.update()
 

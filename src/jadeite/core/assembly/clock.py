@@ -43,7 +43,8 @@ class Step:
     """One thing to do: words, times in s, and the moment of the lift that shows it.
 
     ``start`` is when it begins in the whole; ``wait`` is time before it in
-    which glue sets; ``panels`` are (piece, panel) to be pointed out.
+    which glue sets; ``panels`` are (piece, panel) to be pointed out,
+    ``shows`` names further pieces in the picture.
     """
 
     title: str
@@ -57,6 +58,7 @@ class Step:
     panels: tuple[tuple[str, str], ...]
     operation: str
     caution: str = ""
+    shows: tuple[str, ...] = ()
 
     @property
     def end(self) -> float:
@@ -86,6 +88,7 @@ class Clock:
         after: Sequence[str] = (),
         panels: tuple[tuple[str, str], ...] = (),
         caution: str = "",
+        shows: tuple[str, ...] = (),
     ) -> None:
         """Append a step that starts when the glue of ``after`` may be handled."""
         ready = max((self.set_at.get(name, 0.0) for name in after), default=0.0)
@@ -93,7 +96,20 @@ class Clock:
         start = self.now + wait
         hold, dry = (glue.hold, glue.dry) if glue else (0.0, 0.0)
         self.steps.append(
-            Step(title, detail, hands, hold, dry, wait, start, lift, panels, operation, caution)
+            Step(
+                title,
+                detail,
+                hands,
+                hold,
+                dry,
+                wait,
+                start,
+                lift,
+                panels,
+                operation,
+                caution,
+                shows,
+            )
         )
         self.now = start + hands + hold
         if glue is not None:

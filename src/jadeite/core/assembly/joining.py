@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from jadeite.core.assembly.adhesives import Adhesive
 from jadeite.core.assembly.clock import FILL, GLUE, Clock, named
 from jadeite.core.assembly.lift import Lift
-from jadeite.core.nets.model import Design
+from jadeite.core.nets.model import Design, Piece
 
 __all__ = ["flat_steps", "insert_steps", "mount_steps"]
 
+LEVEL = 0.9  # cosine; from memory, a plate that leans more comes from the side
 CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
 
 
@@ -72,7 +75,10 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             joints = [
                 j
                 for j in design.joints
-                if j.kind == "glue" and j.tab[0] != j.target[0] and names & {j.tab[0], j.target[0]}
+                if j.kind == "glue"
+                and j.tab[0] != j.target[0]
+                and names & {j.tab[0], j.target[0]}
+                and {j.tab[0], j.target[0]} <= {*names, carrier}
             ]
             seams = {frozenset((j.tab[0], j.target[0])) for j in joints}
             chain = len(group) > 1 and any(names <= {*pair, carrier} or pair <= names
@@ -84,25 +90,43 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 if chain
                 else "Spread the glue thinly, lay it in place, press it from the middle outwards."
             )
+            # a plate would hide its own joint: it is shown above its place
+            low = float(design.placements[carrier][2, 3])
+            plate = _level_plate(design, design.piece(carrier)) or any(
+                _level_plate(design, p) and float(design.placements[p.name][2, 3]) > low
+                for p in group
+            )
+            at = lift.arriving("mount", order) if plate else lift.after_mount(order)
             clock.add(
                 f"Glue the {named(group)} to the {on}",
                 how,
                 "glue",
-                lift.after_mount(order),
+                at,
                 GLUE * max(1, len(seams)),
                 glue=adhesive,
                 piece=design.pieces[0].name,
                 after=tuple(sorted({*names, carrier})),
-                panels=tuple(dict.fromkeys(j.tab for j in joints)),
+                panels=tuple(dict.fromkeys(j.tab for j in joints)) + _plates(group),
                 caution=adhesive.caution,
+                shows=(carrier,),
             )
+
+
+def _level_plate(design: Design, piece: Piece) -> bool:
+    return len(piece.panels) == 1 and abs(float(design.placements[piece.name][2, 2])) > LEVEL
+
+
+def _plates(group: Sequence[Piece]) -> tuple[tuple[str, str], ...]:
+    """Panels of pieces that are one flat panel: they cover their own joint."""
+    return tuple((p.name, p.panels[0].name) for p in group if len(p.panels) == 1)
 
 
 def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is put in once the walls stand: a second floor is glued, dividers are slid in."""
     for name, order in design.inserts:
         piece = design.piece(name)
-        at = lift.after_insert(order)
+        at = lift.arriving("insert", order)
+        first = (design.pieces[0].name,)
         place = ((name, piece.panels[0].name),)
         glued = [j for j in design.joints if j.kind == "glue" and name in (j.tab[0], j.target[0])]
         if glued:
@@ -115,9 +139,10 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
                 GLUE,
                 glue=adhesive,
                 piece=design.pieces[0].name,
-                after=(design.pieces[0].name,),
+                after=first,
                 panels=place,
                 caution=adhesive.caution,
+                shows=first,
             )
             continue
         if any(j.kind == "tuck" and name == j.target[0] for j in design.joints):
@@ -127,8 +152,9 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
                 "fit",
                 at,
                 FILL,
-                after=(design.pieces[0].name,),
+                after=first,
                 panels=place,
+                shows=first,
             )
             continue
         slots = sum(j.kind == "slot" and name in (j.tab[0], j.target[0]) for j in design.joints)
@@ -141,8 +167,9 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
             "fit",
             at,
             FILL,
-            after=(design.pieces[0].name,),
+            after=first,
             panels=place,
+            shows=first,
         )
 
 

@@ -9,7 +9,7 @@ floor, dividers, the contents), and brings the lid over.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -31,6 +31,7 @@ from jadeite.core.nets.turns import closed_matrix
 
 __all__ = ["Lift", "Pose", "lift_of"]
 
+ABOVE = 0.8  # of a stage; from memory, by then a piece has yet to come straight down
 HOVER = 12.0  # mm that a lid clears the rim by while it is brought over; from memory
 DROP = 60.0  # mm from which the contents come down; from memory
 
@@ -83,6 +84,11 @@ class Lift:
         """Position of the lift once what is put in at a turn is in."""
         return next(s.end for s in self.stages if s.kind == "insert" and s.level == order)
 
+    def arriving(self, kind: str, order: int) -> float:
+        """Position at which what is joined or put in at a turn is still above its place."""
+        stage = next(s for s in self.stages if s.kind == kind and s.level == order)
+        return stage.start + ABOVE * (stage.end - stage.start)
+
     @property
     def turned(self) -> float:
         """Position of the lift once the pieces lie the way they are folded."""
@@ -107,6 +113,28 @@ class Lift:
     def covered(self, value: float) -> bool:
         """Whether a lid hides what lies below it."""
         return any(s.kind == "lid" and value > (s.start + s.end) / 2 for s in self.stages)
+
+    def shown(self, names: Set[str], more: Sequence[str], value: float) -> frozenset[str]:
+        """Pieces of a step, and ``more``, with all that is joined to them by then; none for all."""
+        design = self.design
+        if not names and not more:
+            return frozenset()
+        joined = [
+            (name, on) for name, (on, order) in design.mounts.items()
+            if self.after_mount(order) <= value
+        ]  # fmt: skip
+        joined += [
+            (name, design.pieces[0].name)
+            for name, order in design.inserts
+            if self.after_insert(order) <= value
+        ]
+        joined += [(n, on) for n, (on, _) in design.laid_flat.items() if self.laid <= value]
+        out = {*names, *more}
+        while True:
+            beside = {n for pair in joined if out & set(pair) for n in pair} - out
+            if not beside:
+                return frozenset(out)
+            out |= beside
 
     def at(self, kind: str) -> float:
         """Position of the lift at the end of its ``fill`` or ``lid`` stage."""

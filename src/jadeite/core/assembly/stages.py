@@ -65,8 +65,10 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
     if design.lifts:
         weights.append(("lid", "closed", 1.4, -1))
     whole = sum(w for _, _, w, _ in weights)
-    stages, clock = [], 0.0
+    stages: list[Stage] = []
+    clock = 0.0
     for kind, label, weight, level in weights:
-        start, clock = clock, clock + weight / whole
+        start = stages[-1].end if stages else 0.0
+        clock += weight / whole
         stages.append(Stage(kind, label, start, min(1.0, round(clock, 9)), level))
     return tuple(stages)

@@ -101,6 +101,7 @@ def assembly_plan(
             lift.at("fill"),
             FILL * len(things),
             after=(first,),
+            shows=(first,),
         )
     for group in groups:
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "filled"]

@@ -13,7 +13,7 @@ from shapely.geometry import LineString, Point, Polygon
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.nets.model import Design, Floats
 
-__all__ = ["Covered", "backs_outside", "covered_openings"]
+__all__ = ["Covered", "backs_outside", "covered_openings", "spots_on"]
 
 NEAR = 4.0  # mm; from memory, what lies closer behind a cut-out leaves a finger no room
 LEVEL = math.cos(math.radians(20.0))  # from memory, a ply that leans more does not cover
@@ -116,7 +116,7 @@ def backs_outside(design: Design, faces: tuple[FoldedFace, ...]) -> list[tuple[s
             continue
         seen = [
             not any(_hits(spot, -face.normal, other) for other in faces if other is not face)
-            for spot in _spots(face)
+            for spot in spots_on(face)
         ]
         if sum(seen) * 2 > len(seen):
             flat, _ = _flat(face, face.points)
@@ -124,7 +124,7 @@ def backs_outside(design: Design, faces: tuple[FoldedFace, ...]) -> list[tuple[s
     return sorted(out, key=lambda found: -found[2])
 
 
-def _spots(face: FoldedFace) -> Iterator[Floats]:
+def spots_on(face: FoldedFace) -> Iterator[Floats]:
     """Places on a panel: near its middle, and between that and its corners."""
     flat, _ = _flat(face, face.points)
     shape = shapely.make_valid(Polygon(flat))

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from jadeite.core.folding import folded_faces
 from jadeite.core.formats.fonts import text_width, wrapped
 from jadeite.core.formats.reckoning_text import reckoning_text
 from jadeite.core.nets.model import Floats, Piece
@@ -25,6 +26,7 @@ from jadeite.core.pictures import (
     sheet_picture,
 )
 from jadeite.core.pictures.flat import Transform, piece_paths
+from jadeite.core.pictures.side import clearest_side
 from jadeite.core.pipeline import SheetWork, Work
 from jadeite.core.units import System, format_duration
 
@@ -278,12 +280,16 @@ def step_picture(work: Work, number: int, width: float, height: float, unit: flo
     assert work.assembly is not None
     step = work.assembly.steps[number]
     pose = work.lift.pose(step.lift)
-    names = {piece for piece, _ in step.panels}
+    names = work.lift.shown({piece for piece, _ in step.panels}, step.shows, step.lift)
     hidden = frozenset(p.name for p in work.design.pieces if names and p.name not in names)
     scene = Scene(
         work.design, pose.matrices, work.bodies, pose.contents, flat=step.lift == 0.0, hidden=hidden
     )
-    camera = Camera(yaw=0.0, pitch=90.0) if step.lift == 0.0 else Camera(yaw=24.0, pitch=38.0)
+    camera = Camera(yaw=0.0, pitch=90.0)
+    if step.lift > 0.0:
+        faces = folded_faces(work.design, pose.matrices)
+        shown = [face for face in faces if face.piece not in hidden]
+        camera = clearest_side(shown, set(step.panels), Camera(yaw=24.0, pitch=38.0))
     edge = 3 * unit
     camera = scene.fitted(camera, width, height, (edge, edge, edge, edge))
     style = SceneStyle(
@@ -291,7 +297,7 @@ def step_picture(work: Work, number: int, width: float, height: float, unit: flo
         work.colours,
         unit,
         dimensions=False,
-        names=pose.contents is not None,
+        names=pose.contents is not None and not work.lift.covered(step.lift),
         point_out=frozenset(step.panels)
         if step.operation in ("glue", "roll", "raise")
         else frozenset(),

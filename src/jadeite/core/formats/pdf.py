@@ -44,11 +44,11 @@ def pdf_bytes(pages: list[Page], title: str) -> bytes:
 
 
 def _paint(canvas: Canvas, picture: Picture) -> None:
-    for points in picture.shadow:
+    if picture.shadow:
         canvas.saveState()
         canvas.setFillColor(HexColor(picture.shadow_colour))
-        canvas.setFillAlpha(0.05)
-        canvas.drawPath(_path(canvas, (points,), True), stroke=0, fill=1)
+        canvas.setFillAlpha(0.12)
+        canvas.drawPath(_path(canvas, picture.shade, True), stroke=0, fill=1, fillMode=1)
         canvas.restoreState()
     for item in picture.items:
         if isinstance(item, Path):

@@ -32,13 +32,13 @@ def picture_svg(picture: Picture, width: float, height: float, unit: str = "") -
         height=f"{height:g}{unit}",
         viewBox=f"0 0 {width:g} {height:g}",
     )
-    for points in picture.shadow:
+    if picture.shadow:
         etree.SubElement(
             root,
             f"{{{SVG}}}path",
-            d=_path_data((points,), True),
+            d=_path_data(picture.shade, True),
             fill=picture.shadow_colour,
-            opacity="0.06",
+            opacity="0.14",
         )
     for item in picture.items:
         if isinstance(item, Path):

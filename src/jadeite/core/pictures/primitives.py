@@ -12,7 +12,7 @@ import numpy as np
 
 from jadeite.core.nets.model import Floats
 
-__all__ = ["Label", "Path", "Picture", "Stroke"]
+__all__ = ["Label", "Path", "Picture", "Stroke", "turns_left"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,6 +55,15 @@ class Label:
     turn: float = 0.0
 
 
+def turns_left(points: Floats) -> bool:
+    """Whether a ring has positive area; a loop over few corners beats an array."""
+    area, (x0, y0) = 0.0, points[-1].tolist()
+    for x, y in points.tolist():
+        area += x0 * y - x * y0
+        x0, y0 = x, y
+    return area > 0
+
+
 @dataclass(frozen=True, slots=True)
 class Picture:
     """Items from back to front, and the soft shadow that lies under them all."""
@@ -67,6 +76,11 @@ class Picture:
     def add(self, item: Path | Label) -> None:
         """Put an item in front."""
         self.items.append(item)
+
+    @property
+    def shade(self) -> tuple[Floats, ...]:
+        """The shadow's rings all turning one way: filled by winding, they are one shape."""
+        return tuple(ring if turns_left(ring) else ring[::-1] for ring in self.shadow)
 
     def moved(self, dx: float, dy: float) -> Picture:
         """A copy shifted to the right by dx and down by dy."""

@@ -283,6 +283,7 @@ class Scene:
             for item in self.order.walk(towards):
                 if item.solid:
                     self._draw_ghost(picture, item, camera, style, towards)
+        self._draw_pointed(picture, camera, style)
         marks = Marks(picture, camera, style.palette, style.unit, style.system)
         if style.dimensions:
             hidden = self.hidden | style.undimensioned
@@ -290,6 +291,15 @@ class Scene:
         if style.names:
             marks.names(self.body_places)
         return picture
+
+    def _draw_pointed(self, picture: Picture, camera: Camera, style: SceneStyle) -> None:
+        """Outlines of what is pointed out, also where something hides it."""
+        stroke = Stroke(style.palette.jade, 1.2 * style.unit, (3 * style.unit, 2 * style.unit))
+        for piece in self.design.pieces if style.point_out else ():
+            for panel in piece.panels:
+                if (piece.name, panel.name) in style.point_out and piece.name not in self.hidden:
+                    points = transform(self.matrices[piece.name][panel.name], panel.outline)
+                    picture.add(Path((camera.project(points),), stroke=stroke, opacity=GHOST))
 
     def _draw_disc(self, picture: Picture, camera: Camera, style: SceneStyle) -> None:
         """A plain disc as large as a coin, in front of the pieces."""

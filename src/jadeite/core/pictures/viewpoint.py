@@ -17,7 +17,7 @@ from jadeite.core.assembly.lift import Lift
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures.camera import FROM_ABOVE, Camera, fitted, round_scale
 
-__all__ = ["FLAT", "ViewPoint"]
+__all__ = ["FLAT", "USUAL", "ViewPoint"]
 
 FLAT = 5e-4  # from memory, lift below which the nets lie flat
 USUAL = (28.0, 36.0)  # yaw and pitch in degrees; from memory, shows three sides well
@@ -42,6 +42,7 @@ class ViewPoint:
         self.by_hand = False  # the maker has turned the view while the net lay flat
         self.scale_words = ""
         self._yaw, self._pitch = USUAL
+        self._turned = False  # the maker has turned the view at all
         self._zoom, self._pan = 1.0, np.zeros(2)
         self._fits: dict[float, Camera] = {}
 
@@ -57,7 +58,7 @@ class ViewPoint:
     def reset(self) -> None:
         """Everything in view again, from the usual side."""
         self._yaw, self._pitch = USUAL
-        self.by_hand = False
+        self.by_hand = self._turned = False
         self._zoom, self._pan = 1.0, np.zeros(2)
         self._fits = {}
 
@@ -66,9 +67,16 @@ class ViewPoint:
         if lift is not None and value < self._lifted_at(lift):
             seen = self.direction(lift, value)
             self._yaw, self._pitch, self.by_hand = seen.yaw, seen.pitch, True
+        self._turned = True
         self._yaw += yaw
         self._pitch = min(HIGHEST, max(LOWEST, self._pitch + pitch))
         self._fits = {}
+
+    def look(self, camera: Camera | None) -> None:
+        """Look from a camera's side, or the usual one, unless the maker has turned the view."""
+        if not self._turned:
+            self._yaw, self._pitch = (camera.yaw, camera.pitch) if camera else USUAL
+            self._fits = {}
 
     def zoom(self, factor: float, x: float, y: float) -> None:
         """Zoom so that what lies at (x, y) of the picture stays there."""

@@ -72,13 +72,14 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
         for carrier in dict.fromkeys(design.mounts[p.name][0] for p in mine):
             group = [p for p in mine if design.mounts[p.name][0] == carrier]
             names = {p.name for p in group}
+            known = names | lift.shown({carrier}, (), lift.arriving("mount", order))
             joints = [
                 j
                 for j in design.joints
                 if j.kind == "glue"
                 and j.tab[0] != j.target[0]
                 and names & {j.tab[0], j.target[0]}
-                and {j.tab[0], j.target[0]} <= {*names, carrier}
+                and {j.tab[0], j.target[0]} <= known
             ]
             seams = {frozenset((j.tab[0], j.target[0])) for j in joints}
             chain = len(group) > 1 and any(names <= {*pair, carrier} or pair <= names

@@ -24,6 +24,8 @@ from jadeite.core.nets.turns import rotation, unit
 __all__ = ["SMALL_TURN", "TAB_CLEAR", "Seam", "Seams"]
 
 SMALL_TURN = 30.0  # degrees; design rule, under it a tab may lie in its target's own surface
+WEDGE_AIR = 0.2  # mm; from memory, between a tab and another wall in the flat net
+CLAIMED = 1e-4  # mm2; rounding, a tab that overlaps less only touches
 TAB_CLEAR = 0.5  # mm; from memory, between a tab and a cut edge or another tab
 
 
@@ -54,6 +56,7 @@ class Seams:
         self.wanted: list[Seam] = []
         self.ghosts: list[tuple[Face, Face]] = []
         self._shut: dict[str, list[Polygon]] = {}
+        self._flat: list[tuple[Face, Polygon]] = []  # what each face takes of the board
 
     def add_sides(self, face: Face, points: Floats) -> None:
         """Make a face known by its sides; its corners in space, (n, 3)."""
@@ -78,6 +81,7 @@ class Seams:
             for ghost, twin in self.ghosts:
                 self._as_asked(ghost, twin)
             landed: dict[str, list[Polygon]] = {}
+            self._flat = [(face, Polygon(face.cut())) for face in faces]
             bad = next((seam for seam in seams if not self._cut_tab(seam, landed)), None)
             if bad is None:
                 break
@@ -137,11 +141,23 @@ class Seams:
         thick = self.thickness if self._offset(seam) else 0.0
         room = self._room(seam, taken, thick)
         outline = tab_outline(left, right, seam.depth, room)
+        if outline is not None and (beside := self._in_the_way(on, outline)):
+            free = room.difference(shapely.union_all(beside).buffer(WEDGE_AIR))
+            hinge = shapely.LineString([left, right]).buffer(WEDGE_AIR)
+            room = max(shapely.get_parts(free), key=lambda g: float(g.intersection(hinge).area))
+            outline = tab_outline(left, right, seam.depth, room)
         if outline is None:
             return False
+        self._flat.append((shell, Polygon(outline)))
         shell.outline, shell.hinge = outline, (outline[0], outline[1])
         taken.append(Polygon(seam.target.flat(shell.space())))
         return True
+
+    def _in_the_way(self, on: Face, outline: Floats) -> list[Polygon]:
+        """What else of the flat net a tab would lie on, in a wedge between two walls say."""
+        tab = Polygon(outline)
+        near = [shape for face, shape in self._flat if face is not on and shape.intersects(tab)]
+        return [shape for shape in near if float(shape.intersection(tab).area) > CLAIMED]
 
     def _room(self, seam: Seam, taken: list[Polygon], t: float) -> Polygon:
         """Where a tab may lie on its target, in the flat plane of the tab."""

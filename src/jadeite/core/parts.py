@@ -9,15 +9,18 @@ from jadeite.core.boards import Board, board_by_key
 from jadeite.core.contents import AnyThing, Arrangement, Loose
 from jadeite.core.contents.cells import UP
 from jadeite.core.errors import FieldError
+from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
 from jadeite.core.nets.split import split_along
 from jadeite.core.project import Project
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key
 from jadeite.core.shapes.dividers import with_dividers
 from jadeite.core.shapes.overlays import with_overlay
+from jadeite.core.shapes.windows import Pane, with_window
 
 __all__ = [
     "DIVIDER",
+    "LINING",
     "OVERLAY",
     "STIFFENER",
     "boards_of",
@@ -30,9 +33,15 @@ __all__ = [
     "with_fold_kind",
 ]
 
-DIVIDER, OVERLAY, STIFFENER = "divider", "overlay", "stiffener"
-STIFF = "thin-chipboard"  # the board of stiffeners until another is chosen; from memory
-EXTRA = ((DIVIDER, "Dividers"), (OVERLAY, "Overlays"), (STIFFENER, "Stiffeners"))
+DIVIDER, OVERLAY, STIFFENER, LINING = "divider", "overlay", "stiffener", "lining"
+# the boards of stiffeners and linings until others are chosen; from memory
+USUAL = {STIFFENER: "thin-chipboard", LINING: "translucent"}
+EXTRA = (
+    (DIVIDER, "Dividers"),
+    (OVERLAY, "Overlays"),
+    (STIFFENER, "Stiffeners"),
+    (LINING, "Linings"),
+)
 OVERLAY_COLOUR = "#D9B978"  # until the maker gives them another; from memory
 ON_AXIS = 1e-6  # mm; rounding, things whose middles agree stand on one axis
 Size = tuple[float, float, float]
@@ -62,6 +71,8 @@ def parts_of(
         parts = (*parts, (OVERLAY, "Overlays"))
     if any(over.stiffener for over in project.overlays):
         parts = (*parts, (STIFFENER, "Stiffeners"))
+    if any(window.lined for window in project.windows):
+        parts = (*parts, (LINING, "Linings"))
     return parts
 
 
@@ -74,7 +85,7 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
         A key that is no board.
     """
     out = {}
-    usual = {STIFFENER: STIFF, **family.usual}
+    usual = {**USUAL, **family.usual}
     for part, title in (*family.parts, *EXTRA):
         source = part
         while source not in project.boards and source in family.follows:
@@ -153,13 +164,36 @@ def build_design(
         design = with_dividers(design, arrangement.grid, boards[DIVIDER])
     if project is None:
         return design
+    for window in project.windows:
+        pane = Pane(window.motif, window.frame, window.size, window.number)
+        lining = boards[LINING] if window.lined else None
+        try:
+            design = with_window(design, window.piece, window.panel, pane, lining)
+        except FieldError as error:
+            windows = tuple(w for w in project.windows if w is not window)
+            cure = Cure("Leave it whole", (("windows", windows),))
+            design = _refused(design, "window", f"{window.piece}/{window.panel}", error, cure)
     for over in project.overlays:
         under = boards[STIFFENER] if over.stiffener else None
-        design = with_overlay(design, over.piece, over.panel, over.border, boards[OVERLAY], under)
+        try:
+            design = with_overlay(
+                design, over.piece, over.panel, over.border, boards[OVERLAY], under
+            )
+        except FieldError as error:
+            overlays = tuple(o for o in project.overlays if o is not over)
+            cure = Cure("Leave it off", (("overlays", overlays),))
+            design = _refused(design, "overlay", f"{over.piece}/{over.panel}", error, cure)
     for piece, child in project.splits.items():
         if any(p.name == piece for p in design.pieces):
             design = split_along(design, piece, child)
     return with_fold_kind(design, project.folds)
+
+
+def _refused(design: Design, what: str, where: str, error: FieldError, cure: Cure) -> Design:
+    """The design without something that one panel cannot have, and why not."""
+    words = f"No {what}: {error.problem}. {error.cure}"
+    finding = Finding(Level.LOOK, f"{what}-refused", words, where, "shape", cure)
+    return replace(design, findings=(*design.findings, finding))
 
 
 def with_fold_kind(design: Design, kind: str) -> Design:

@@ -10,6 +10,7 @@ ones, :func:`plan_sheets` lays out and plans the cutting.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -25,7 +26,7 @@ from jadeite.core.assembly import (
 )
 from jadeite.core.boards import Board, Sag, least_grammage, with_own
 from jadeite.core.choice import Comparison, Remedy, compare, floor_of, plies_on, remedies_for
-from jadeite.core.contents import OBJECTIVES, Arrangement, Room, arrange, arrange_all
+from jadeite.core.contents import OBJECTIVES, Arrangement, Light, Room, arrange, arrange_all
 from jadeite.core.cutting import CuttingPlan, cutting_plan, profile_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
@@ -42,12 +43,21 @@ from jadeite.core.judgement import (
 )
 from jadeite.core.nets import Design, piece_area
 from jadeite.core.nets.split import best_split
-from jadeite.core.parts import DIVIDER, boards_of, build_design, divided, parts_of, piece_colours
+from jadeite.core.parts import (
+    DIVIDER,
+    LINING,
+    boards_of,
+    build_design,
+    divided,
+    parts_of,
+    piece_colours,
+)
 from jadeite.core.placing import bodies_in
-from jadeite.core.project import Project, changed
+from jadeite.core.project import Project, Window, changed
 from jadeite.core.proof import prove
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
+from jadeite.core.shapes.windows import Pane, with_window
 from jadeite.core.sheets import Layout, lay_out
 from jadeite.core.units import format_length, number_text
 
@@ -64,6 +74,7 @@ __all__ = [
     "plan_sheets",
     "room_of",
     "thing_names",
+    "windows_in_walls",
     "work_up",
 ]
 
@@ -136,6 +147,11 @@ class Work:
     def blocked(self) -> bool:
         """Whether a finding blocks."""
         return any(f.level is Level.BLOCKED for f in self.findings)
+
+    @property
+    def lit(self) -> bool:
+        """Whether a light is among the contents."""
+        return any(isinstance(thing, Light) for thing in self.project.contents)
 
     @cached_property
     def lift(self) -> Lift | None:
@@ -255,6 +271,43 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     return Work(
         project, arrangement, inside, family, boards, design, joints, sizes, tuple(order), sag
     )
+
+
+def windows_in_walls(
+    project: Project, arrangement: Arrangement | None, window: Window, *, vary: bool
+) -> tuple[Window, ...]:
+    """The same window in every wall of its piece that can have one.
+
+    ``vary`` lets its pattern move on from wall to wall.
+    """
+    family = family_by_key(project.shape.key)
+    options = resolve_options(family, project.shape.options)
+    boards = boards_of(project, family)
+    bare = changed(project, windows=(), overlays=())
+    inside = _inside(project, arrangement)
+    design = build_design(family, inside, boards, options, arrangement, bare)
+    out: list[Window] = []
+    frames = [window.frame]
+    for panel in design.piece(window.piece).panels:
+        if panel.role != "wall":
+            continue
+        number = len(out) if vary else window.number
+        one = _moved_on(window, panel.name, number, window.frame)
+        pane = Pane(one.motif, one.frame, one.size, one.number)
+        lining = boards[LINING] if one.lined else None
+        try:
+            made = with_window(design, one.piece, one.panel, pane, lining)
+        except FieldError:
+            continue  # glued over, or too small: it stays whole
+        frames.append(made.sizes["window-1-frame"].value)
+        out.append(one)
+    widest = math.ceil(10 * max(frames)) / 10  # one frame for all: an uneven one is seen first
+    return tuple(_moved_on(one, one.panel, one.number, widest) for one in out)
+
+
+def _moved_on(window: Window, panel: str, number: int, frame: float) -> Window:
+    """A window in another panel, its pattern moved on."""
+    return Window(**{**window.model_dump(), "panel": panel, "number": number, "frame": frame})
 
 
 def _nearest(inside: Size, family: ShapeFamily) -> Cure | None:

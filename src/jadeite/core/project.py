@@ -22,6 +22,7 @@ __all__ = [
     "Shape",
     "Stock",
     "Trial",
+    "Window",
     "changed",
     "field_error",
     "with_change",
@@ -80,6 +81,21 @@ class Overlay(_Model):
     stiffener: bool = False
 
 
+class Window(_Model):
+    """A window in a panel: its pattern, the frame and a cell of the pattern in mm, lined or not.
+
+    ``number`` varies the pattern from panel to panel.
+    """
+
+    piece: Key
+    panel: str = Field(min_length=1, max_length=60, pattern=r"^[a-z0-9.-]+$")
+    motif: Key = "plain"
+    frame: float = Field(default=6.0, ge=3, le=60, allow_inf_nan=False)
+    size: float = Field(default=14.0, ge=7, le=60, allow_inf_nan=False)
+    number: int = Field(default=0, ge=0, le=99)
+    lined: bool = False
+
+
 class Project(_Model):
     """One job: what goes in, what is made, from what, and how it came out."""
 
@@ -108,6 +124,7 @@ class Project(_Model):
     )
     folds: Literal["scored", "perforated", "hand-creased"] = "scored"
     overlays: tuple[Overlay, ...] = Field(default=(), max_length=40)
+    windows: tuple[Window, ...] = Field(default=(), max_length=60)
     splits: dict[Key, Key] = Field(default_factory=dict, max_length=20)
     free_turns: bool = True
     grain: Literal["heavy", "follow", "ignore"] = "heavy"

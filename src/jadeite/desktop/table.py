@@ -242,6 +242,7 @@ class TableView(QWidget):
                 names=not covered,
                 ghosts=not covered,
                 undimensioned=frozenset(below) if covered else frozenset(),
+                lit=self.work.lit,
                 moving=self.turning and len(self._scene.faces) > MANY,
             )
             self._picture = self._scene.draw(camera, style)

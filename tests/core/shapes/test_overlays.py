@@ -12,7 +12,7 @@ from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.pipeline import plan_sheets, work_up
-from jadeite.core.project import Overlay, Project, Shape, changed
+from jadeite.core.project import Overlay, Project, Shape, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shapes.overlays import with_overlay
 from tests import fold_reader
@@ -165,9 +165,14 @@ def test_where_no_overlay_can_lie_is_refused(panel, border, words) -> None:  # t
     if words == "leaves nothing":
         fits = float(caught.value.cure.split()[1])
         with_overlay(build_tray(), "tray", panel, fits, board_by_key("light-card"))
-    blocked = changed(
+    project = changed(
         Project(), inside=(90.0, 70.0, 60.0), shape=Shape(),
         overlays=(Overlay(piece="tray", panel=panel, border=min(border, 30)),),
     )  # fmt: skip
-    if words != "leaves nothing":
-        assert work_up(blocked, None).design is None
+    work = work_up(project, None)
+    assert work.design is not None  # the box itself is made, without the overlay
+    found = next(f for f in work.findings if f.code == "overlay-refused")
+    assert words in found.message
+    assert found.cure is not None
+    (field, value), *_ = found.cure.changes
+    assert work_up(with_change(project, field, value), None).findings == ()

@@ -23,6 +23,7 @@ class Adhesive:
 
 ADHESIVES = (  # times from memory
     Adhesive("liquid-craft-glue", "Liquid craft glue", 20.0, 300.0, 3600.0),
+    Adhesive("clear-thin-glue", "Clear thin glue", 20.0, 600.0, 1800.0),
     Adhesive("glue-stick", "Glue stick", 5.0, 300.0, 900.0),
     Adhesive(
         "hot-glue",

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from jadeite.core.assembly.adhesives import Adhesive
+from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
 from jadeite.core.assembly.clock import FILL, GLUE, Clock, named
 from jadeite.core.assembly.lift import Lift
+from jadeite.core.assembly.spots import is_lining
 from jadeite.core.nets.model import Design, Piece
 
 __all__ = ["flat_steps", "insert_steps", "mount_steps"]
@@ -15,9 +16,15 @@ LEVEL = 0.9  # cosine; from memory, a plate that leans more comes from the side
 CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
 
 
+LINING_GLUE = "clear-thin-glue"  # from memory: it dries clear, and buckles least
+
+
 def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is glued on while everything is flat, and must dry before it is folded."""
+    linings = [name for name in design.laid_flat if is_lining(design.piece(name))]
     for name, (carrier, panel) in design.laid_flat.items():
+        if name in linings:
+            continue
         if any(j.tab[0] == name and j.tab[1].startswith("lap.") for j in design.joints):
             _lap_step(clock, design, lift, adhesive, name, carrier)
             continue
@@ -40,6 +47,30 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
             panels=((name, design.piece(name).panels[0].name), (carrier, panel)),
             caution=adhesive.caution,
         )
+    if linings:
+        _lining_step(clock, design, lift, linings, adhesive_by_key(LINING_GLUE))
+
+
+def _lining_step(
+    clock: Clock, design: Design, lift: Lift, names: Sequence[str], wet: Adhesive
+) -> None:
+    """All linings at once: wet glue buckles them, so they dry before anything is folded."""
+    pieces = [design.piece(name) for name in names]
+    on = [design.laid_flat[name] for name in names]
+    what = "lining" if len(names) == 1 else f"{len(names)} linings"
+    clock.add(
+        f"Glue the {what} behind the window{'s' if len(names) > 1 else ''}",
+        "On the back, a thin line of glue on the frame only, none on the lining; keep seam flanges "
+        "and tabs bare. Let it dry fully under a weight before you fold.",
+        "glue",
+        lift.lined,
+        GLUE * len(names),
+        glue=wet,
+        piece=on[0][0],
+        panels=tuple((piece.name, "lining") for piece in pieces),
+        shows=tuple(dict.fromkeys(carrier for carrier, _ in on)),
+        caution=wet.caution,
+    )
 
 
 def _lap_step(

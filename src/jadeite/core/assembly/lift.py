@@ -23,7 +23,7 @@ from jadeite.core.assembly.motion import (
     turned_between,
 )
 from jadeite.core.assembly.order import JOINED, Move, making_order
-from jadeite.core.assembly.spots import extent, heights, spots, stands
+from jadeite.core.assembly.spots import extent, heights, is_lining, spots, stands
 from jadeite.core.assembly.stages import Stage, stages_of
 from jadeite.core.folding.kinematics import fold_matrices
 from jadeite.core.nets.model import Design, Floats, Piece
@@ -75,6 +75,11 @@ class Lift:
     def laid(self) -> float:
         """Position of the lift once what is glued on flat is on."""
         return next((s.end for s in self.stages if s.kind == "flat"), 0.0)
+
+    @property
+    def lined(self) -> float:
+        """Position of the lift once linings are on."""
+        return next((s.end for s in self.stages if s.kind == "lined"), 0.0)
 
     def after_mount(self, order: int) -> float:
         """Position of the lift once the pieces of a turn are joined to others."""
@@ -128,7 +133,11 @@ class Lift:
             for name, order in design.inserts
             if self.after_insert(order) <= value
         ]
-        joined += [(n, on) for n, (on, _) in design.laid_flat.items() if self.laid <= value]
+        joined += [
+            (name, on)
+            for name, (on, _) in design.laid_flat.items()
+            if (self.lined if is_lining(design.piece(name)) else self.laid) <= value
+        ]
         out = {*names, *more}
         while True:
             beside = {n for pair in joined if out & set(pair) for n in pair} - out
@@ -149,7 +158,7 @@ class Lift:
     def pose(self, value: float) -> Pose:
         """Everything at a position of the lift, 0 to 1."""
         shares: dict[str, dict[str, float]] = {p.name: {} for p in self.design.pieces}
-        turn, filled, lid, stand, laid = 1.0, 0.0, 0.0, 0.0, 0.0
+        turn, filled, lid, stand, laid, lined = 1.0, 0.0, 0.0, 0.0, 0.0, 0.0
         level_share: dict[int, float] = {}
         put: dict[int, float] = {}
         joined: dict[int, float] = {}
@@ -159,6 +168,8 @@ class Lift:
                 turn = share
             elif stage.kind == "flat":
                 laid = share
+            elif stage.kind == "lined":
+                lined = share
             elif stage.kind == "folds":
                 level_share[stage.level] = share
             elif stage.kind == "insert":
@@ -192,10 +203,11 @@ class Lift:
                     back = np.linalg.inv(self.design.placements[carrier])
                     end = now @ back @ self.design.placements[name]
                     base = brought(base, end, joined[order], self._reach)
-            if name in self.design.laid_flat and laid > 0:
+            on = lined if is_lining(piece) else laid
+            if name in self.design.laid_flat and on > 0:
                 carrier, panel = self.design.laid_flat[name]
                 end = matrices[carrier][panel] @ self._beside[name]
-                base = brought(base, end, laid, HOVER) if laid < 1 else end
+                base = brought(base, end, on, HOVER) if on < 1 else end
             matrices[name] = fold_matrices(piece, base, shares[name])
         contents = None
         if filled > 0:

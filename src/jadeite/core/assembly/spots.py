@@ -10,7 +10,7 @@ import numpy as np
 from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.model import Design, Floats, Piece
 
-__all__ = ["extent", "heights", "spots", "stands"]
+__all__ = ["extent", "heights", "is_lining", "spots", "stands"]
 
 TABLE_GAP = 14.0  # mm between nets on the table; from memory
 ONE_ROW = 3  # pieces; from memory, more are laid in several rows
@@ -27,6 +27,11 @@ def extent(
         [transform(matrices[p.name], p.outline) for p in piece.panels if p.role != "flap"]
     )
     return points.min(axis=0), points.max(axis=0)
+
+
+def is_lining(piece: Piece) -> bool:
+    """Whether a piece is glued behind a window, once the others lie on their good side."""
+    return piece.panels[0].role == "lining"
 
 
 def stands(design: Design, piece: Piece) -> bool:

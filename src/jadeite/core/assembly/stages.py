@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from jadeite.core.assembly.order import CLOSING, JOINED, Move
-from jadeite.core.assembly.spots import stands
+from jadeite.core.assembly.spots import is_lining, stands
 from jadeite.core.nets.model import Design
 
 __all__ = ["Stage", "stages_of"]
@@ -16,7 +16,7 @@ __all__ = ["Stage", "stages_of"]
 class Stage:
     """A stretch of the lift: what moves, and the label at its end."""
 
-    kind: str  # turn, folds, stand, mount, insert, fill, lid
+    kind: str  # flat, turn, lined, folds, stand, mount, insert, fill, lid
     label: str
     start: float
     end: float
@@ -29,13 +29,16 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
     rolls = {m.level for m in moves if m.rolls}
     plain = [level for level in levels if level not in rolls and level < JOINED] or [-1]
     weights: list[tuple[str, str, float, int]] = []
-    if design.laid_flat:
+    lined = any(is_lining(piece) for piece in design.pieces)
+    if any(not is_lining(design.piece(name)) for name in design.laid_flat):
         laps = any(
             j.tab[1].startswith("lap.") for j in design.joints if j.tab[0] in design.laid_flat
         )
         weights.append(("flat", "halves joined" if laps else "overlays on", 0.6, -1))
     if any(piece.good_side == "outside" for piece in design.pieces):
         weights.append(("turn", "turned over", 0.8, -1))
+    if lined:
+        weights.append(("lined", "lined", 0.6, -1))
     for level in (level for level in levels if level < JOINED):
         label = "rolled over" if level in rolls else ("walls" if level == plain[0] else "")
         if level == plain[-1] and len(plain) > 1:

@@ -48,6 +48,7 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     """
     through = _passing(design)
     off = {p.name for p in design.pieces if p.name in design.lifts}
+    linings = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role == "lining"}
     off |= {name for name, (on, _) in design.mounts.items() if on in off}
     out: dict[tuple[str, str], Covered] = {}
     for face in faces:
@@ -60,7 +61,7 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
                     continue
                 if abs(float(face.normal @ other.normal)) < LEVEL:
                     continue
-                if (other.piece in off) != (face.piece in off):
+                if (other.piece in off) != (face.piece in off) or its in linings:
                     continue
                 points, heights = _flat(face, other.points)
                 if float(np.abs(heights).min()) > NEAR:

@@ -297,6 +297,7 @@ def step_picture(work: Work, number: int, width: float, height: float, unit: flo
         work.colours,
         unit,
         dimensions=False,
+        lit=work.lit,
         names=pose.contents is not None and not work.lift.covered(step.lift),
         point_out=frozenset(step.panels)
         if step.operation in ("glue", "roll", "raise")

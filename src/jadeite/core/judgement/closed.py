@@ -147,13 +147,15 @@ def showing_findings(design: Design, family: ShapeFamily) -> list[Finding]:
         )
     for hidden in covered_openings(design, faces):
         piece, other = design.piece(hidden.piece), design.piece(hidden.by[0])
+        windows = any(o.kind == "window" for o in piece.panel(hidden.panel).openings)
+        so = "it shows in the light" if windows else "nothing passes there"
         out.append(
             Finding(
                 Level.LOOK,
                 "cutout-covered",
                 f"{piece.title[0].upper()}{piece.title[1:]}: {other.panel(hidden.by[1]).title} "
                 f"lies over {hidden.share:.0%} of a cut-out in the "
-                f"{piece.panel(hidden.panel).title}: nothing passes there.",
+                f"{piece.panel(hidden.panel).title}: {so}.",
                 f"{hidden.piece}/{hidden.panel}",
             )
         )

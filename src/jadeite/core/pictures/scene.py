@@ -12,6 +12,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from jadeite.core.assembly.spots import is_lining
 from jadeite.core.folding import Body, OrderItem, OrderTree, build_order, transform
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Piece
@@ -40,6 +41,8 @@ FAINT = 0.72  # from memory, lines on a rolled panel only hint at its bow
 BEHIND = 0.45  # from memory, how dark it is behind an opening
 REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
+# what is seen through a window: dim board behind it, a lining, and either by lamp light
+LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
 GLUED = ("tab", "foot")
 GHOST = 0.55  # from memory; how strongly hidden things show through
@@ -54,7 +57,8 @@ class SceneStyle:
     paper.  ``pointed`` and ``chosen`` are (piece, panel); ``undimensioned``
     names pieces whose dimension lines are left out; ``disc`` lays a plain disc of
     25 mm on the table, for scale; ``ghosts`` shows things through what hides them;
-    ``moving`` leaves out what the eye misses while the view turns.
+    ``moving`` leaves out what the eye misses while the view turns; ``lit`` lets
+    windows glow from a light inside.
     """
 
     palette: Palette
@@ -71,6 +75,7 @@ class SceneStyle:
     system: str = "mm"
     ghosts: bool = False
     moving: bool = False
+    lit: bool = False
 
 
 class _Stack:
@@ -110,7 +115,7 @@ class _Face:
     role: str
     hatch: Floats | None  # (n, 2, 3) line ends
     radius: float = 0.0  # of a ball, mm
-    openings: tuple[tuple[Floats, bool], ...] = ()  # lines in space, and whether closed
+    openings: tuple[tuple[Floats, str], ...] = ()  # lines in space, and their kind
 
 
 @lru_cache(maxsize=64)
@@ -193,6 +198,7 @@ class Scene:
                 self._add_body(body, contents, items)
         self.order = build_order(items)
         self._stack = _Stack(self.order)
+        self.lined = {on for name, on in design.laid_flat.items() if is_lining(design.piece(name))}
         spread = np.concatenate(self.points) if self.points else np.zeros((1, 3))
         self.low, self.high = spread.min(axis=0), spread.max(axis=0)
         self.contents = contents
@@ -226,7 +232,7 @@ class Scene:
                     piece.board.thickness,
                     panel.role,
                     lines,
-                    openings=tuple((transform(matrix, o.points), o.closed) for o in panel.openings),
+                    openings=tuple((transform(matrix, o.points), o.kind) for o in panel.openings),
                 )
             )
             self.points.append(points)
@@ -385,13 +391,24 @@ class Scene:
         if not face.openings:
             return
         brick = line_strokes(style.palette, style.unit)["slot"]
-        for points, closed in face.openings:
+        cut = _strokes(style.palette, style.unit, self.flat)[CUT]
+        for points, kind in face.openings:
+            stroke = cut if kind == "window" else brick
             line = camera.project(points + offset)
-            if closed:
-                dark = style.palette.ground if self.flat else shade(colour, BEHIND)
-                picture.add(Path((line,), fill=dark, stroke=brick))
+            if kind != "slit":
+                seen = self._behind(face, colour, style)
+                picture.add(Path((line,), fill=seen, stroke=stroke if self.flat else None))
             else:
                 picture.add(Path((line,), closed=False, stroke=brick))
+
+    def _behind(self, face: _Face, colour: str, style: SceneStyle) -> str:
+        """What is seen through a cut-out."""
+        lined = (face.piece, face.panel) in self.lined and not self.flat
+        if style.lit and self.contents is not None:
+            return LIT_LINED if lined else LIT
+        if lined:
+            return LINED
+        return style.palette.ground if self.flat else shade(colour, BEHIND)
 
     def _draw_edge(
         self,

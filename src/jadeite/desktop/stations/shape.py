@@ -14,6 +14,7 @@ from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.chooser import ShapeChooser
 from jadeite.desktop.stations.option_pictures import OptionPictures
+from jadeite.desktop.stations.window_card import WindowCard
 from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, button, label
 
 __all__ = ["ShapePanel", "shape_results"]
@@ -92,6 +93,8 @@ class ShapePanel(Panel):
         )
         self.panel_card.add(self.overlay)
         self.column.addWidget(self.panel_card)
+        self.window_card = WindowCard(self.session)
+        self.column.addWidget(self.window_card)
         self.results = ResultsCard()
         self.column.addWidget(self.results)
         self.closes = label("", "settled")
@@ -184,6 +187,7 @@ class ShapePanel(Panel):
         self.session.edit(overlays=(*self._others(), mine))
 
     def _show_panel(self) -> None:
+        self.window_card.show_panel(self.chosen, self.system)
         design = self.session.work.design
         if design is None or self.chosen is None:
             self.panel_card.show_results([], self.system)

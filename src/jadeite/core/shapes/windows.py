@@ -1,0 +1,237 @@
+"""Windows in any panel of any family, filled with a pattern and lined.
+
+A window leaves an even frame: wide enough for the tabs that are glued to the
+panel, and where it is lined for the lining's margin as well.  The lining
+covers the window by that margin, on the back, and stays off everything that
+is glued later.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+from shapely.geometry.polygon import orient
+
+from jadeite.core.boards import Board
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Opening, Panel, Piece
+from jadeite.core.nets.turns import closed_matrix
+from jadeite.core.patterns import MOTIFS, USUAL_CELL, fill, holds_together, open_share
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+
+__all__ = ["LEAST_FRAME", "LINING_MARGIN", "MOST_FRAME", "USUAL_FRAME", "Pane", "with_window"]
+
+USUAL_FRAME = 6.0  # mm of board round a window; from memory
+LEAST_FRAME, MOST_FRAME = 3.0, 60.0  # mm; from memory
+PAST_TAB = 1.0  # mm that a frame is wider than the tab behind it; from memory
+LINING_MARGIN = 4.0  # mm that a lining is larger than its window on every side; from memory
+LEAST_PANE = 6.0  # mm; from memory, a narrower window is a slot
+FINE = 0.01  # mm; rounding, to which the border behind a tab is found
+COVERED = 1e-3  # mm2; rounding, what covers less only touches
+NEAR = 0.5  # mm that a lining keeps from the panel's edges; from memory
+UNGLUED = ("slide", "slot")  # meetings that leave nothing behind a window
+SOLID = ("tab", "foot", "rim", "gusset", "gore", "wrap", "overlay", "stiffener", "lining")
+
+
+@dataclass(frozen=True)
+class Pane:
+    """What is wanted of one window: motif and its cell in mm, frame in mm, which variation."""
+
+    motif: str = "plain"
+    frame: float = USUAL_FRAME
+    size: float = USUAL_CELL
+    number: int = 0
+
+
+def with_window(
+    design: Design, piece_name: str, panel_name: str, pane: Pane, lining: Board | None = None
+) -> Design:
+    """The design with a window in one panel, and a lining behind it if a board is given for it.
+
+    Raises
+    ------
+    FieldError
+        There is no such panel, it is glued or bent, or it is too small for a window.
+    """
+    field = f"windows.{piece_name}"
+    piece = next((p for p in design.pieces if p.name == piece_name), None)
+    if piece is None or panel_name not in piece.index:
+        raise FieldError(field, f"there is no panel “{panel_name[:40]}”", "Choose another panel.")
+    if pane.motif != "plain" and pane.motif not in MOTIFS:
+        known = ", ".join(("plain", *MOTIFS))
+        raise FieldError(field, f"“{pane.motif[:40]}” is no pattern", f"Use one of: {known}.")
+    panel = piece.panel(panel_name)
+    if panel.role in SOLID or panel.openings or _glued_whole(design, (piece_name, panel_name)):
+        raise FieldError(
+            field, f"the {panel.title} is glued, bent or cut already", "Choose another panel."
+        )
+    shadows = _shadows(design, (piece_name, panel_name))
+    frame = _frame(panel, pane.frame, _deepest(panel, shadows), lining)
+    window = _inset(panel.outline, frame.value)
+    if window is None:
+        raise FieldError(
+            field,
+            f"a frame of {frame.value:.1f} mm leaves no window in the {panel.title}",
+            "Use a larger inside, or no window there.",
+        )
+    if any(float(shadow.intersection(Polygon(window)).area) > COVERED for shadow in shadows):
+        raise FieldError(
+            field,
+            f"something is glued over the middle of the {panel.title}",
+            "Choose another panel.",
+        )
+    holes = fill(window, pane.motif, pane.size, pane.number).holes
+    if not holes or not holds_together(panel.outline, holes):
+        raise FieldError(
+            field,
+            f"nothing of the pattern fits into the window of the {panel.title}",
+            "Use a smaller pattern, or a plain window.",
+        )
+    cut = replace(panel, openings=tuple(Opening("window", hole) for hole in holes))
+    panels = tuple(cut if p.name == panel_name else p for p in piece.panels)
+    number = 1 + sum(key.startswith("window-") and key.endswith("-frame") for key in design.sizes)
+    name = f"window-{number}"
+    sizes = {
+        f"{name}-frame": replace(frame, name=f"Window {number}, frame"),
+        f"{name}-open": reckon(
+            f"Window {number}, open",
+            100 * open_share(panel.outline, holes),
+            "what is cut out, by the whole panel",
+            given("cut-outs", float(len(holes)), ""),
+            unit="%",
+        ),
+    }
+    made = replace(
+        design,
+        pieces=tuple(replace(p, panels=panels) if p.name == piece_name else p
+                     for p in design.pieces),
+        sizes={**design.sizes, **sizes},
+    )  # fmt: skip
+    return made if lining is None else _lined(made, piece_name, panel, window, number, lining)
+
+
+def _glued_whole(design: Design, where: tuple[str, str]) -> bool:
+    """Whether a panel is itself glued on another, or another lies flat on it."""
+    return any(j.kind == "glue" and j.tab == where for j in design.joints) or any(
+        on == where for on in design.laid_flat.values()
+    )
+
+
+def _shadows(design: Design, where: tuple[str, str]) -> list[Polygon]:
+    """Where things are glued to a panel, in its flat plane."""
+    out = []
+    target = design.piece(where[0])
+    onto = closed_matrix(target, design.placements[where[0]], where[1])
+    for joint in design.joints:
+        if joint.target != where or joint.kind in UNGLUED:
+            continue
+        carrier = design.piece(joint.tab[0])
+        at = closed_matrix(carrier, design.placements[joint.tab[0]], joint.tab[1])
+        outline = carrier.panel(joint.tab[1]).outline
+        flat = (outline @ at[:3, :2].T + at[:3, 3] - onto[:3, 3]) @ onto[:3, :2]
+        out.append(shapely.make_valid(Polygon(flat)))
+    return out
+
+
+def _deepest(panel: Panel, shadows: Sequence[Polygon]) -> float:
+    """Width in mm of the even border behind which all lies that is glued to a panel."""
+    if not shadows:
+        return 0.0
+    glued, whole = shapely.union_all(shadows), Polygon(panel.outline)
+    low, high = 0.0, float(max(np.ptp(panel.outline, axis=0))) / 2
+    while high - low > FINE:
+        middle = (low + high) / 2
+        inner = whole.buffer(-middle, join_style="mitre")
+        free = float(inner.intersection(glued).area) < COVERED
+        low, high = (low, middle) if free else (middle, high)
+    return high
+
+
+def _frame(panel: Panel, wanted: float, deepest: float, lining: Board | None) -> Reckoning:
+    """Width of the frame: as wanted, but never narrower than what is glued behind it."""
+    behind = deepest + PAST_TAB if deepest else 0.0
+    if lining is not None:
+        behind = (deepest + LINING_MARGIN + PAST_TAB) if deepest else LINING_MARGIN + PAST_TAB
+    return reckon(
+        f"Frame round the window of the {panel.title}",
+        max(wanted, behind),
+        "the larger of what is wanted, and the tab and the lining's margin behind it and 1 mm",
+        given("wanted", wanted),
+        given("tab behind it reaches", deepest),
+        constant("lining's margin", LINING_MARGIN if lining else 0.0, "mm", Mark.MEMORY),
+        constant("beyond", PAST_TAB, "mm", Mark.MEMORY),
+    )
+
+
+def _inset(outline: Floats, by: float) -> Floats | None:
+    """An outline moved inward by an even border, counter-clockwise; None where nothing is left."""
+    inner = Polygon(outline).buffer(-by, join_style="mitre")
+    if not isinstance(inner, Polygon) or inner.buffer(-LEAST_PANE / 2).is_empty:
+        return None
+    return np.asarray(np.array(orient(inner).exterior.coords)[:-1])
+
+
+def _behind(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
+    """What of a hollow lies behind the face of a lining; it gives way by the lining's thickness."""
+    size, centre = np.array(hollow.size), np.array(hollow.centre)
+    if hollow.kind == "block":
+        reach = float(np.abs(inward) @ size) / 2
+    elif hollow.kind == "ball":
+        reach = float(size[0]) / 2
+    else:
+        level = float(np.hypot(inward[0], inward[1]))
+        reach = (level * float(size[0]) + abs(float(inward[2])) * float(size[2])) / 2
+    over = reach - float((centre - at) @ inward)
+    if over <= 0:
+        return hollow
+    axis = int(np.argmax(np.abs(inward)))
+    give = over / abs(float(inward[axis]))
+    if hollow.kind == "block" or (hollow.kind == "cylinder" and axis == 2):
+        size[axis] -= give
+        centre[axis] += np.sign(inward[axis]) * give / 2
+    else:
+        size -= np.array([2.0, 2.0, 2.0 if hollow.kind == "ball" else 0.0]) * over
+    x, y, z = size.tolist()
+    cx, cy, cz = centre.tolist()
+    return replace(hollow, size=(x, y, z), centre=(cx, cy, cz))
+
+
+def _lined(
+    design: Design, piece_name: str, panel: Panel, window: Floats, number: int, board: Board
+) -> Design:
+    """A lining on the back of a window, glued on while everything is flat."""
+    piece = design.piece(piece_name)
+    inner = Polygon(panel.outline).buffer(-NEAR, join_style="mitre")
+    shape = orient(Polygon(window).buffer(LINING_MARGIN, join_style="mitre").intersection(inner))
+    outline = np.asarray(np.array(shape.exterior.coords)[:-1])
+    name, where = f"lining-{number}", (piece_name, panel.name)
+    size = (float(np.ptp(outline[:, 0])), float(np.ptp(outline[:, 1])))
+    sheet = Panel("lining", f"lining of {panel.title}", "lining", outline, size)
+    part = Piece(name, f"lining {number}", board, (sheet,), ())
+    back = np.eye(4)
+    apart = (piece.board.thickness + board.thickness) / 2
+    back[2, 3] = -apart if piece.good_side == "outside" else apart
+    place = closed_matrix(piece, design.placements[piece_name], panel.name) @ back
+    joint = Joint("glue", (name, "lining"), where, f"lining of the {panel.title}", "inside")
+    margin = reckon(
+        f"Lining {number}, larger by",
+        LINING_MARGIN,
+        "the margin that is glued, on every side of the window",
+        constant("margin", LINING_MARGIN, "mm", Mark.MEMORY),
+    )
+    inward = place[:3, 2] * (-1.0 if piece.good_side == "outside" else 1.0)
+    face = place[:3, 3] + place[:3, :2] @ outline[0] + inward * board.thickness / 2
+    return replace(
+        design,
+        hollow=_behind(design.hollow, face, inward),
+        cells=tuple(_behind(cell, face, inward) for cell in design.cells),
+        pieces=(*design.pieces, part),
+        placements={**design.placements, name: place},
+        joints=(*design.joints, joint),
+        sizes={**design.sizes, f"{name}-margin": margin},
+        laid_flat={**design.laid_flat, name: where},
+    )

@@ -1,0 +1,156 @@
+"""Windows and linings in any panel of any family, measured on the FOLD text and with Shapely."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely.geometry import Polygon
+
+from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
+from jadeite.core.boards import board_by_key
+from jadeite.core.errors import FieldError
+from jadeite.core.nets import loops_of
+from jadeite.core.patterns import MOTIFS, holds_together
+from jadeite.core.pipeline import work_up
+from jadeite.core.project import Project, Shape, Window, changed
+from jadeite.core.shapes import all_families, family_by_key
+from jadeite.core.shapes.windows import LINING_MARGIN, Pane, with_window
+from tests import fold_reader
+from tests.core.shapes.closing import FOLDING, build, faults, text_of
+
+KEYS = ("plain", *MOTIFS)
+GLUE = adhesive_by_key("liquid-craft-glue")
+SLIM = board_by_key("translucent")
+
+
+def _glued_on(model: fold_reader.Model, piece: str, panel: str) -> list[Polygon]:
+    """Where tabs and linings lie on a panel, from the FOLD text, in its own plane."""
+    target = model.faces[piece, panel]
+    out = []
+    for joint in model.joints:
+        if joint["kind"] == "glue" and tuple(joint["target"]) == (piece, panel):
+            flat, _ = fold_reader.flat_on(target, model.faces[tuple(joint["tab"])].points)
+            out.append((joint["tab"][0], Polygon(flat)))
+    return out
+
+
+@settings(max_examples=120)
+@given(data=st.data(), family=st.sampled_from(all_families()), board=FOLDING)
+def test_property_windows_hold_and_linings_cover_them(data, family, board) -> None:  # type: ignore[no-untyped-def]
+    """No tab nor seam under a window; the lining larger by its margin, clear of later glue."""
+    inside = data.draw(st.tuples(*(st.floats(45.0, 150.0) for _ in range(3))))
+    motif, lined = data.draw(st.sampled_from(KEYS)), data.draw(st.booleans())
+    pane = Pane(motif, data.draw(st.floats(3.0, 15.0)), data.draw(st.floats(7.0, 30.0)),
+                data.draw(st.integers(0, 5)))  # fmt: skip
+    try:
+        plain = build(family, inside, board)
+        piece = data.draw(st.sampled_from([p for p in plain.pieces if p.folds][:3]))
+        panel = data.draw(st.sampled_from([p.name for p in piece.panels]))
+        design = with_window(plain, piece.name, panel, pane, SLIM if lined else None)
+    except FieldError:
+        return  # what can have none is tested below
+    cut = design.piece(piece.name).panel(panel)
+    holes = [o.points for o in cut.openings]
+    assert holes
+    assert holds_together(cut.outline, holes)
+    assert faults(design) == []
+    model = fold_reader.read(text_of(design))
+    face = model.faces[piece.name, panel]
+    seen = _cut_outs(model, face)
+    assert len(seen) == len(holes)
+    window = shapely.union_all(seen)
+    glued = _glued_on(model, piece.name, panel)
+    tabs = [shape for name, shape in glued if not name.startswith("lining")]
+    for tab in tabs:
+        assert tab.distance(window) > 1.0 - 1e-6  # 1 mm past every tab
+    linings = [shape for name, shape in glued if name.startswith("lining")]
+    assert len(linings) == int(lined)
+    for lining in linings:
+        assert lining.buffer(1e-6).contains(window)
+        assert lining.exterior.distance(window) > LINING_MARGIN - 1e-6
+        for tab in tabs:
+            assert lining.intersection(tab).area < 1e-6
+
+
+def _cut_outs(model: fold_reader.Model, face: fold_reader.Face) -> list[Polygon]:
+    """Cut-outs of a face, closed from the cut edges of the file."""
+    lines = []
+    for edge in fold_reader.openings(model)[face.piece]:
+        flat, heights = fold_reader.flat_on(face, edge)
+        if np.abs(heights).max() < 1e-4:
+            lines.append(shapely.LineString(np.round(flat, 5)))
+    outline = Polygon(fold_reader.flat_on(face, face.points)[0])
+    rings = shapely.polygonize(lines).geoms
+    return [ring for ring in rings if outline.contains(ring.representative_point())]
+
+
+def test_a_frame_is_even_and_as_wide_as_the_rule() -> None:
+    """6 mm; a tab of 10 mm behind it and 1 mm; with a lining 10 + 4 + 1 mm (from memory)."""
+    design = build(family_by_key("tray-with-lid"), (120.0, 90.0, 80.0))
+    floor = with_window(design, "lid", "floor", Pane())
+    assert floor.sizes["window-1-frame"].value == 6.0
+    walls = {
+        name: with_window(design, "tray", name, Pane()).sizes["window-1-frame"].value
+        for name in ("front", "right")
+    }
+    assert walls["right"] == 6.0
+    assert walls["front"] == pytest.approx(11.0, abs=0.5)
+    lined = with_window(design, "tray", "front", Pane(), SLIM)
+    assert lined.sizes["window-1-frame"].value == pytest.approx(15.0, abs=0.5)
+    panel = lined.piece("tray").panel("front")
+    edge, hole = Polygon(panel.outline).exterior, Polygon(panel.openings[0].points)
+    gaps = [edge.distance(shapely.Point(p)) for p in hole.exterior.coords]
+    assert max(gaps) == pytest.approx(min(gaps))
+
+
+def test_what_cannot_have_a_window_says_so() -> None:
+    """Tabs, bent walls, what is glued all over; and a pattern that is none."""
+    round_ = build(family_by_key("round-box"), (90.0, 90.0, 60.0), measured="round")
+    for piece, panel in (("wall", "facet.3"), ("wall", "tooth.3"), ("wall", "nothing")):
+        with pytest.raises(FieldError, match="Choose another panel"):
+            with_window(round_, piece, panel, Pane())
+    dome = build(family_by_key("domed-box"), (90.0, 90.0, 60.0))
+    with pytest.raises(FieldError, match="leaves no window"):
+        with_window(dome, "base-brim", "base-brim", Pane())
+    tray = build(family_by_key("tray-with-lid"), (60.0, 40.0, 16.0))
+    with pytest.raises(FieldError, match="leaves no window"):
+        with_window(tray, "tray", "front", Pane())
+    with pytest.raises(FieldError, match="plain, lattice"):
+        with_window(tray, "lid", "floor", Pane("spirals"))
+
+
+def test_a_lined_window_is_a_decision_of_the_project() -> None:
+    """Board of its own, cut-outs counted, glued behind and dry before anything is folded."""
+    windows = (
+        Window(piece="tray", panel="front", motif="hexagons", lined=True),
+        Window(piece="tray", panel="back", motif="hexagons", number=1, lined=True),
+        Window(piece="lid", panel="floor", motif="moons", size=20.0),
+    )
+    project = changed(
+        Project(), inside=(120.0, 90.0, 80.0), windows=windows, shape=Shape(options={})
+    )
+    work = work_up(project, None)
+    assert not work.blocked
+    design = work.design
+    assert design is not None
+    assert work.boards["lining"].key == "translucent"
+    assert {p.board.key for p in design.pieces if p.name.startswith("lining")} == {"translucent"}
+    plan = assembly_plan(design, lift_of(design), GLUE)
+    titles = [s.title for s in plan.steps]
+    glue = titles.index("Glue the 2 linings behind the windows")
+    assert glue < next(i for i, t in enumerate(titles) if t.startswith("Crease"))
+    assert "before you fold" in plan.steps[glue].detail
+    cut = sum(loop.kind == "window" for loop in loops_of(design.piece("tray")))
+    peel = next(s for s in plan.steps if s.title == "Peel the tray off")
+    assert f"{cut} cut-outs" in peel.detail
+    assert 5 < work.sizes["window-1-open"].value < 60
+    stops = [label for _, label in lift_of(design).stops]
+    assert stops.index("turned over") < stops.index("lined") < stops.index("walls")
+    assert design.hollow.size[1] == 90.0  # the walls' linings lie beside the tabs' ply
+    floor = changed(project, windows=(Window(piece="tray", panel="floor", lined=True),))
+    lower = work_up(floor, None).design
+    assert lower is not None
+    assert lower.hollow.size[2] == pytest.approx(80.0 - 0.10)  # on the floor it takes its own

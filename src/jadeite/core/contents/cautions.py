@@ -6,13 +6,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from jadeite.core.boards import Board
+from jadeite.core.contents.clearance import AIR_GAP
 from jadeite.core.contents.things import AnyThing, Light, Loose
 
 __all__ = ["Caution", "cautions_for", "is_small_part"]
 
 # mm; published: 16 CFR 1501, the test cylinder, its depth on the slant from least to most
 TEST_WIDE, TEST_LEAST, TEST_MOST = 31.7, 25.4, 57.1
-AIR_GAP = 10.0  # mm around a light; from memory
 RULES = "Local rules and the makers' instructions come first."
 
 

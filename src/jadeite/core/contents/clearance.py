@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from jadeite.core.boards.fit_rules import slot_ease
-from jadeite.core.contents.things import AnyThing, Cards, FlatPack, Standing, Turned
+from jadeite.core.contents.things import AnyThing, Cards, FlatPack, Light, Standing, Turned
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
 __all__ = [
+    "AIR_GAP",
     "FINGER_ROOM",
     "HEADROOM",
     "POCKET_DEPTH",
@@ -27,6 +28,7 @@ POCKET_EASE = 0.5  # mm a side in its thickness; from memory
 POCKET_DEPTH = 6.0  # mm that a thing in a pocket ends below the mouth; from memory
 FINGER_ROOM = 18.0  # mm on one side; from memory
 HEADROOM = 1.0  # mm below the rim, and below the closed lid; from memory
+AIR_GAP = 10.0  # mm around a light; from memory
 SLOT_LENGTH = 0.3  # mm a side, a slot is 0.6 mm longer than its tongue; from memory
 TAG_STRING = 5.0  # mm of string between a pack and a tag that lies inside; from memory
 
@@ -44,6 +46,13 @@ def clearance(thing: AnyThing, size: float, usual: float | None = None) -> Recko
             thing.clearance,
             "your own for this thing",
             given("each side", thing.clearance),
+        )
+    if isinstance(thing, Light):
+        return reckon(
+            name,
+            AIR_GAP,
+            "a light keeps its distance to the paper",
+            constant("air on each side", AIR_GAP, "mm", Mark.MEMORY),
         )
     if usual is not None and thing.goes_in not in ("soft", "padded", "slot"):
         return reckon(name, usual, "your own for the whole project", given("each side", usual))
@@ -135,6 +144,8 @@ def headroom(thing: AnyThing | None = None) -> Reckoning:
     """How far below the mouth a thing must end, in mm."""
     if thing is not None and thing.goes_in == "pocket":
         return constant("Depth below the mouth", POCKET_DEPTH, "mm", Mark.MEMORY)
+    if isinstance(thing, Light):
+        return constant("Air above the light", AIR_GAP, "mm", Mark.MEMORY)
     if isinstance(thing, Standing):
         return constant("Room under the closed lid", HEADROOM, "mm", Mark.MEMORY)
     return constant("Room under the lid", HEADROOM, "mm", Mark.MEMORY)

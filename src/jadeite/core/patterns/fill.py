@@ -33,6 +33,7 @@ Floats = NDArray[np.float64]
 BRIDGE = 1.5  # mm between two cut-outs; from memory
 LEAST_HOLE = 2.0  # mm; from memory, a narrower cut-out tears
 LEAST_CELL, MOST_CELL, USUAL_CELL = 7.0, 60.0, 14.0  # mm; from memory
+BESIDE = 0.44  # of a window's width is the most that a cell of whole shapes takes; from memory
 WORN = 0.999  # of half a bridge; rounding, erosion at the very width closes nothing
 STRAIGHT = 1e-3  # mm; rounding, corners flatter than this are left out
 
@@ -61,7 +62,7 @@ def fill(
     motif : str
         A key of ``MOTIFS``, or ``plain`` for the whole window.
     size : float
-        mm, of one cell of the motif.
+        mm, of one cell of the motif; in a narrow window it may be less.
     number : int
         Varies the motif from panel to panel.
     bridge : float
@@ -70,6 +71,9 @@ def fill(
     area = Polygon(window)
     if motif == "plain":
         return Filled((_ring(area),)) if _wide(area) else Filled(())
+    if not MOTIFS[motif].clipped:  # of whole shapes two at least stand beside one another
+        wide = min(area.bounds[2] - area.bounds[0], area.bounds[3] - area.bounds[1])
+        size = max(LEAST_CELL, min(size, BESIDE * wide))
     shapes = np.array(MOTIFS[motif].draw(area.bounds, size, bridge, number))
     if not len(shapes):
         return Filled(())

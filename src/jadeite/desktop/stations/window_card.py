@@ -89,6 +89,11 @@ class WindowCard(Card):
             return
         work = self.session.work
         made = windows_in_walls(self.session.project, work.arrangement, wanted, vary=vary)
+        if not made:
+            self.session.trouble.emit(
+                "Window: no wall is wide enough for its frame. Use a larger inside, or no lining."
+            )
+            return
         places = {(w.piece, w.panel) for w in made}
         kept = [w for w in self.session.project.windows if (w.piece, w.panel) not in places]
         self.session.edit(windows=(*kept, *made))

@@ -11,5 +11,9 @@ jadeite new chest --title "Chest for the filters" --inside 120x80x50mm \
     --set stand-ups=3 -o "$out/filter-chest.jadeite"
 jadeite new carton --title "Carton for a path lamp" --thing "path lamp: block 70x45x95mm" \
     --set bottom=lock -o "$out/lamp-carton.jadeite"
+jadeite new lantern --title "Path lantern" --thing "path light: light" --inside 60x60x90mm \
+    --folds perforated --window walls=leaves --lined -o "$out/path-lantern.jadeite"
+jadeite new spire --title "Spire over a light" --thing "path light: light" --set spire-height=240mm \
+    --set sides=5 --window walls=lattice --lined -o "$out/spire.jadeite"
 jadeite new tray-with-lid --title "Eyepiece box from a small cutter" --inside 80x60x30mm \
     --cutter small --split tray=back -o "$out/small-cutter-box.jadeite"

@@ -71,6 +71,14 @@ def _parser() -> argparse.ArgumentParser:
         metavar="PIECE=PANEL",
         help="cut a piece in two at the fold of a panel; may be given again",
     )
+    new.add_argument(
+        "--window",
+        action="append",
+        default=[],
+        metavar="WHERE=PATTERN",
+        help="a window: PIECE/PANEL=leaves, or walls=leaves in every wall; may be given again",
+    )
+    new.add_argument("--lined", action="store_true", help="line the windows")
     new.add_argument("-o", "--output", required=True, metavar="FILE", help="the project file")
     check = commands.add_parser("check", help="sizes, findings and closure; exit 1 if one blocks")
     check.add_argument("file", metavar="FILE")
@@ -155,7 +163,7 @@ def _new(options: argparse.Namespace) -> int:
     from jadeite.core.boards import board_by_key
     from jadeite.core.contents.words import thing_from_words
     from jadeite.core.formats import save_project
-    from jadeite.core.pipeline import arrange_contents, work_up
+    from jadeite.core.pipeline import arrange_contents, windows_from, work_up
     from jadeite.core.project import Project, Shape, changed
     from jadeite.core.shapes import family_by_key, resolve_options
     from jadeite.core.units import parse_size
@@ -189,7 +197,17 @@ def _new(options: argparse.Namespace) -> int:
             raise FieldError("--split", "it has no =", "Write --split piece=panel.")
         project = changed(project, splits={piece: child for piece, _, child in pairs})
     if project.inside is not None or project.contents:
-        work = work_up(project, arrange_contents(project))
+        arrangement = arrange_contents(project)
+        for pair in options.window:
+            where, equals, motif = pair.partition("=")
+            if not equals:
+                raise FieldError("--window", "it has no =", "Write --window walls=leaves.")
+            made = windows_from(project, arrangement, where, motif, lined=options.lined)
+            project = changed(project, windows=(*project.windows, *made))
+        work = work_up(project, arrangement)
+        refused = next((f for f in work.findings if f.code == "window-refused"), None)
+        if refused is not None:
+            raise FieldError("--window", refused.message.rstrip("."))
         if work.design is None:
             raise FieldError("inside", work.findings[0].message.rstrip("."))
     save_project(project, Path(options.output))

@@ -74,6 +74,7 @@ __all__ = [
     "plan_sheets",
     "room_of",
     "thing_names",
+    "windows_from",
     "windows_in_walls",
     "work_up",
 ]
@@ -286,23 +287,54 @@ def windows_in_walls(
     bare = changed(project, windows=(), overlays=())
     inside = _inside(project, arrangement)
     design = build_design(family, inside, boards, options, arrangement, bare)
-    out: list[Window] = []
-    frames = [window.frame]
-    for panel in design.piece(window.piece).panels:
-        if panel.role != "wall":
-            continue
-        number = len(out) if vary else window.number
-        one = _moved_on(window, panel.name, number, window.frame)
+    lining = boards[LINING] if window.lined else None
+
+    def frame_of(one: Window) -> float | None:
+        """The frame that a window gets in a panel; None where it has no place."""
         pane = Pane(one.motif, one.frame, one.size, one.number)
-        lining = boards[LINING] if one.lined else None
         try:
             made = with_window(design, one.piece, one.panel, pane, lining)
         except FieldError:
-            continue  # glued over, or too small: it stays whole
-        frames.append(made.sizes["window-1-frame"].value)
-        out.append(one)
-    widest = math.ceil(10 * max(frames)) / 10  # one frame for all: an uneven one is seen first
-    return tuple(_moved_on(one, one.panel, one.number, widest) for one in out)
+            return None  # glued over, or too small: it stays whole
+        return made.sizes["window-1-frame"].value
+
+    walls = [p.name for p in design.piece(window.piece).panels if p.role == "wall"]
+    wanted = [
+        _moved_on(window, name, k if vary else window.number, window.frame)
+        for k, name in enumerate(walls)
+    ]
+    frames = [frame for frame in map(frame_of, wanted) if frame is not None]
+    # one frame for all: an uneven one is seen first
+    widest = math.ceil(10 * max(frames, default=window.frame)) / 10
+    even = [_moved_on(one, one.panel, one.number, widest) for one in wanted]
+    return tuple(one for one in even if frame_of(one) is not None)
+
+
+def windows_from(
+    project: Project, arrangement: Arrangement | None, where: str, motif: str, *, lined: bool
+) -> tuple[Window, ...]:
+    """Windows as they are named in words: ``piece/panel``, or ``walls`` of the first piece.
+
+    Raises
+    ------
+    FieldError
+        There is no such piece, or no wall is wide enough.
+    """
+    if where != "walls":
+        piece, _, panel = where.partition("/")
+        return (Window(piece=piece, panel=panel or piece, motif=motif, lined=lined),)
+    family = family_by_key(project.shape.key)
+    options = resolve_options(family, project.shape.options)
+    inside = _inside(project, arrangement)
+    design = build_design(family, inside, boards_of(project, family), options, arrangement, project)
+    first = design.pieces[0].name
+    wanted = Window(piece=first, panel="walls", motif=motif, lined=lined)
+    made = windows_in_walls(project, arrangement, wanted, vary=True)
+    if not made:
+        raise FieldError(
+            "windows", "no wall is wide enough for its frame", "Use a larger inside, or no lining."
+        )
+    return made
 
 
 def _moved_on(window: Window, panel: str, number: int, frame: float) -> Window:

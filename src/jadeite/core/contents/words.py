@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from jadeite.core.contents.things import AnyThing, Ball, Block, Cylinder, Disc
+from jadeite.core.contents.things import AnyThing, Ball, Block, Cylinder, Disc, Light
 from jadeite.core.errors import FieldError
 from jadeite.core.units import parse_length, parse_size
 
 __all__ = ["thing_from_words"]
 
-KINDS = {"ball": 1, "disc": 2, "cylinder": 2, "block": 3}
-CURE = "Write ball D, disc DxT, cylinder DxH or block LxWxH, such as “ball 90mm”."
+KINDS = {"ball": 1, "disc": 2, "cylinder": 2, "light": 2, "block": 3}
+CURE = "Write ball D, disc DxT, cylinder DxH, light, or block LxWxH, such as “ball 90mm”."
 
 
 def thing_from_words(words: str) -> AnyThing:
@@ -28,6 +28,8 @@ def thing_from_words(words: str) -> AnyThing:
     title = name.strip() if colon else kind
     if kind == "ball":
         return Ball(name=title, diameter=parse_length(size, field="thing"))
+    if kind == "light" and not size.strip():
+        return Light(name=title)
     count = KINDS[kind]
     parts = size.lower().replace("×", "x").replace("*", "x").split("x")
     if len(parts) != count:
@@ -40,6 +42,8 @@ def thing_from_words(words: str) -> AnyThing:
         )  # fmt: skip
         if kind == "disc":
             return Disc(name=title, diameter=across, thickness=along)
+        if kind == "light":
+            return Light(name=title, diameter=across, height=along)
         return Cylinder(name=title, diameter=across, height=along)
     length, width, height = parse_size(size, field="thing")
     return Block(name=title, length=length, width=width, height=height)

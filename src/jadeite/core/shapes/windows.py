@@ -93,6 +93,7 @@ def with_window(
         )
     cut = replace(panel, openings=tuple(Opening("window", hole) for hole in holes))
     panels = tuple(cut if p.name == panel_name else p for p in piece.panels)
+    alike = [p.name for p in design.pieces if p.panels is piece.panels]  # copies are cut alike
     number = 1 + sum(key.startswith("window-") and key.endswith("-frame") for key in design.sizes)
     name = f"window-{number}"
     sizes = {
@@ -107,11 +108,11 @@ def with_window(
     }
     made = replace(
         design,
-        pieces=tuple(replace(p, panels=panels) if p.name == piece_name else p
+        pieces=tuple(replace(p, panels=panels) if p.name in alike else p
                      for p in design.pieces),
         sizes={**design.sizes, **sizes},
     )  # fmt: skip
-    return made if lining is None else _lined(made, piece_name, panel, window, number, lining)
+    return made if lining is None else _lined(made, alike, panel, window, lining)
 
 
 def _glued_whole(design: Design, where: tuple[str, str]) -> bool:
@@ -201,37 +202,44 @@ def _behind(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
 
 
 def _lined(
-    design: Design, piece_name: str, panel: Panel, window: Floats, number: int, board: Board
+    design: Design, names: Sequence[str], panel: Panel, window: Floats, board: Board
 ) -> Design:
-    """A lining on the back of a window, glued on while everything is flat."""
-    piece = design.piece(piece_name)
+    """A lining on the back of a window of each copy, glued on while everything is flat."""
     inner = Polygon(panel.outline).buffer(-NEAR, join_style="mitre")
     shape = orient(Polygon(window).buffer(LINING_MARGIN, join_style="mitre").intersection(inner))
     outline = np.asarray(np.array(shape.exterior.coords)[:-1])
-    name, where = f"lining-{number}", (piece_name, panel.name)
     size = (float(np.ptp(outline[:, 0])), float(np.ptp(outline[:, 1])))
-    sheet = Panel("lining", f"lining of {panel.title}", "lining", outline, size)
-    part = Piece(name, f"lining {number}", board, (sheet,), ())
-    back = np.eye(4)
-    apart = (piece.board.thickness + board.thickness) / 2
-    back[2, 3] = -apart if piece.good_side == "outside" else apart
-    place = closed_matrix(piece, design.placements[piece_name], panel.name) @ back
-    joint = Joint("glue", (name, "lining"), where, f"lining of the {panel.title}", "inside")
+    sheets = (Panel("lining", f"lining of {panel.title}", "lining", outline, size),)
+    first = 1 + sum(p.name.startswith("lining-") for p in design.pieces)
     margin = reckon(
-        f"Lining {number}, larger by",
+        f"Lining {first}, larger by",
         LINING_MARGIN,
         "the margin that is glued, on every side of the window",
         constant("margin", LINING_MARGIN, "mm", Mark.MEMORY),
     )
-    inward = place[:3, 2] * (-1.0 if piece.good_side == "outside" else 1.0)
-    face = place[:3, 3] + place[:3, :2] @ outline[0] + inward * board.thickness / 2
+    hollow, cells = design.hollow, design.cells
+    pieces, placements, joints, laid = list(design.pieces), {}, list(design.joints), {}
+    for number, on in enumerate(names, start=first):
+        piece, name, where = design.piece(on), f"lining-{number}", (on, panel.name)
+        pieces.append(Piece(name, f"lining {number}", board, sheets, ()))
+        back = np.eye(4)
+        apart = (piece.board.thickness + board.thickness) / 2
+        back[2, 3] = -apart if piece.good_side == "outside" else apart
+        place = closed_matrix(piece, design.placements[on], panel.name) @ back
+        inward = place[:3, 2] * (-1.0 if piece.good_side == "outside" else 1.0)
+        face = place[:3, 3] + place[:3, :2] @ outline[0] + inward * board.thickness / 2
+        hollow = _behind(hollow, face, inward)
+        cells = tuple(_behind(cell, face, inward) for cell in cells)
+        placements[name], laid[name] = place, where
+        title = f"lining of the {panel.title}"
+        joints.append(Joint("glue", (name, "lining"), where, title, "inside"))
     return replace(
         design,
-        hollow=_behind(design.hollow, face, inward),
-        cells=tuple(_behind(cell, face, inward) for cell in design.cells),
-        pieces=(*design.pieces, part),
-        placements={**design.placements, name: place},
-        joints=(*design.joints, joint),
-        sizes={**design.sizes, f"{name}-margin": margin},
-        laid_flat={**design.laid_flat, name: where},
+        hollow=hollow,
+        cells=cells,
+        pieces=tuple(pieces),
+        placements={**design.placements, **placements},
+        joints=tuple(joints),
+        sizes={**design.sizes, f"lining-{first}-margin": margin},
+        laid_flat={**design.laid_flat, **laid},
     )

@@ -15,5 +15,7 @@ jadeite new lantern --title "Path lantern" --thing "path light: light" --inside 
     --folds perforated --window walls=leaves --lined -o "$out/path-lantern.jadeite"
 jadeite new spire --title "Spire over a light" --thing "path light: light" --set spire-height=240mm \
     --set sides=5 --window walls=lattice --lined -o "$out/spire.jadeite"
+jadeite new star --title "Star for the open night" --thing "string lights: light 40x25" \
+    --window walls=plain -o "$out/star.jadeite"
 jadeite new tray-with-lid --title "Eyepiece box from a small cutter" --inside 80x60x30mm \
     --cutter small --split tray=back -o "$out/small-cutter-box.jadeite"

@@ -2,17 +2,37 @@
 
 from __future__ import annotations
 
+import atexit
 import logging
 import sys
 
 from PyQt6 import sip
-from PyQt6.QtCore import QObject, QProcess, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QObject, QProcess, pyqtSignal
 
 from jadeite.worker import frame, unframe
 
 __all__ = ["Job"]
 
 log = logging.getLogger(__name__)
+
+MOST_SPARE = 6  # processes; from memory, a window has that many kinds of job
+_SPARE: list[QProcess] = []  # ready ones, left by jobs that have closed: starting one takes long
+
+
+def _take_spare() -> QProcess | None:
+    """A process that waits for work, if there is one."""
+    while _SPARE:
+        process = _SPARE.pop()
+        if not sip.isdeleted(process) and process.state() == QProcess.ProcessState.Running:
+            return process
+    return None
+
+
+@atexit.register
+def _end_spares() -> None:
+    while (process := _take_spare()) is not None:
+        process.kill()
+        process.waitForFinished(500)
 
 
 class Job(QObject):
@@ -61,8 +81,15 @@ class Job(QObject):
             self.cancelled.emit()
 
     def close(self) -> None:
-        """End the process for good; nothing is started after that."""
-        self.busy, self._closed = False, True
+        """Nothing is started after that; a process at rest is left to the next window's jobs."""
+        idle, self.busy, self._closed = not self.busy, False, True
+        process = self._process
+        if idle and process is not None and len(_SPARE) < MOST_SPARE:
+            process.readyReadStandardOutput.disconnect(self._read)
+            process.finished.disconnect(self._on_finished)
+            process.setParent(QCoreApplication.instance())
+            _SPARE.append(process)
+            self._process = None
         self._end_process()
         for process in self._ending:
             if not sip.isdeleted(process):
@@ -70,11 +97,16 @@ class Job(QObject):
         self._ending = []
 
     def _begin_process(self) -> None:
-        process = QProcess(self)
-        process.setProcessChannelMode(QProcess.ProcessChannelMode.SeparateChannels)
+        process = _take_spare()
+        fresh = process is None
+        if process is None:
+            process = QProcess(self)
+            process.setProcessChannelMode(QProcess.ProcessChannelMode.SeparateChannels)
+        process.setParent(self)
         process.readyReadStandardOutput.connect(self._read)
         process.finished.connect(self._on_finished)
-        process.start(sys.executable, ["-m", "jadeite.worker"])
+        if fresh:
+            process.start(sys.executable, ["-m", "jadeite.worker"])
         self._process, self._buffer = process, bytearray()
 
     def _end_process(self) -> None:

@@ -8,7 +8,8 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from jadeite.core.contents import Ball, Block, FlatPack, Tag
+from jadeite.core.contents import Ball, Block, FlatPack, Light, Tag
+from jadeite.core.pipeline import windows_from
 from jadeite.core.project import Shape
 from jadeite.desktop.docket import STATIONS
 from jadeite.desktop.stations import AssemblyPanel, ShapePanel
@@ -34,7 +35,6 @@ class Walk(QObject):
             self._todo.append((f"{number}-{key}", lambda k=key: self._open(k)))
         self._todo.append(("8-shape-flat", lambda: self._shape(0.0)))
         self._todo.append(("9-shape-half-lifted", lambda: self._shape(0.45)))
-        self._todo.append(("10-shape-closed", lambda: self._shape(1.0)))
         self._todo.append(("11-shape-dark", self._dark))
         self._todo.append(("15-shelf", self._shelf))
         self._todo.append(("12-contents-divided", self._divided))
@@ -47,6 +47,7 @@ class Walk(QObject):
             ("19-carton-options", "carton", {}, 0.8),
         ):
             self._todo.append((name, lambda a=(key, options, lift): self._family(*a)))
+        self._todo.append(("10-lantern", self._lantern))
         self._looks = 0
         self._name = ""
         self._timer = QTimer(self)
@@ -107,6 +108,18 @@ class Walk(QObject):
         assert isinstance(shape, ShapePanel)
         shape.show_pictures.setChecked(key == "carton")
         self._shape(lift)
+
+    def _lantern(self) -> None:
+        """A path lantern with lined windows, its light on, in the dark theme."""
+        light = Light(name="path light", mass=20)
+        session = self.window.session
+        session.edit(contents=(light,), inside=(64.0, 64.0, 100.0), shape=Shape(key="lantern"))
+        made = windows_from(
+            session.project, session.work.arrangement, "walls", "leaves", lined=True
+        )
+        session.edit(windows=made)
+        self.window.set_theme("dark", remember=False)
+        self._shape(0.93)
 
     def _heavy(self) -> None:
         stone = Block(name="meteorite", length=90, width=60, height=35, mass=900, turn="upright")

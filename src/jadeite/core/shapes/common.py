@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from jadeite.core.nets.closed_form import Face
@@ -9,7 +11,7 @@ from jadeite.core.nets.model import Dimension, Floats
 from jadeite.core.reckoning import Reckoning, given
 from jadeite.core.shapes.registry import Size
 
-__all__ = ["inside_dimensions", "inside_sizes", "upright"]
+__all__ = ["inside_dimensions", "inside_sizes", "side_dimension", "upright"]
 
 
 def inside_sizes(inside: Size, title: str = "Inside") -> dict[str, Reckoning]:
@@ -23,6 +25,14 @@ def inside_sizes(inside: Size, title: str = "Inside") -> dict[str, Reckoning]:
 def upright(p: tuple[float, float], q: tuple[float, float], low: float, high: float) -> Floats:
     """Corners (4, 3) of an upright wall from p to q, counter-clockwise seen from outside; mm."""
     return np.array([[*p, low], [*q, low], [*q, high], [*p, high]])
+
+
+def side_dimension(piece: str, panel: str, outline: Floats) -> Dimension:
+    """A line along the first side of a panel, standing off outwards."""
+    (ax, ay), (bx, by) = outline[0].tolist(), outline[1].tolist()
+    length = math.hypot(bx - ax, by - ay)
+    away = ((by - ay) / length, -(bx - ax) / length, 0.0)
+    return Dimension("side", piece, panel, (ax, ay, 0.0), (bx, by, 0.0), away, length)
 
 
 def inside_dimensions(

@@ -10,10 +10,10 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.nets.closed_form import ClosedForm
-from jadeite.core.nets.model import Design, Dimension
+from jadeite.core.nets.model import Design
 from jadeite.core.nets.ring_box import ngon
 from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes.common import inside_sizes
+from jadeite.core.shapes.common import inside_sizes, side_dimension
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -77,9 +77,7 @@ def build_flared_tray(
         other = walls[(i + 1) % sides]
         net.tab(f"tab.{i + 1}", wall, other, title=f"tray, {wall.title} to {other.title}")
     piece = net.build()
-    (ax, ay), (bx, by) = walls[0].outline[0].tolist(), walls[0].outline[1].tolist()
-    side = math.hypot(bx - ax, by - ay)
-    away = ((by - ay) / side, -(bx - ax) / side, 0.0)
+    side = side_dimension("tray", "floor", walls[0].outline)
     return Design(
         family="flared-tray",
         title=f"Flared tray with {sides} sides",
@@ -87,8 +85,8 @@ def build_flared_tray(
         placements={"tray": net.placement},
         joints=tuple(net.joints),
         hollow=hollow_of(inside, options, 0.0),
-        sizes=_sizes(inside, ring, sides, (low, high, rise), side),
-        dimensions=(Dimension("side", "tray", "floor", (ax, ay, 0.0), (bx, by, 0.0), away, side),),
+        sizes=_sizes(inside, ring, sides, (low, high, rise), side.value),
+        dimensions=(side,),
         surfaces={"floor": 0.0, "rim": inside[2]},
     )
 

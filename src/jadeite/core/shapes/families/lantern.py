@@ -11,10 +11,10 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Dimension, Floats
+from jadeite.core.nets.model import Design, Floats
 from jadeite.core.nets.ring_box import ngon
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.common import inside_sizes
+from jadeite.core.shapes.common import inside_sizes, side_dimension
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -107,7 +107,7 @@ def build_lantern(
         joints=tuple(net.joints),
         hollow=hollow_of(inside, options, 0.0),
         sizes=_sizes(inside, ring, form, side, lid),
-        dimensions=_dimensions(walls[0], inside, side),
+        dimensions=(side_dimension("lantern", "wall-1", walls[0].outline),),
         surfaces={"floor": 0.0, "rim": inside[2]},
         closers=frozenset(("lantern", name) for name in closers),
         mouth=(0.0, 0.0, 1.0 if floor or lid else -1.0),
@@ -209,13 +209,6 @@ def _sizes(inside: Size, ring: Ring, form: _Form, side: float, lid: bool) -> dic
             given("inside height", inside[2]),
         )
     return out
-
-
-def _dimensions(wall: Face, inside: Size, side: float) -> tuple[Dimension, ...]:
-    (ax, ay), (bx, by) = wall.outline[0].tolist(), wall.outline[1].tolist()
-    along = np.array([bx - ax, by - ay]) / math.hypot(bx - ax, by - ay)
-    away = (float(along[1]), -float(along[0]), 0.0)
-    return (Dimension("side", "lantern", wall.name, (ax, ay, 0.0), (bx, by, 0.0), away, side),)
 
 
 def lantern_board_area(

@@ -12,10 +12,10 @@ import numpy as np
 from jadeite.core.boards import Board, ribbon_slit
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Dimension, Opening
+from jadeite.core.nets.model import Design, Opening
 from jadeite.core.nets.ring_box import ngon
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.common import inside_sizes
+from jadeite.core.shapes.common import inside_sizes, side_dimension
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -124,7 +124,7 @@ def build_pyramid(
         joints=(),
         hollow=hollow_of(inside, options, t / 2),
         sizes=_sizes(inside, ring, form, slope, ribbon, sides),
-        dimensions=_dimensions(faces[0], form),
+        dimensions=(side_dimension("pyramid", "floor", faces[0].outline),),
         surfaces={"floor": t / 2, "rim": t / 2 + inside[2]},
         closers=frozenset(("pyramid", name) for name in names),
         meetings=tuple(
@@ -178,13 +178,6 @@ def _sizes(
         constant("longer by", form.slit - ribbon, "mm", Mark.MEMORY),
     )
     return out
-
-
-def _dimensions(face: Face, form: _Form) -> tuple[Dimension, ...]:
-    (ax, ay), (bx, by) = face.outline[0].tolist(), face.outline[1].tolist()
-    along = np.array([bx - ax, by - ay]) / form.side
-    away = (float(along[1]), -float(along[0]), 0.0)
-    return (Dimension("side", "pyramid", "floor", (ax, ay, 0.0), (bx, by, 0.0), away, form.side),)
 
 
 def pyramid_board_area(

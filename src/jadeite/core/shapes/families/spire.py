@@ -12,10 +12,10 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.closed_form import ClosedForm
-from jadeite.core.nets.model import Design, Dimension
+from jadeite.core.nets.model import Design
 from jadeite.core.nets.ring_box import ngon
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.common import inside_sizes
+from jadeite.core.shapes.common import inside_sizes, side_dimension
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -124,10 +124,6 @@ def build_spire(
             walls.append(net.face(f"wall-{i + 1}", corners, walls[-1], title=title))
     net.tab("seam", walls[-1], walls[0], title="seam, the last wall to the first")
     piece = net.build()
-    first = piece.panel("wall-1").outline
-    (ax, ay), (bx, by) = first[0].tolist(), first[1].tolist()
-    side = math.hypot(bx - ax, by - ay)
-    away = ((by - ay) / side, -(bx - ax) / side, 0.0)
     return Design(
         family="spire",
         title=f"Spire with {sides} sides",
@@ -136,9 +132,7 @@ def build_spire(
         joints=tuple(net.joints),
         hollow=hollow_of(inside, options, 0.0),
         sizes=_sizes(inside, ring, form, sides),
-        dimensions=(
-            Dimension("side", "spire", "wall-1", (ax, ay, 0.0), (bx, by, 0.0), away, side),
-        ),
+        dimensions=(side_dimension("spire", "wall-1", walls[0].outline),),
         surfaces={"floor": 0.0, "rim": inside[2]},
         mouth=(0.0, 0.0, -1.0),
     )

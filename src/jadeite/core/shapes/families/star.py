@@ -12,10 +12,10 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.closed_form import ClosedForm
-from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint
+from jadeite.core.nets.model import Design, Floats, Hollow, Joint
 from jadeite.core.nets.solids import SOLIDS, Solid, solid
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.common import inside_sizes
+from jadeite.core.shapes.common import inside_sizes, side_dimension
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -124,7 +124,7 @@ def build_star(
         joints=tuple(joints),
         hollow=Hollow(inside, (0.0, 0.0, 0.0)),
         sizes=_sizes(inside, form, reach, t),
-        dimensions=_dimensions(first.panel("side-1").outline, form),
+        dimensions=(side_dimension("point-1", "side-1", first.panel("side-1").outline),),
         lifts=(last,),
         surfaces={"floor": -inside[2] / 2, "rim": inside[2] / 2},
         mounts={p.name: ("point-1", 0) for p in pieces[1:-1]},
@@ -233,13 +233,6 @@ def _sizes(inside: Size, form: _Form, reach: float, t: float) -> dict[str, Recko
         given("height of the points", form.spike),
     )
     return out
-
-
-def _dimensions(outline: Floats, form: _Form) -> tuple[Dimension, ...]:
-    (ax, ay), (bx, by) = outline[0].tolist(), outline[1].tolist()
-    length = math.hypot(bx - ax, by - ay)
-    away = ((by - ay) / length, -(bx - ax) / length, 0.0)
-    return (Dimension("side", "point-1", "side-1", (ax, ay, 0.0), (bx, by, 0.0), away, length),)
 
 
 def star_board_area(

@@ -7,7 +7,7 @@ a cut share nothing.  Files, pictures and outlines are all read off this mesh.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from weakref import WeakKeyDictionary
+from weakref import WeakKeyDictionary, ref
 
 import numpy as np
 
@@ -42,14 +42,31 @@ class Mesh:
 
 
 _CACHE: WeakKeyDictionary[Piece, Mesh] = WeakKeyDictionary()
+# copies share their panels and folds: the first of them, by these
+_FIRST: dict[tuple[int, int], ref[Piece]] = {}
+MOST_FIRST = 512  # setting, then those of designs that are gone are cleared away
 
 
 def mesh_of(piece: Piece) -> Mesh:
-    """The mesh of a piece; computed once for each."""
+    """The mesh of a piece; computed once for each net, however many copies it has."""
     mesh = _CACHE.get(piece)
     if mesh is None:
-        mesh = _CACHE[piece] = _build(piece)
+        mesh = _CACHE[piece] = _of_copy(piece) or _build(piece)
     return mesh
+
+
+def _of_copy(piece: Piece) -> Mesh | None:
+    """The mesh of another piece that is cut alike."""
+    key = id(piece.panels), id(piece.folds)
+    known = _FIRST.get(key)
+    other = known() if known is not None else None
+    if other is not None and other.panels is piece.panels and other.folds is piece.folds:
+        return _CACHE.get(other)
+    if len(_FIRST) > MOST_FIRST:
+        for old in [k for k, r in _FIRST.items() if r() is None]:
+            del _FIRST[old]
+    _FIRST[key] = ref(piece)
+    return None
 
 
 def _intervals(outline: list[tuple[float, float]], fold: Fold) -> list[tuple[float, float]]:

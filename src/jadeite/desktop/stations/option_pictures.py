@@ -27,6 +27,8 @@ def value_words(option: Option, value: OptionValue, system: System) -> str:
         return dict(option.choices)[str(value)]
     if option.unit == "mm":
         return format_length(float(value), system)
+    if option.unit == "count":
+        return f"{float(value):.0f}"
     return f"{number_text(float(value))}{'°' if option.unit == 'deg' else ''}"
 
 

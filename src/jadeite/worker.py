@@ -132,6 +132,10 @@ JOBS: dict[str, Callable[..., object]] = {
 }
 
 
+KEPT = ("arrange", "sheets")  # jobs whose answers follow from the question alone
+MOST_KEPT = 32  # answers
+
+
 def _read(source: BinaryIO) -> Any:
     head = source.read(HEADER.size)
     if len(head) < HEADER.size:
@@ -154,6 +158,20 @@ class _Report:
         self._send("part", self._ticket, value)
 
 
+def _answer(
+    job: str, arguments: tuple[object, ...], report: _Report, kept: dict[bytes, object]
+) -> object:
+    """The result of a job; of those asked for again, as after undo, the last ones are kept."""
+    if job not in KEPT:
+        return JOBS[job](*arguments, report)
+    key = pickle.dumps((job, arguments))
+    if key not in kept:
+        kept[key] = JOBS[job](*arguments, report)
+        if len(kept) > MOST_KEPT:
+            del kept[next(iter(kept))]
+    return kept[key]
+
+
 def main() -> None:
     """Serve requests (ticket, job, arguments) until the input ends."""
     source, sink = sys.stdin.buffer, sys.stdout.buffer
@@ -162,11 +180,12 @@ def main() -> None:
         sink.write(frame(message))
         sink.flush()
 
+    kept: dict[bytes, object] = {}
     while (request := _read(source)) is not None:
         ticket, job, arguments = request
 
         try:
-            send("done", ticket, JOBS[job](*arguments, _Report(send, ticket)))
+            send("done", ticket, _answer(job, arguments, _Report(send, ticket), kept))
         except JadeiteError as error:
             send("failed", ticket, str(error))
 

@@ -16,13 +16,15 @@ __all__ = ["Job"]
 log = logging.getLogger(__name__)
 
 MOST_SPARE = 6  # processes; from memory, a window has that many kinds of job
-_SPARE: list[QProcess] = []  # ready ones, left by jobs that have closed: starting one takes long
+# ready ones, left by jobs that have closed, with their kind: starting one takes long
+_SPARE: list[tuple[str, QProcess]] = []
 
 
-def _take_spare() -> QProcess | None:
-    """A process that waits for work, if there is one."""
+def _take_spare(kind: str = "") -> QProcess | None:
+    """A process that waits for work, if there is one; best one that did such work before."""
     while _SPARE:
-        process = _SPARE.pop()
+        same = [i for i, (had, _) in enumerate(_SPARE) if had == kind]
+        _, process = _SPARE.pop(same[-1] if same else -1)
         if not sip.isdeleted(process) and process.state() == QProcess.ProcessState.Running:
             return process
     return None
@@ -88,7 +90,7 @@ class Job(QObject):
             process.readyReadStandardOutput.disconnect(self._read)
             process.finished.disconnect(self._on_finished)
             process.setParent(QCoreApplication.instance())
-            _SPARE.append(process)
+            _SPARE.append((self._kind, process))
             self._process = None
         self._end_process()
         for process in self._ending:
@@ -97,7 +99,7 @@ class Job(QObject):
         self._ending = []
 
     def _begin_process(self) -> None:
-        process = _take_spare()
+        process = _take_spare(self._kind)
         fresh = process is None
         if process is None:
             process = QProcess(self)

@@ -25,7 +25,7 @@ FOIL = "glitter-card"
 TURNED = {"good-side": "inside"}
 
 
-@settings(max_examples=60)
+@settings(max_examples=30)
 @given(data=st.data(), family=st.sampled_from(all_families()), inside=sizes(40.0, 200.0))
 def test_property_no_family_shows_the_back_or_hides_a_cut_out(data, family, inside) -> None:  # type: ignore[no-untyped-def]
     """Over all options, but for the one that turns the good side in."""

@@ -32,7 +32,7 @@ def _covered(piece) -> Polygon:  # type: ignore[no-untyped-def]
     return union_all(shapes, grid_size=1e-6)
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(
     key=st.sampled_from(BOXES),
     inside=st.tuples(*(st.floats(40.0, 160.0) for _ in range(3))),

@@ -37,7 +37,7 @@ def _glued_on(model: fold_reader.Model, piece: str, panel: str) -> list[Polygon]
     return out
 
 
-@settings(max_examples=120)
+@settings(max_examples=80)
 @given(data=st.data(), family=st.sampled_from(all_families()), board=FOLDING)
 def test_property_windows_hold_and_linings_cover_them(data, family, board) -> None:  # type: ignore[no-untyped-def]
     """No tab nor seam under a window; the lining larger by its margin, clear of later glue."""

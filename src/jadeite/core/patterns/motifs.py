@@ -195,9 +195,8 @@ def ripples(bounds: Box, size: float, bridge: float, number: int) -> list[Polygo
     inner, k = wide, 0
     while inner < far:
         outer = inner + wide
-        quads = 16 * 4
-        disc = Point(cx, cy).buffer(outer, quad_segs=max(8, _steps(outer, math.pi / 2)))
-        ring = disc.difference(Point(cx, cy).buffer(inner, quad_segs=max(8, quads // 4)))
+        middle, quad = Point(cx, cy), max(8, _steps(outer, math.pi / 2))
+        ring = middle.buffer(outer, quad_segs=quad).difference(middle.buffer(inner, quad_segs=quad))
         spokes = [
             _spoke(cx, cy, far, 1.6 * bridge, 360.0 / SPOKES * (i + 0.5 * (k % 2)))
             for i in range(SPOKES)

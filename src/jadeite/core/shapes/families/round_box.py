@@ -135,7 +135,7 @@ def build_round_box(
     mounts = {"wall": ("base", 0)}
     lifts: tuple[str, ...] = ()
     if options["lid"] == "lift-off":
-        more = _lid(inside, form, boards, options)
+        more = _lid(inside, form, boards, options, wall.facets)
         pieces += more.pieces
         placements |= more.placements
         joints += more.joints
@@ -201,7 +201,11 @@ class _Lid:
 
 
 def _lid(
-    inside: Size, form: _Form, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    form: _Form,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    facets: tuple[str, ...],
 ) -> _Lid:
     """A rim rolled as the wall is, its teeth at the top, glued under a disc."""
     board, top = boards["lid"], boards["lid-top"]
@@ -230,7 +234,7 @@ def _lid(
     if not float(options["flare"]):
         joints += [
             Joint("slide", ("lid", mine), ("wall", its), "lid over the wall", "outside")
-            for mine, its in zip(rim.facets, facet_names(wall), strict=True)
+            for mine, its in zip(rim.facets, facets, strict=True)
         ]
     sizes = {
         "lid-clearance": clearance,
@@ -269,11 +273,6 @@ def _lid(
         joints,
         sizes,
     )
-
-
-def facet_names(wall: Rolled) -> tuple[str, ...]:
-    """Names of the facets of a rolled wall, in their order round it."""
-    return tuple(f"facet.{i}" for i in range(wall.facets))
 
 
 def _sizes(

@@ -45,6 +45,7 @@ EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is dr
 LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
 GLUED = ("tab", "foot")
+POINTED = 0.95  # from memory; outlines of what is pointed out must be seen on any board
 GHOST = 0.55  # from memory; how strongly hidden things show through
 WALLS_ON = 0.02  # lift below which lines are drawn as on the cutter
 
@@ -300,12 +301,12 @@ class Scene:
 
     def _draw_pointed(self, picture: Picture, camera: Camera, style: SceneStyle) -> None:
         """Outlines of what is pointed out, also where something hides it."""
-        stroke = Stroke(style.palette.jade, 1.2 * style.unit, (3 * style.unit, 2 * style.unit))
+        stroke = Stroke(style.palette.jade, 1.6 * style.unit, (3 * style.unit, 2 * style.unit))
         for piece in self.design.pieces if style.point_out else ():
             for panel in piece.panels:
                 if (piece.name, panel.name) in style.point_out and piece.name not in self.hidden:
                     points = transform(self.matrices[piece.name][panel.name], panel.outline)
-                    picture.add(Path((camera.project(points),), stroke=stroke, opacity=GHOST))
+                    picture.add(Path((camera.project(points),), stroke=stroke, opacity=POINTED))
 
     def _draw_disc(self, picture: Picture, camera: Camera, style: SceneStyle) -> None:
         """A plain disc as large as a coin, in front of the pieces."""

@@ -16,6 +16,7 @@ __all__ = ["clearest_side", "seen_share"]
 
 TURNS = (0.0, 90.0, 180.0, 270.0)  # degrees from the usual side
 STEEP = 64.0  # degrees of pitch; from memory, looks into a box
+ENOUGH = 0.2  # from memory; where so much is seen, the usual side is kept
 GAIN = 0.15  # from memory; for less the usual side is kept
 BEFORE = 1e-3  # mm; rounding, what lies in a panel's own plane does not hide it
 
@@ -54,6 +55,8 @@ def clearest_side(
     if not wanted:
         return usual
     best, most = usual, seen_share(faces, wanted, usual)
+    if most > ENOUGH:
+        return usual
     for yaw, pitch in (*((turn, usual.pitch) for turn in TURNS[1:]), (0.0, STEEP)):
         camera = Camera(usual.yaw + yaw, pitch)
         share = seen_share(faces, wanted, camera)

@@ -202,7 +202,11 @@ class Lift:
                     now = matrices[carrier][self.design.piece(carrier).panels[0].name]
                     back = np.linalg.inv(self.design.placements[carrier])
                     end = now @ back @ self.design.placements[name]
-                    base = brought(base, end, joined[order], self._reach)
+                    if name in self.design.paths:
+                        way = now[:3, :3] @ back[:3, :3] @ np.array(self.design.paths[name])
+                        base = self._slid(piece, joined[order], base, end, way)
+                    else:
+                        base = brought(base, end, joined[order], self._reach)
             on = lined if is_lining(piece) else laid
             if name in self.design.laid_flat and on > 0:
                 carrier, panel = self.design.laid_flat[name]
@@ -292,13 +296,16 @@ class Lift:
             base[2, 3] += max(0.0, lowest[0] * (1 - share) - lowest[1])
         return base
 
-    def _slid(self, piece: Piece, share: float, start: Floats, value: float) -> Floats:
-        """A piece that is slid on: first to where its way begins, then along it."""
-        end = self._home(value) @ self.design.placements[piece.name]
+    def _slid(
+        self, piece: Piece, share: float, start: Floats, end: Floats, way: Floats
+    ) -> Floats:
+        """A piece that is slid on along a way: first, over the others, to where it begins."""
         before = end.copy()
-        before[:3, 3] += np.array(self.design.paths[piece.name]) * self._slide * 1.1
-        if share < 0.5:
+        before[:3, 3] += way * self._slide * 1.1
+        if share < 0.5 and piece.name in self.design.lifts:
             return straight_between(start, before, ramp(share, 0.0, 0.5))
+        if share < 0.5:
+            return brought(start, before, share * 2, self._reach)
         return straight_between(before, end, ramp(share, 0.5, 1.0))
 
     @property
@@ -337,9 +344,11 @@ class Lift:
         if piece.name not in self.design.lifts or lid <= 0:
             return about_x(angle, (x, y, rise))
         closed = self.design.placements[piece.name]
-        home = self._home(value)[:3, 3]
         if piece.name in self.design.paths:
-            return self._slid(piece, lid, about_x(angle, (x, y, rise)), value)
+            end = self._home(value) @ self.design.placements[piece.name]
+            way = np.array(self.design.paths[piece.name])
+            return self._slid(piece, lid, about_x(angle, (x, y, rise)), end, way)
+        home = self._home(value)[:3, 3]
         middle = self.heights[piece.name] / 2
         pivot = (0.0, 0.0, -middle if up else middle)
         end = closed[:3, 3] + closed[:3, :3] @ np.array(pivot) + home

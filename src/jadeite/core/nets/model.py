@@ -206,8 +206,8 @@ class Design:
     whose plies are pressed together with glue once it is filled, though they
     stand apart at their ends; ``mounts`` names for
     each piece that is joined to another, once both are folded, that other and
-    its turn (0 first); ``paths`` says from where a piece of ``lifts`` comes
-    that does not come from above; ``laid_flat`` names for each piece that is
+    its turn (0 first); ``paths`` says from where a piece of ``lifts`` or
+    ``mounts`` comes that does not come from above; ``laid_flat`` names for each piece that is
     glued on before anything is folded the (piece, panel) that it lies on.
     """
 

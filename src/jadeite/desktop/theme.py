@@ -102,11 +102,14 @@ def _qt_palette(p: Palette) -> QPalette:
 
 
 def apply_theme(app: QApplication, p: Palette) -> None:
-    """Colours, font and style sheet for the whole application."""
+    """Colours, font and style sheet for the whole application, unless it has them."""
+    sheet = _style(p)
+    if app.styleSheet() == sheet:  # to set it anew visits every widget, for half a second
+        return
     app.setStyle("Fusion")
     app.setFont(base_font())
     app.setPalette(_qt_palette(p))
-    app.setStyleSheet(_style(p))
+    app.setStyleSheet(sheet)
 
 
 @cache

@@ -73,6 +73,7 @@ class Window(QMainWindow):
         self.setMinimumSize(1000, 660)
         self.setAcceptDrops(True)
         self._recovered: list[Recovered] = []
+        self._apply_theme()  # before there are widgets, which would all be styled again
         self._build()
         self._build_menus()
         self._connect()
@@ -344,12 +345,15 @@ class Window(QMainWindow):
         self.theme = choice
         if remember:
             self.settings.setValue("theme", choice)
-        app = QApplication.instance()
-        assert isinstance(app, QApplication)
-        self.palette_ = palette_for(choice)
-        apply_theme(app, self.palette_)
+        self._apply_theme()
         self._apply_look()
         self.refresh()
+
+    def _apply_theme(self) -> None:
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        self.palette_ = palette_for(self.theme)
+        apply_theme(app, self.palette_)
 
     def _apply_look(self) -> None:
         p = self.palette_

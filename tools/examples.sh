@@ -17,5 +17,9 @@ jadeite new spire --title "Spire over a light" --thing "path light: light" --set
     --set sides=5 --window walls=lattice --lined -o "$out/spire.jadeite"
 jadeite new star --title "Star for the open night" --thing "string lights: light 40x25" \
     --window walls=plain -o "$out/star.jadeite"
+jadeite new petal-lantern --title "Moonflower, petals one by one" --thing "path light: light" \
+    --board petal-1=translucent --cutter middle -o "$out/moonflower-petals.jadeite"
+jadeite new petal-lantern --title "Moonflower, whole rings" --thing "path light: light" \
+    --board petal-1=translucent --set made-as=whole -o "$out/moonflower-rings.jadeite"
 jadeite new tray-with-lid --title "Eyepiece box from a small cutter" --inside 80x60x30mm \
     --cutter small --split tray=back -o "$out/small-cutter-box.jadeite"

@@ -14,6 +14,7 @@ from jadeite.core.errors import FieldError, JadeiteError
 
 if TYPE_CHECKING:
     from jadeite.core.boards import Board
+    from jadeite.core.shapes import ShapeFamily
 
 __all__ = ["main"]
 
@@ -41,7 +42,13 @@ def _parser() -> argparse.ArgumentParser:
     new = commands.add_parser("new", help="write a new project")
     new.add_argument("shape", metavar="SHAPE", help="key of a shape, such as tray-with-lid")
     new.add_argument("--inside", metavar="SIZE", help="the hollow itself, such as 96x64x41mm")
-    new.add_argument("--board", metavar="KEY", help="board for every part, such as medium-card")
+    new.add_argument(
+        "--board",
+        action="append",
+        default=[],
+        metavar="[PART=]KEY",
+        help="board for every part, such as medium-card, or for one, such as lid=heavy-card",
+    )
     new.add_argument(
         "--set",
         action="append",
@@ -159,8 +166,35 @@ def _own_boards() -> tuple[Board, ...]:
     return load_boards(path) if path.exists() else ()
 
 
-def _new(options: argparse.Namespace) -> int:
+def _boards_from(words: list[str], family: ShapeFamily) -> tuple[dict[str, str], tuple[Board, ...]]:
+    """The board of each part, and those of them that are the maker's own.
+
+    Raises
+    ------
+    FieldError
+        No such part, or no such board.
+    """
     from jadeite.core.boards import board_by_key
+
+    own = _own_boards() if words else ()
+    boards: dict[str, str] = {}
+    used: dict[str, Board] = {}
+    for word in words:
+        part, equals, key = word.rpartition("=")
+        parts = [p for p, _ in family.parts]
+        if equals and part not in parts:
+            raise FieldError(
+                "--board", f"“{part[:40]}” is no part", f"Use one of: {', '.join(parts)}."
+            )
+        board = board_by_key(key, own)
+        used[board.key] = board
+        boards |= dict.fromkeys(
+            [part] if equals else [p for p in parts if p not in family.follows], board.key
+        )
+    return boards, tuple(board for board in used.values() if board in own)
+
+
+def _new(options: argparse.Namespace) -> int:
     from jadeite.core.contents.words import thing_from_words
     from jadeite.core.formats import save_project
     from jadeite.core.pipeline import arrange_contents, windows_from, work_up
@@ -176,8 +210,7 @@ def _new(options: argparse.Namespace) -> int:
             raise FieldError("--set", f"“{pair[:40]}” has no =", "Write --set option=value.")
         chosen[key] = value
     values = resolve_options(family, chosen)
-    own = _own_boards() if options.board else ()
-    board = board_by_key(options.board, own) if options.board else None
+    boards, own = _boards_from(options.board, family)
     project = changed(
         Project(),
         title=options.title or family.title,
@@ -186,10 +219,8 @@ def _new(options: argparse.Namespace) -> int:
         cutter=options.cutter,
         contents=tuple(thing_from_words(words) for words in options.thing),
         inside=parse_size(options.inside, field="inside") if options.inside else None,
-        boards={part: board.key for part, _ in family.parts if part not in family.follows}
-        if board is not None
-        else {},
-        own_boards=(board,) if board in own else (),
+        boards=boards,
+        own_boards=own,
     )
     if options.split:
         pairs = [pair.partition("=") for pair in options.split]

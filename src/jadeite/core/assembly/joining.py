@@ -122,6 +122,7 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 if chain
                 else "Spread the glue thinly, lay it in place, press it from the middle outwards."
             )
+            how = next((design.hints[p.name] for p in group if p.name in design.hints), how)
             # a plate would hide its own joint: it is shown above its place
             low = float(design.placements[carrier][2, 3])
             plate = _level_plate(design, design.piece(carrier)) or any(

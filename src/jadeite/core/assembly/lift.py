@@ -296,9 +296,7 @@ class Lift:
             base[2, 3] += max(0.0, lowest[0] * (1 - share) - lowest[1])
         return base
 
-    def _slid(
-        self, piece: Piece, share: float, start: Floats, end: Floats, way: Floats
-    ) -> Floats:
+    def _slid(self, piece: Piece, share: float, start: Floats, end: Floats, way: Floats) -> Floats:
         """A piece that is slid on along a way: first, over the others, to where it begins."""
         before = end.copy()
         before[:3, 3] += way * self._slide * 1.1

@@ -75,7 +75,9 @@ class Fan:
         n, half = self.facets, self.foot / 2
         wanted = math.sin(half) / math.sin(self.sector / 2 / n)
         low, high = FINER, 2 * math.pi
-        while high - low > FINER:  # the flat angle of a facet is exact, so its turn is a little less
+        while (
+            high - low > FINER
+        ):  # the flat angle of a facet is exact, so its turn is a little less
             middle = (low + high) / 2
             more = math.sin(middle / 2) / math.sin(middle / 2 / n) > wanted
             low, high = (middle, high) if more else (low, middle)

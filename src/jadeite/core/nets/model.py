@@ -208,7 +208,8 @@ class Design:
     each piece that is joined to another, once both are folded, that other and
     its turn (0 first); ``paths`` says from where a piece of ``lifts`` or
     ``mounts`` comes that does not come from above; ``laid_flat`` names for each piece that is
-    glued on before anything is folded the (piece, panel) that it lies on.
+    glued on before anything is folded the (piece, panel) that it lies on;
+    ``hints`` says how a piece of ``mounts`` is put right.
     """
 
     family: str
@@ -232,6 +233,7 @@ class Design:
     mounts: Mapping[str, tuple[str, int]] = field(default_factory=dict)
     paths: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
     laid_flat: Mapping[str, tuple[str, str]] = field(default_factory=dict)
+    hints: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def seams(self) -> int:

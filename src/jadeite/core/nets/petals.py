@@ -30,9 +30,9 @@ from jadeite.core.nets.model import Floats, Opening, Panel, Piece
 __all__ = ["PetalRing", "copies", "petal", "petal_ring", "star_base"]
 
 FACETS = 9  # of a petal, odd; from memory, more look no rounder
-NECK = 3.5  # mm; from memory, a narrower neck tears
+NECK, NECK_ROOT = 3.5, 5.2  # mm; from memory, a narrower neck tears, a shorter fold slips
 NEAREST = 8.0  # mm; from memory, nearer to the apex no paper bends so tightly
-FOOT, FOOT_DEPTH = 15.0, 9.0  # mm along and across the ruling; from memory, enough to hold
+FOOT, FOOT_DEPTH = 12.0, 9.0  # mm along and across the ruling; from memory, enough to hold
 FOOT_TAPER = 2.0  # mm; from memory, its corners draw in
 FEET_AIR = 1.0  # mm; from memory, between two feet under one point, and of feet to the tip
 TIP_SHARE = 0.35  # of a point's half width that its tip reaches out; from memory
@@ -43,7 +43,7 @@ LEAST = 5.0  # mm; from memory, a ruling of the petal is no shorter
 APART = 1.0  # mm; from memory, between petals that stand side by side or behind each other
 BULGE = 1.5  # power; from memory, how full a petal is
 MARK_AT, DOT, TRIANGLE = 6.0, 1.5, 2.5  # mm: from the middle, and radii; from memory
-HUB_HOLE, HUB_RIM = 10.0, 4.0  # mm; from memory, through the hub of a ring, and what is left
+HUB = 13.0  # mm; from memory, least inradius of a hub, which holds both marks
 ROUND = 64  # corners of a quarter; design rule, within 0.02 mm of the largest circle
 CIRCLE = 24  # corners of a small hole; from memory, within 0.02 mm
 
@@ -125,7 +125,7 @@ class PetalRing:
 
     @property
     def hub_back(self) -> float:
-        """How far a ring's hub draws back from its notches, so that no foot lies on it when flat."""
+        """How far a ring's hub draws back from its notches: flat, no foot lies on it."""
         half, deep = self.fan.sector / 2, self.foot_depth
         inmost = min(s * math.cos(half) for s in (self.near, self.foot_end))
         return max(0.0, deep * math.sin(half) - inmost) + APART / 2
@@ -139,7 +139,7 @@ class PetalRing:
         flat = self.foot_depth * math.cos(fan.sector / 2 - turn)  # of a whole ring, laid out
         wants = [feet, across + flat + APART / 2]
         wants += [(self.near + LEAST) * lost + APART for lost in self._lost.tolist()]
-        hub = (HUB_HOLE + HUB_RIM) / math.cos(turn) + self.hub_back
+        hub = HUB / math.cos(turn) + self.hub_back
         return max(hub, *(want / math.sin(turn) for want in wants))
 
     @cached_property
@@ -263,14 +263,15 @@ def petal(ring: PetalRing, name: str, title: str) -> tuple[Piece, Floats]:
 def petal_ring(ring: PetalRing, name: str, title: str) -> tuple[Piece, Floats]:
     """All petals of a ring on a common hub, each on a neck; the hub lies under the base."""
     net = ClosedForm(name, title, ring.board, "inside")
-    n, w = ring.count, NECK / 2
+    n, w = ring.count, NECK_ROOT / 2
     ends = np.array([[ring.apex, -w, 0.0], [ring.apex, w, 0.0]])
     back = np.array([ring.hub_back, 0.0, 0.0])
     arm = np.array([ends[0] - back, *ends, ends[1] - back])
     corners = np.concatenate([_moved(arm, ring.turn(i)) for i in range(n)])
     hub = net.base("hub", corners[::-1], title="hub", role="floor")
-    middle = hub.flat(np.array([[0.0, 0.0, ring.level]]))[0]
-    hub.openings.append(Opening("hole", middle + _circle(HUB_HOLE)))
+    for mark in _marks():
+        at = np.column_stack([mark.points, np.full(len(mark.points), ring.level)])
+        hub.openings.append(Opening("hole", hub.flat(at)))
     for i in range(n):
         place, half = ring.turn(i), FACETS // 2
         points = np.concatenate([ends[:1], _facet(ring, half), ends[1:]])
@@ -281,9 +282,15 @@ def petal_ring(ring: PetalRing, name: str, title: str) -> tuple[Piece, Floats]:
     return net.build(), net.placement
 
 
-def _circle(radius: float) -> Floats:
-    turns = np.arange(CIRCLE) * 2 * math.pi / CIRCLE
-    return radius * np.column_stack([np.cos(turns), np.sin(turns)])
+def _marks() -> tuple[Opening, Opening]:
+    """The dot and the triangle, at the same places in every base and hub; mm from the middle."""
+
+    def ring(radius: float, corners: int) -> Floats:
+        turns = np.arange(corners) * 2 * math.pi / corners + math.pi / 2
+        return radius * np.column_stack([np.cos(turns), np.sin(turns)])
+
+    aside = np.array([MARK_AT, 0.0])
+    return Opening("hole", ring(DOT, CIRCLE) + aside), Opening("hole", ring(TRIANGLE, 3) - aside)
 
 
 def star_base(ring: PetalRing, name: str, title: str) -> Piece:
@@ -294,7 +301,7 @@ def star_base(ring: PetalRing, name: str, title: str) -> Piece:
     """
     ends, tip, wide = ring.point
     arm = np.array([[0.0, -wide], [ends, -wide], [tip, 0.0], [ends, wide], [0.0, wide]])
-    gap = NECK / 2 + NECK_AIR
+    gap = NECK_ROOT / 2 + NECK_AIR
     neck = np.array([[ring.notch, -gap], [2 * tip, -gap], [2 * tip, gap], [ring.notch, gap]])
 
     def turned(points: Floats, steps: float) -> shapely.Polygon:
@@ -307,14 +314,8 @@ def star_base(ring: PetalRing, name: str, title: str) -> Piece:
     if not star.covers(round_):  # short points of a large base: the ring inside needs all of it
         star = star.union(round_)
     outline = np.array(shapely.geometry.polygon.orient(star).exterior.coords)[:-1]
-    turns = np.radians(np.array([90.0, 210.0, 330.0]))
-    triangle = TRIANGLE * np.column_stack([np.cos(turns), np.sin(turns)])
-    marks = (
-        Opening("hole", DOT / HUB_HOLE * _circle(HUB_HOLE) + np.array([MARK_AT, 0.0])),
-        Opening("hole", triangle - np.array([MARK_AT, 0.0])),
-    )
     size = (2 * ring.outmost, 2 * ring.outmost)
-    panel = Panel(name, title, "plate", outline, size, marks)
+    panel = Panel(name, title, "plate", outline, size, _marks())
     return Piece(name, title, ring.base, (panel,), (), "inside")
 
 

@@ -23,7 +23,8 @@ FLAT = 5e-4  # from memory, lift below which the nets lie flat
 USUAL = (28.0, 36.0)  # yaw and pitch in degrees; from memory, shows three sides well
 LOWEST, HIGHEST = 4.0, FROM_ABOVE  # degrees of pitch
 LEAST, MOST = 0.2, 40.0  # of zoom; from memory
-ON_THE_WAY = (0.2, 0.4, 0.55, 0.7, 0.85)  # of the last stage, in which a lid travels far
+ON_THE_WAY = (0.2, 0.4, 0.55, 0.7, 0.85)  # of a stage in which pieces travel far; from memory
+TRAVEL = {"mount", "lid"}
 
 
 def _eased(share: float) -> float:
@@ -121,7 +122,8 @@ class ViewPoint:
             Of the picture at true size, for the round scale.
         """
         stops = [stop for stop, _ in lift.stops]
-        stops += [stops[-2] + (stops[-1] - stops[-2]) * share for share in ON_THE_WAY]
+        travels = [s for s in lift.stages if s.kind in TRAVEL or s is lift.stages[-1]]
+        stops += [s.start + (s.end - s.start) * share for s in travels for share in ON_THE_WAY]
         stops = sorted(set(stops))
         i = min(max(int(np.searchsorted(stops, value, side="right")) - 1, 0), len(stops) - 1)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -36,6 +36,12 @@ AIR = 0.5  # mm; from memory, between what stands inside and the petals' feet
 BETWEEN = 1.0  # mm; from memory, between a base's tips and the notches of the next
 BEYOND = 20.0  # mm; from memory, a petal goes on at least this far beyond its feet
 USUAL_RING = 40.0  # mm; from memory, that each base reaches out, for the quick reckoning
+SLIDE_IN = (
+    "Slide its feet under the two points beside a notch, until both folds lie along the sides; "
+    "press the points down on them."
+)
+LAY_ON = "Lay the points over the feet, so that every petal stands in its notch; press them down."
+STACK = "Glue under the feet: dot on dot, triangle on triangle, so that the petals stand in turn."
 
 
 def _count(number: int, default: float) -> Option:
@@ -78,10 +84,10 @@ OPTIONS = (
     Option(
         "above",
         "Above the light",
-        25.0,
+        20.0,
         "How far the tips of the inner petals stand above what is inside.",
         unit="mm",
-        low=0.0,
+        low=5.0,
         high=150.0,
     ),
     _count(1, 3.0),
@@ -102,6 +108,7 @@ class _Made:
     joints: list[Joint] = field(default_factory=list)
     mounts: dict[str, tuple[str, int]] = field(default_factory=dict)
     paths: dict[str, tuple[float, float, float]] = field(default_factory=dict)
+    hints: dict[str, str] = field(default_factory=dict)
 
 
 def build_petal_lantern(
@@ -146,6 +153,7 @@ def build_petal_lantern(
         surfaces={"floor": 0.0, "rim": inside[2]},
         mounts=made.mounts,
         paths=made.paths,
+        hints=made.hints,
     )  # fmt: skip
 
 
@@ -175,19 +183,13 @@ def _rings(
         )
         plies = max(board.thickness, rings[-1].board.thickness if rings else 0.0)
         apex = max(needs + ring.apex - ring.notch + plies / math.sin(lean), ring.least_apex)
-        ring = _with(ring, apex=apex, length=max(length, ring.foot_end + BEYOND))
+        ring = replace(ring, apex=apex, length=max(length, ring.foot_end + BEYOND))
         needs = ring.outmost + BETWEEN
         turn += 180.0 / count
         rings.append(ring)
     for i in (0, 1):
-        rings[i] = _with(rings[i], behind=(rings[i + 1].apex, rings[i + 1].fan.lean))
+        rings[i] = replace(rings[i], behind=(rings[i + 1].apex, rings[i + 1].fan.lean))
     return rings
-
-
-def _with(ring: PetalRing, **changes: Any) -> PetalRing:
-    from dataclasses import replace
-
-    return replace(ring, **changes)
 
 
 def _add(made: _Made, ring: PetalRing, rings: list[PetalRing], *, whole: bool) -> None:
@@ -209,16 +211,17 @@ def _add(made: _Made, ring: PetalRing, rings: list[PetalRing], *, whole: bool) -
         made.placements[piece.name] = place
     stacked = (below, len(rings) - k)  # the outer ring carries the others
     if whole:
-        made.mounts[base] = (petals[0][0].name, 0)
+        sheet = petals[0][0]
+        made.mounts[base], made.hints[base] = (sheet.name, 0), LAY_ON
         if below:
-            made.mounts[petals[0][0].name] = stacked
+            made.mounts[sheet.name], made.hints[sheet.name] = stacked, STACK
     else:
         for i, (piece, _) in enumerate(petals):
-            made.mounts[piece.name] = (base, 0)
+            made.mounts[piece.name], made.hints[piece.name] = (base, 0), SLIDE_IN
             x, y, z = ring.turn(i)[:3, 0].tolist()
             made.paths[piece.name] = (x, y, z)
         if below:
-            made.mounts[base] = stacked
+            made.mounts[base], made.hints[base] = stacked, STACK
     for piece, _ in petals:
         under = [p.name for p in piece.panels if p.role in ("tab", "floor")]
         title = f"the feet of the {piece.title} under the points"
@@ -293,7 +296,9 @@ def petal_board_area(
 ) -> Any:
     """Board in mm², as full fans and round bases; rises with every length."""
     radius = np.hypot(inside[0], inside[1]) / 2
-    length = (inside[2] + float(options["above"])) / math.sin(math.radians(float(options["lean-1"])))
+    length = (inside[2] + float(options["above"])) / math.sin(
+        math.radians(float(options["lean-1"]))
+    )
     area = 0.0
     for number in (1, 2, 3):
         count = round(float(options[f"petals-{number}"]))

@@ -83,7 +83,8 @@ def _parser() -> argparse.ArgumentParser:
         action="append",
         default=[],
         metavar="WHERE=PATTERN",
-        help="a window: PIECE/PANEL=leaves, or walls=leaves in every wall; may be given again",
+        help="a window: PIECE/PANEL=leaves, or walls=leaves in every wall; FILE.svg for a pattern "
+        "cuts an outline of your own; may be given again",
     )
     new.add_argument("--lined", action="store_true", help="line the windows")
     new.add_argument("-o", "--output", required=True, metavar="FILE", help="the project file")
@@ -197,6 +198,7 @@ def _boards_from(words: list[str], family: ShapeFamily) -> tuple[dict[str, str],
 def _new(options: argparse.Namespace) -> int:
     from jadeite.core.contents.words import thing_from_words
     from jadeite.core.formats import save_project
+    from jadeite.core.formats.svg_outline import read_outline
     from jadeite.core.pipeline import arrange_contents, windows_from, work_up
     from jadeite.core.project import Project, Shape, changed
     from jadeite.core.shapes import family_by_key, resolve_options
@@ -233,6 +235,12 @@ def _new(options: argparse.Namespace) -> int:
             where, equals, motif = pair.partition("=")
             if not equals:
                 raise FieldError("--window", "it has no =", "Write --window walls=leaves.")
+            if motif.lower().endswith(".svg"):
+                outline = read_outline(Path(motif))
+                project, motif = (
+                    changed(project, outlines=(*project.outlines, outline)),
+                    outline.key,
+                )
             made = windows_from(project, arrangement, where, motif, lined=options.lined)
             project = changed(project, windows=(*project.windows, *made))
         work = work_up(project, arrangement)

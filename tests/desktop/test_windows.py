@@ -10,6 +10,13 @@ from jadeite.core.pictures.scene import LIT_LINED
 from jadeite.core.project import Shape
 from tests.desktop.conftest import settle
 
+
+def choose(box, key) -> None:  # type: ignore[no-untyped-def]
+    """Choose by its data, as a maker would."""
+    box.setCurrentIndex(box.findData(key))
+    box.activated.emit(box.currentIndex())
+
+
 LEFT = Qt.MouseButton.LeftButton
 
 
@@ -30,7 +37,15 @@ def test_a_lantern_is_made_from_a_carton(demo, qtbot) -> None:  # type: ignore[n
     card.motif.activated.emit(card.motif.currentIndex())
     settle(qtbot, window)
     assert [(w.panel, w.motif) for w in window.session.project.windows] == [("front", "hexagons")]
-    QTest.mouseClick(card.lining.buttons["lined"], LEFT)
+    kinds = [card.lining.itemData(i) for i in range(card.lining.count())]
+    assert kinds[0] == ""
+    assert {"translucent", "tissue", "clear-film"} <= set(kinds)
+    choose(card.lining, "tissue")
+    settle(qtbot, window)
+    assert window.session.work.boards["lining"].key == "tissue"
+    steps = [s.title for s in window.panels["assembly"].steps]
+    assert "Cut the lining 1 out of tissue by hand" in steps
+    choose(card.lining, "translucent")
     settle(qtbot, window)
     assert window.session.work.boards["lining"].key == "translucent"
     QTest.mouseClick(card.varied, LEFT)
@@ -64,6 +79,38 @@ def test_a_window_that_no_longer_fits_leaves_the_box_standing(demo, qtbot) -> No
     assert window.session.work.design is not None
     finding = next(f for f in window.session.findings if f.code == "window-refused")
     assert "No window" in finding.message
+    assert finding.cure.label == "Use 16.5 mm"
     window.session.cure(finding)
     settle(qtbot, window)
-    assert window.session.project.windows == ()
+    assert [w.frame for w in window.session.project.windows] == [16.5]
+    assert not [f for f in window.session.findings if f.code == "window-refused"]
+
+
+def test_an_outline_of_ones_own_from_an_svg_file(demo, qtbot, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """Read once, it is among the patterns of the project; what is no drawing is said."""
+    window = demo
+    window.open_station("shape")
+    panel = window.panels["shape"]
+    panel.choose(("tray", "right"))
+    card = panel.window_card
+    said: list[str] = []
+    window.session.trouble.connect(said.append)
+    bad = tmp_path / "notes.svg"
+    bad.write_text("no drawing", encoding="utf-8")
+    card.take_in(bad)
+    assert "no SVG drawing" in said[-1]
+    assert window.session.project.outlines == ()
+    file = tmp_path / "Comet.svg"
+    file.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20">'
+        '<path d="M0 10 L22 4 A8 8 0 1 1 22 16 Z"/></svg>', encoding="utf-8",
+    )  # fmt: skip
+    card.take_in(file)
+    settle(qtbot, window)
+    assert [o.key for o in window.session.project.outlines] == ["own-comet"]
+    assert card.motif.currentData() == "own-comet"
+    design = window.session.work.design
+    assert design is not None
+    cut = next(p for p in design.piece("tray").panels if p.name == "right").openings
+    assert len(cut) > 1
+    assert not window.session.work.blocked

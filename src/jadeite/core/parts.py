@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
@@ -12,11 +13,12 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
 from jadeite.core.nets.split import split_along
-from jadeite.core.project import Project
+from jadeite.core.patterns import MOTIFS, own_motif
+from jadeite.core.project import PLAIN, Project, Window
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key
 from jadeite.core.shapes.dividers import with_dividers
 from jadeite.core.shapes.overlays import with_overlay
-from jadeite.core.shapes.windows import Pane, with_window
+from jadeite.core.shapes.windows import LEAST_FRAME, Pane, with_window
 
 __all__ = [
     "DIVIDER",
@@ -26,6 +28,7 @@ __all__ = [
     "boards_of",
     "build_design",
     "divided",
+    "pane_of",
     "part_of",
     "parts_of",
     "piece_colours",
@@ -165,13 +168,12 @@ def build_design(
     if project is None:
         return design
     for window in project.windows:
-        pane = Pane(window.motif, window.frame, window.size, window.number)
         lining = boards[LINING] if window.lined else None
         try:
+            pane = pane_of(window, project)
             design = with_window(design, window.piece, window.panel, pane, lining)
         except FieldError as error:
-            windows = tuple(w for w in project.windows if w is not window)
-            cure = Cure("Leave it whole", (("windows", windows),))
+            cure = _window_cure(design, window, project, lining)
             design = _refused(design, "window", f"{window.piece}/{window.panel}", error, cure)
     for over in project.overlays:
         under = boards[STIFFENER] if over.stiffener else None
@@ -187,6 +189,42 @@ def build_design(
         if any(p.name == piece for p in design.pieces):
             design = split_along(design, piece, child)
     return with_fold_kind(design, project.folds)
+
+
+def pane_of(window: Window, project: Project) -> Pane:
+    """What is wanted of a window, its motif found by name.
+
+    Raises
+    ------
+    FieldError
+        There is no such motif.
+    """
+    motif = None
+    if window.motif != PLAIN:
+        own = {o.key: own_motif(o.key, o.title, o.rings) for o in project.outlines}
+        motif = MOTIFS.get(window.motif) or own.get(window.motif)
+        if motif is None:
+            known = ", ".join((PLAIN, *MOTIFS, *own))
+            raise FieldError(
+                f"windows.{window.piece}",
+                f"“{window.motif[:40]}” is no pattern",
+                f"Use one of: {known}.",
+            )
+    return Pane(motif, window.frame, window.size, window.number)
+
+
+def _window_cure(design: Design, window: Window, project: Project, lining: Board | None) -> Cure:
+    """The widest frame that leaves a window, in half millimetres; or none."""
+    for halves in range(math.ceil(2 * window.frame) - 1, math.ceil(2 * LEAST_FRAME) - 1, -1):
+        narrower = window.model_copy(update={"frame": halves / 2})
+        try:
+            with_window(design, window.piece, window.panel, pane_of(narrower, project), lining)
+        except FieldError:
+            continue
+        windows = tuple(narrower if w is window else w for w in project.windows)
+        return Cure(f"Use {halves / 2:.1f} mm", (("windows", windows),))
+    others = tuple(w for w in project.windows if w is not window)
+    return Cure("Leave it whole", (("windows", others),))
 
 
 def _refused(design: Design, what: str, where: str, error: FieldError, cure: Cure) -> Design:

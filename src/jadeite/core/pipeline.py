@@ -49,6 +49,7 @@ from jadeite.core.parts import (
     boards_of,
     build_design,
     divided,
+    pane_of,
     parts_of,
     piece_colours,
 )
@@ -57,7 +58,7 @@ from jadeite.core.project import Project, Window, changed
 from jadeite.core.proof import prove
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
-from jadeite.core.shapes.windows import Pane, with_window
+from jadeite.core.shapes.windows import with_window
 from jadeite.core.sheets import Layout, lay_out
 from jadeite.core.units import format_length, number_text
 
@@ -291,9 +292,8 @@ def windows_in_walls(
 
     def frame_of(one: Window) -> float | None:
         """The frame that a window gets in a panel; None where it has no place."""
-        pane = Pane(one.motif, one.frame, one.size, one.number)
         try:
-            made = with_window(design, one.piece, one.panel, pane, lining)
+            made = with_window(design, one.piece, one.panel, pane_of(one, project), lining)
         except FieldError:
             return None  # glued over, or too small: it stays whole
         return made.sizes["window-1-frame"].value
@@ -318,8 +318,9 @@ def windows_from(
     Raises
     ------
     FieldError
-        There is no such piece, or no wall is wide enough.
+        There is no such piece or pattern, or no wall is wide enough.
     """
+    pane_of(Window(piece="walls", panel="walls", motif=motif), project)
     if where != "walls":
         piece, _, panel = where.partition("/")
         return (Window(piece=piece, panel=panel or piece, motif=motif, lined=lined),)

@@ -8,7 +8,15 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator
+from pydantic import (
+    BaseModel,
+    ConfigDict,
+    Field,
+    ValidationError,
+    field_validator,
+    model_validator,
+)
+from shapely.geometry import Polygon
 
 from jadeite.core.boards import DEFAULT_BOARD, Board
 from jadeite.core.contents.things import Thing
@@ -16,7 +24,11 @@ from jadeite.core.errors import FieldError
 
 __all__ = [
     "FORMAT",
+    "MOST_CORNERS",
+    "MOST_RINGS",
+    "PLAIN",
     "VERSION",
+    "Outline",
     "Overlay",
     "Project",
     "Shape",
@@ -31,12 +43,17 @@ __all__ = [
 FORMAT = "jadeite-project"
 VERSION = 1
 MAX_THINGS = 120  # from memory, three times what is usual
+MOST_RINGS, MOST_CORNERS = 60, 600  # of an outline; from memory, more no blade follows
+PLAIN = "plain"  # the motif of a window that is cut out whole
 MAX_COPIES = 200  # from memory; a batch beyond it is a print run
 
 Millimetres = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
 Text = Annotated[str, Field(max_length=4000)]
 Key = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9-]+$")]
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
+
+Share = Annotated[float, Field(ge=-0.5001, le=0.5001, allow_inf_nan=False)]
+Ring = Annotated[tuple[tuple[Share, Share], ...], Field(min_length=3, max_length=MOST_CORNERS)]
 
 
 class _Model(BaseModel):
@@ -81,6 +98,21 @@ class Overlay(_Model):
     stiffener: bool = False
 
 
+class Outline(_Model):
+    """An outline of the maker's own, for windows: closed rings about (0, 0), longer side 1."""
+
+    key: Key
+    title: str = Field(min_length=1, max_length=60)
+    rings: tuple[Ring, ...] = Field(min_length=1, max_length=MOST_RINGS)
+
+    @model_validator(mode="after")
+    def _closed(self) -> Outline:
+        for ring in self.rings:
+            if not Polygon(ring).is_valid:
+                raise ValueError("a ring crosses itself")
+        return self
+
+
 class Window(_Model):
     """A window in a panel: its pattern, the frame and a cell of the pattern in mm, lined or not.
 
@@ -89,7 +121,7 @@ class Window(_Model):
 
     piece: Key
     panel: str = Field(min_length=1, max_length=60, pattern=r"^[a-z0-9.-]+$")
-    motif: Key = "plain"
+    motif: Key = PLAIN
     frame: float = Field(default=6.0, ge=3, le=60, allow_inf_nan=False)
     size: float = Field(default=14.0, ge=7, le=60, allow_inf_nan=False)
     number: int = Field(default=0, ge=0, le=99)
@@ -125,6 +157,7 @@ class Project(_Model):
     folds: Literal["scored", "perforated", "hand-creased"] = "scored"
     overlays: tuple[Overlay, ...] = Field(default=(), max_length=40)
     windows: tuple[Window, ...] = Field(default=(), max_length=60)
+    outlines: tuple[Outline, ...] = Field(default=(), max_length=20)
     splits: dict[Key, Key] = Field(default_factory=dict, max_length=20)
     free_turns: bool = True
     grain: Literal["heavy", "follow", "ignore"] = "heavy"

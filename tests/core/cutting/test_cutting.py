@@ -91,10 +91,10 @@ def test_play_back_knows_where_the_tool_is() -> None:
     """Before the first path, in the middle of one, and at the end."""
     plan = plan_of(build_tray())
     (sheet,) = plan.sheets
-    assert place_at(sheet, 0.0, plan.profile) == (-1, 0.0)
-    index, share = place_at(sheet, sheet.starts[2] + 1e-6, plan.profile)
+    assert place_at(sheet, 0.0) == (-1, 0.0)
+    index, share = place_at(sheet, sheet.starts[2] + 1e-6)
     assert (index, round(share, 3)) == (2, 0.0)
-    assert place_at(sheet, sheet.seconds, plan.profile) == (len(sheet.paths) - 1, 1.0)
+    assert place_at(sheet, sheet.seconds) == (len(sheet.paths) - 1, 1.0)
 
 
 def test_by_hand_is_slower_and_reaches_everything() -> None:

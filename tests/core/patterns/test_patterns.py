@@ -56,7 +56,7 @@ def test_property_no_bridge_is_narrower_than_the_rule(
     window = _inset(outline, 6.0)
     if window is None:
         return
-    holes = fill(window, motif, size, number).holes
+    holes = fill(window, MOTIFS.get(motif), size, number).holes
     assert holds_together(outline, holes)
     area = Polygon(window).buffer(1e-6)
     shapes = [Polygon(hole) for hole in holes]
@@ -81,7 +81,7 @@ def test_open_share_agrees_with_counting_points(motif) -> None:  # type: ignore[
     """An independent computation of the area: points thrown on the panel (Monte Carlo)."""
     window = _inset(PANEL, 6.0)
     assert window is not None
-    holes = fill(window, motif, 14.0).holes
+    holes = fill(window, MOTIFS.get(motif), 14.0).holes
     rng = np.random.default_rng(7)
     spots = rng.uniform((0.0, 0.0), (80.0, 100.0), (40_000, 2))
     inside = np.zeros(len(spots), bool)
@@ -98,7 +98,7 @@ def test_a_honeycomb_is_that_of_evenly_spread_points() -> None:
     """Cells of a Voronoi diagram of its middles (Shapely), each moved in by half a bridge."""
     window = _inset(PANEL, 6.0)
     assert window is not None
-    shapes = [Polygon(hole) for hole in fill(window, "hexagons", 14.0).holes]
+    shapes = [Polygon(hole) for hole in fill(window, MOTIFS["hexagons"], 14.0).holes]
     whole = [s for s in shapes if len(s.exterior.coords) == 7 and s.area > 0.99 * max(
         t.area for t in shapes)]  # fmt: skip
     cells = voronoi_polygons(MultiPoint([s.centroid for s in whole]))
@@ -126,7 +126,7 @@ def test_the_next_panel_looks_different_when_it_should() -> None:
     window = _inset(PANEL, 6.0)
     assert window is not None
     for motif in MOTIFS:
-        one, same, other = (fill(window, motif, 14.0, n).holes for n in (0, 0, 1))
+        one, same, other = (fill(window, MOTIFS.get(motif), 14.0, n).holes for n in (0, 0, 1))
         assert all(np.array_equal(a, b) for a, b in zip(one, same, strict=True))
         assert len(one) != len(other) or any(
             a.shape != b.shape or not np.allclose(a, b) for a, b in zip(one, other, strict=True)

@@ -13,6 +13,7 @@ from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import loops_of
+from jadeite.core.parts import pane_of
 from jadeite.core.patterns import MOTIFS, holds_together
 from jadeite.core.pipeline import work_up
 from jadeite.core.project import Project, Shape, Window, changed
@@ -43,7 +44,7 @@ def test_property_windows_hold_and_linings_cover_them(data, family, board) -> No
     """No tab nor seam under a window; the lining larger by its margin, clear of later glue."""
     inside = data.draw(st.tuples(*(st.floats(45.0, 150.0) for _ in range(3))))
     motif, lined = data.draw(st.sampled_from(KEYS)), data.draw(st.booleans())
-    pane = Pane(motif, data.draw(st.floats(3.0, 15.0)), data.draw(st.floats(7.0, 30.0)),
+    pane = Pane(MOTIFS.get(motif), data.draw(st.floats(3.0, 15.0)), data.draw(st.floats(7.0, 30.0)),
                 data.draw(st.integers(0, 5)))  # fmt: skip
     try:
         plain = build(family, inside, board)
@@ -119,7 +120,7 @@ def test_what_cannot_have_a_window_says_so() -> None:
     with pytest.raises(FieldError, match="leaves no window"):
         with_window(tray, "tray", "front", Pane())
     with pytest.raises(FieldError, match="plain, lattice"):
-        with_window(tray, "lid", "floor", Pane("spirals"))
+        pane_of(Window(piece="lid", panel="floor", motif="spirals"), Project())
 
 
 def test_a_lined_window_is_a_decision_of_the_project() -> None:

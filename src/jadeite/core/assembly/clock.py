@@ -13,6 +13,7 @@ __all__ = [
     "CREASE",
     "FILL",
     "GLUE",
+    "KNIFE",
     "PEEL",
     "PICK_UP",
     "RAISE",
@@ -26,7 +27,7 @@ __all__ = [
 ]
 
 # seconds of hands; from memory
-PEEL = 25.0
+PEEL, KNIFE = 25.0, 60.0
 WEED = 6.0
 CREASE = 7.0
 GLUE = 20.0

@@ -11,6 +11,7 @@ from jadeite.core.assembly.clock import (
     CREASE,
     FILL,
     GLUE,
+    KNIFE,
     PEEL,
     PICK_UP,
     RAISE,
@@ -32,6 +33,7 @@ __all__ = ["AssemblyPlan", "Step", "assembly_plan", "batch_seconds"]
 
 FINGER = 18.0  # mm; from memory, room that a finger needs inside
 ALIKE = 0.01  # mm; rounding, tabs that differ less mirror one another
+CUT_CARE = "Mind the blade and the hook; local rules and the makers' instructions come first."
 SQUARE = 0.5  # degrees; rounding of words
 
 
@@ -154,6 +156,18 @@ def _glued_on(design: Design, name: str) -> bool:
 
 def _peel_step(clock: Clock, group: Sequence[Piece]) -> None:
     holes = len(group) * sum(loop.hole and loop.closed for loop in loops_of(group[0]))
+    board = group[0].board
+    if board.pressure == "by-hand":
+        clock.add(
+            f"Cut the {named(group)} out of {board.title.lower()} by hand",
+            "Lay the printed outline under it, or tape it on top, and cut both with a fresh blade.",
+            "cut",
+            0.0,
+            KNIFE * len(group),
+            panels=((group[0].name, group[0].panels[0].name),),
+            caution=CUT_CARE,
+        )
+        return
     words = "Turn the carrier over and bend it away from the paper, not the paper from it."
     what = "the cut-out and keep it" if holes == 1 else f"{holes} cut-outs and keep them"
     clock.add(
@@ -163,7 +177,7 @@ def _peel_step(clock: Clock, group: Sequence[Piece]) -> None:
         0.0,
         PEEL * len(group) + WEED * holes,
         panels=((group[0].name, group[0].panels[0].name),),
-        caution="Mind the blade and the hook; local rules and the makers' instructions come first.",
+        caution=CUT_CARE,
     )
 
 

@@ -27,6 +27,7 @@ __all__ = [
 ]
 
 THICKEST = 12.0  # mm; from memory, thicker is timber
+SHINES = 0.25  # translucency; from memory, less only glimmers
 HEAVIEST = 10_000.0  # g/m2; from memory
 E_ALONG = 5.0  # GPa along the grain of card; from memory
 E_ACROSS = 2.5  # GPa across it; from memory
@@ -80,6 +81,11 @@ class Board:
     sheets: Annotated[tuple[Sheet, ...], Field(max_length=12)] = ()
     price: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
     dusty: bool = False
+
+    @property
+    def lets_light_through(self) -> bool:
+        """Whether it shines when a light is behind it: a lining, say."""
+        return self.translucency >= SHINES
 
     def __post_init__(self) -> None:
         for field, value, most in (

@@ -10,7 +10,7 @@ from functools import cached_property
 import numpy as np
 
 from jadeite.core.boards import Board
-from jadeite.core.cutting.profiles import CutterProfile
+from jadeite.core.cutting.profiles import CutterProfile, profile_by_key
 from jadeite.core.cutting.strokes import strokes_of
 from jadeite.core.nets.model import Floats, Piece
 from jadeite.core.sheets.layout import Layout, PlacedPiece, SheetPlan, placed_points
@@ -53,7 +53,10 @@ class CutPath:
 
 @dataclass(frozen=True, eq=False)
 class SheetCut:
-    """A sheet with its paths in order and the time at which each begins, in s."""
+    """A sheet with its paths in order and the time at which each begins, in s.
+
+    ``profile`` is what cuts it: hands, where the board tears on a carrier.
+    """
 
     sheet: SheetPlan
     board: Board
@@ -62,6 +65,7 @@ class SheetCut:
     seconds: float
     tool_changes: int
     setting: str
+    profile: CutterProfile
 
 
 @dataclass(frozen=True, eq=False)
@@ -102,7 +106,9 @@ def setting_for(board: Board, heavier: str, profile: CutterProfile) -> tuple[str
     if firm and heavier == "second-pass":
         passes, firm = passes + 1, False
     if profile.by_hand or board.pressure == "by-hand":
-        how = "light strokes" if profile.by_hand else "cut it by hand, it tears on the carrier"
+        how = "light strokes"
+        if not profile.by_hand:
+            how = "by hand along its printed outline, it tears on the carrier"
     else:
         how = "firmer pressure" if firm else f"{board.pressure.replace('firmer', 'usual')} pressure"
     times = "one pass" if passes == 1 else f"{passes} passes"
@@ -159,6 +165,7 @@ def cutting_plan(
 ) -> CuttingPlan:
     """Paths, passes and times for every sheet of a layout."""
     by_name: Mapping[str, Piece] = {piece.name: piece for piece in pieces}
+    by_hand = profile_by_key("hand")
     sheets = []
     for sheet in layout.sheets:
         board = by_name[sheet.placed[0].piece].board
@@ -166,22 +173,24 @@ def cutting_plan(
         paths = _ordered(
             [p for place in sheet.placed for p in _paths(by_name[place.piece], place, passes)]
         )
-        clock, changes, starts = profile.loading, 0, []
+        own = by_hand if board.pressure == "by-hand" else profile
+        clock, changes, starts = own.loading, 0, []
         here, tool = np.zeros(2), ""
         for path in paths:
             if TOOLS[path.step] != tool:
                 changes += bool(tool)
-                clock += profile.tool_change if tool else 0.0
+                clock += own.tool_change if tool else 0.0
                 tool = TOOLS[path.step]
-            clock += float(np.linalg.norm(path.points[0] - here)) / TRAVEL + profile.lift
+            clock += float(np.linalg.norm(path.points[0] - here)) / TRAVEL + own.lift
             starts.append(clock)
-            clock += path.length * path.passes / profile.speed(path.role)
+            clock += path.length * path.passes / own.speed(path.role)
             here = path.points[-1]
-        sheets.append(SheetCut(sheet, board, tuple(paths), tuple(starts), clock, changes, setting))
+        cut = SheetCut(sheet, board, tuple(paths), tuple(starts), clock, changes, setting, own)
+        sheets.append(cut)
     return CuttingPlan(tuple(sheets), profile)
 
 
-def place_at(sheet: SheetCut, seconds: float, profile: CutterProfile) -> tuple[int, float]:
+def place_at(sheet: SheetCut, seconds: float) -> tuple[int, float]:
     """Number of the path under way at a time, and how much of it is done, 0 to 1.
 
     Before the first path begins the number is -1.
@@ -190,5 +199,5 @@ def place_at(sheet: SheetCut, seconds: float, profile: CutterProfile) -> tuple[i
     if i < 0:
         return -1, 0.0
     path = sheet.paths[i]
-    takes = path.length * path.passes / profile.speed(path.role)
+    takes = path.length * path.passes / sheet.profile.speed(path.role)
     return i, min(1.0, (seconds - sheet.starts[i]) / takes) if takes > 0 else 1.0

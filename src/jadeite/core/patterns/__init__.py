@@ -11,6 +11,7 @@ from jadeite.core.patterns.fill import (
     open_share,
 )
 from jadeite.core.patterns.motifs import MOTIFS, Motif
+from jadeite.core.patterns.own import own_motif
 
 __all__ = [
     "BRIDGE",
@@ -23,4 +24,5 @@ __all__ = [
     "fill",
     "holds_together",
     "open_share",
+    "own_motif",
 ]

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from shapely.geometry import Polygon
 from shapely.geometry.polygon import orient
 
-from jadeite.core.patterns.motifs import MOTIFS
+from jadeite.core.patterns.motifs import Motif
 
 __all__ = [
     "BRIDGE",
@@ -51,7 +51,7 @@ class Filled:
 
 
 def fill(
-    window: Floats, motif: str, size: float, number: int = 0, bridge: float = BRIDGE
+    window: Floats, motif: Motif | None, size: float, number: int = 0, bridge: float = BRIDGE
 ) -> Filled:
     """The cut-outs of a window.
 
@@ -59,8 +59,8 @@ def fill(
     ----------
     window : (n, 2) float
         Outline in mm, counter-clockwise.
-    motif : str
-        A key of ``MOTIFS``, or ``plain`` for the whole window.
+    motif : Motif or None
+        One of ``MOTIFS``, or the maker's own; None for the whole window.
     size : float
         mm, of one cell of the motif; in a narrow window it may be less.
     number : int
@@ -69,15 +69,15 @@ def fill(
         mm of board between two cut-outs, at least.
     """
     area = Polygon(window)
-    if motif == "plain":
+    if motif is None:
         return Filled((_ring(area),)) if _wide(area) else Filled(())
-    if not MOTIFS[motif].clipped:  # of whole shapes two at least stand beside one another
+    if not (motif.clipped or motif.alone):  # two whole shapes at least stand side by side
         wide = min(area.bounds[2] - area.bounds[0], area.bounds[3] - area.bounds[1])
         size = max(LEAST_CELL, min(size, BESIDE * wide))
-    shapes = np.array(MOTIFS[motif].draw(area.bounds, size, bridge, number))
+    shapes = np.array(motif.draw(area.bounds, size, bridge, number))
     if not len(shapes):
         return Filled(())
-    if not MOTIFS[motif].clipped:
+    if not motif.clipped:
         kept = [p for p in shapes[shapely.covers(area, shapes)].tolist() if _wide(p)]
         return Filled(tuple(_ring(part) for part in _apart(kept, bridge)))
     inside = shapes[shapely.intersects(shapes, area)]

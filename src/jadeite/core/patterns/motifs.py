@@ -15,7 +15,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import Point, Polygon, box
 
-__all__ = ["MOTIFS", "Box", "Motif"]
+__all__ = ["MOTIFS", "Box", "Motif", "places_in_rows"]
 
 Floats = NDArray[np.float64]
 Box = tuple[float, float, float, float]  # x0, y0, x1, y1 in mm
@@ -37,7 +37,8 @@ HALF_MOON = 1e-6  # of the radius; rounding, the terminator of the half moon is 
 class Motif:
     """A motif: ``draw(box, size, bridge, number)`` gives its shapes, in mm.
 
-    Of a motif that is not ``clipped`` only whole shapes are kept.
+    Of a motif that is not ``clipped`` only whole shapes are kept; unless it may
+    stand ``alone``, two of its cells fit beside one another.
     """
 
     key: str
@@ -45,9 +46,10 @@ class Motif:
     help: str
     draw: Draw
     clipped: bool = True
+    alone: bool = False
 
 
-def _grid(bounds: Box, dx: float, dy: float) -> list[tuple[int, int, float, float]]:
+def places_in_rows(bounds: Box, dx: float, dy: float) -> list[tuple[int, int, float, float]]:
     """Places in rows about the middle of a box, every other row shifted by half a step."""
     x0, y0, x1, y1 = bounds
     cx, cy = (x0 + x1) / 2, (y0 + y1) / 2
@@ -80,7 +82,8 @@ def lattice(bounds: Box, size: float, bridge: float, number: int) -> list[Polygo
         return []
     rhomb = np.array([[1, 0], [0, 1], [-1, 0], [0, -1]]) * half * keep
     lift = half[1] * (number % 2)
-    return [_ring(rhomb, x, y + lift) for _, _, x, y in _grid(bounds, size, float(half[1]))]
+    places = places_in_rows(bounds, size, float(half[1]))
+    return [_ring(rhomb, x, y + lift) for _, _, x, y in places]
 
 
 def hexagons(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]:
@@ -94,8 +97,8 @@ def hexagons(bounds: Box, size: float, bridge: float, number: int) -> list[Polyg
     high = size * math.sqrt(3) / 2
     if number % 2:
         flipped = (bounds[1], bounds[0], bounds[3], bounds[2])
-        return [_ring(ring, y, x, 90.0) for _, _, x, y in _grid(flipped, size, high)]
-    return [_ring(ring, x, y) for _, _, x, y in _grid(bounds, size, high)]
+        return [_ring(ring, y, x, 90.0) for _, _, x, y in places_in_rows(flipped, size, high)]
+    return [_ring(ring, x, y) for _, _, x, y in places_in_rows(bounds, size, high)]
 
 
 def stars(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]:
@@ -107,7 +110,7 @@ def stars(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]
     if reach <= 0:
         return []
     out = []
-    for i, j, x, y in _grid(bounds, size, size * 0.9):
+    for i, j, x, y in places_in_rows(bounds, size, size * 0.9):
         small = (i + j + number) % 2
         out.append(_ring(unit * reach * (SMALL if small else 1.0), x, y, 36.0 * (small > 0)))
     return out
@@ -144,7 +147,7 @@ def moons(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]
     if radius <= 0:
         return []
     out = []
-    for i, j, x, y in _grid(bounds, size, size * math.sqrt(3) / 2):
+    for i, j, x, y in places_in_rows(bounds, size, size * math.sqrt(3) / 2):
         phase = (i + 2 * j + number) % PHASES
         out.append(_moon(radius, phase, x, y))
     return out

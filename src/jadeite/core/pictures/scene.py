@@ -42,7 +42,6 @@ BEHIND = 0.45  # from memory, how dark it is behind an opening
 REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
 # what is seen through a window: dim board behind it, a lining, and either by lamp light
-GLOWS = 0.25  # translucency; from memory, more shines when a light is behind it
 LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
 GLUED = ("tab", "foot")
@@ -118,7 +117,7 @@ class _Face:
     hatch: Floats | None  # (n, 2, 3) line ends
     radius: float = 0.0  # of a ball, mm
     openings: tuple[tuple[Floats, str], ...] = ()  # lines in space, and their kind
-    translucency: float = 0.0
+    shines: float = 0.0  # translucency of a board that shines when a light is behind it
 
 
 @lru_cache(maxsize=64)
@@ -236,7 +235,7 @@ class Scene:
                     panel.role,
                     lines,
                     openings=tuple((transform(matrix, o.points), o.kind) for o in panel.openings),
-                    translucency=piece.board.translucency,
+                    shines=piece.board.translucency * piece.board.lets_light_through,
                 )
             )
             self.points.append(points)
@@ -343,8 +342,8 @@ class Scene:
         if self.flat:
             return base
         light = AMBIENT + DIFFUSE * max(0.0, float(normal @ LIGHT_FROM))
-        if style.lit and self.contents is not None and face.translucency > GLOWS:
-            base, light = mix(base, LIT_LINED, face.translucency), (1.0 + light) / 2
+        if style.lit and self.contents is not None and face.shines:
+            base, light = mix(base, LIT_LINED, face.shines), (1.0 + light) / 2
         return shade(base, min(light, 1.08))
 
     def _draw_face(

@@ -20,7 +20,7 @@ from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Opening, Panel, Piece
 from jadeite.core.nets.turns import closed_matrix
-from jadeite.core.patterns import MOTIFS, USUAL_CELL, fill, holds_together, open_share
+from jadeite.core.patterns import USUAL_CELL, Motif, fill, holds_together, open_share
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
 __all__ = ["LEAST_FRAME", "LINING_MARGIN", "MOST_FRAME", "USUAL_FRAME", "Pane", "with_window"]
@@ -39,9 +39,12 @@ SOLID = ("tab", "foot", "rim", "gusset", "gore", "wrap", "overlay", "stiffener",
 
 @dataclass(frozen=True)
 class Pane:
-    """What is wanted of one window: motif and its cell in mm, frame in mm, which variation."""
+    """What is wanted of one window: frame and a cell of its motif in mm, which variation.
 
-    motif: str = "plain"
+    Without a motif it is plain: the whole window is cut out.
+    """
+
+    motif: Motif | None = None
     frame: float = USUAL_FRAME
     size: float = USUAL_CELL
     number: int = 0
@@ -61,9 +64,6 @@ def with_window(
     piece = next((p for p in design.pieces if p.name == piece_name), None)
     if piece is None or panel_name not in piece.index:
         raise FieldError(field, f"there is no panel “{panel_name[:40]}”", "Choose another panel.")
-    if pane.motif != "plain" and pane.motif not in MOTIFS:
-        known = ", ".join(("plain", *MOTIFS))
-        raise FieldError(field, f"“{pane.motif[:40]}” is no pattern", f"Use one of: {known}.")
     panel = piece.panel(panel_name)
     if panel.role in SOLID or panel.openings or _glued_whole(design, (piece_name, panel_name)):
         raise FieldError(

@@ -19,6 +19,8 @@ FOLDS = (
     ("hand-creased", "creased by hand, at ticks"),
 )
 
+MOVING = ("cut", "score")
+
 
 class CuttingPanel(Panel):
     """Cutter, settings, time; for hand cutting the printed pages."""
@@ -120,14 +122,15 @@ class CuttingPanel(Panel):
                 if number:
                     words = f"Change the setting. {words}"
                 self._list.addWidget(label(words, "look" if number else "", wrap=True))
-        profile = plan.profile
-        paths = [p for s in plan.sheets for p in s.paths]
-        cut = sum(p.length * p.passes for p in paths if p.role == "cut")
-        score = sum(p.length for p in paths if p.role == "score")
-        moving = cut / profile.speed("cut") + score / profile.speed("score")
-        lifts = profile.lift * len(paths)
-        change = profile.tool_change * plan.tool_changes
-        load = profile.loading * len(plan.sheets)
+        strokes = [(p, s.profile) for s in plan.sheets for p in s.paths]
+        cut = sum(p.length * p.passes for p, _ in strokes if p.role == "cut")
+        score = sum(p.length for p, _ in strokes if p.role == "score")
+        moving = sum(
+            p.length * p.passes / by.speed(p.role) for p, by in strokes if p.role in MOVING
+        )
+        lifts = sum(by.lift for _, by in strokes)
+        change = sum(s.profile.tool_change * s.tool_changes for s in plan.sheets)
+        load = sum(s.profile.loading for s in plan.sheets)
         terms = (
             reckon(
                 f"cutting {cut / 1000:.1f} m, scoring {score / 1000:.1f} m",
@@ -135,7 +138,7 @@ class CuttingPanel(Panel):
                 "length over speed, every pass",
                 unit="s",
             ),
-            constant(f"{len(paths)} lifts", lifts, "s", Mark.MEMORY),
+            constant(f"{len(strokes)} lifts", lifts, "s", Mark.MEMORY),
             constant(f"{plan.tool_changes} tool changes", change, "s", Mark.MEMORY),
             constant(f"{len(plan.sheets)} sheets loaded", load, "s", Mark.MEMORY),
             reckon(

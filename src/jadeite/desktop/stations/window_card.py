@@ -2,18 +2,27 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout
+from pathlib import Path
 
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout
+
+from jadeite.core.boards import with_own
+from jadeite.core.errors import FileError
+from jadeite.core.formats.svg_outline import read_outline
+from jadeite.core.parts import LINING
 from jadeite.core.patterns import LEAST_CELL, MOST_CELL, MOTIFS, USUAL_CELL
 from jadeite.core.pipeline import windows_in_walls
-from jadeite.core.project import Window
+from jadeite.core.project import Outline, Window
 from jadeite.core.shapes.windows import LEAST_FRAME, MOST_FRAME, SOLID, USUAL_FRAME
 from jadeite.core.units import System
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.session import Session
-from jadeite.desktop.widgets import Card, Segmented, button
+from jadeite.desktop.widgets import Card, button
 
 __all__ = ["WindowCard"]
+
+
+FROM_FILE = "from-file"  # stands for an outline that is yet to be read
 
 
 class WindowCard(Card):
@@ -23,15 +32,17 @@ class WindowCard(Card):
         super().__init__("Window")
         self.session = session
         self.where: tuple[str, str] | None = None
+        self.system: System = "mm"
         self.motif = QComboBox()
         self.motif.setAccessibleName("Pattern of the window")
-        self.motif.addItem("none", "")
-        self.motif.addItem("plain", "plain")
-        for motif in MOTIFS.values():
-            self.motif.addItem(motif.title, motif.key)
+        self._fill_motifs(())
         self.motif.setFixedWidth(168)
-        self.motif.activated.connect(lambda _: self._change())
-        self.row("Pattern", self.motif, "Cut out of the panel, with bridges that hold.")
+        self.motif.activated.connect(lambda _: self._choose_motif())
+        self.row(
+            "Pattern",
+            self.motif,
+            "Cut out of the panel, with bridges that hold. An SVG file adds an outline of yours.",
+        )
         self.size = LengthEdit("Size of the pattern", LEAST_CELL, MOST_CELL)
         self.size.set_value(USUAL_CELL)
         self.frame = LengthEdit("Frame of the window", LEAST_FRAME, MOST_FRAME)
@@ -43,10 +54,16 @@ class WindowCard(Card):
             edit.edited.connect(lambda _: self._change())
             edit.refused.connect(session.trouble)
             self.row(words, edit, tip)
-        self.lining = Segmented((("none", "no"), ("lined", "yes")), "Lining")
-        self.lining.set_value("none")
-        self.lining.chosen.connect(lambda _: self._change())
-        self.row("Lining", self.lining, "Translucent paper behind it, 4 mm larger all round.")
+        self.lining = QComboBox()
+        self.lining.setAccessibleName("Lining of the window")
+        self.lining.setFixedWidth(168)
+        self.lining.activated.connect(lambda _: self._change())
+        self.row(
+            "Lining",
+            self.lining,
+            "Behind the window, 4 mm larger all round; one kind for all windows. Tissue is cut by "
+            "hand along its printed outline.",
+        )
         line = QHBoxLayout()
         self.walls = button("In every wall", lambda: self._every_wall(vary=False), "plain")
         self.walls.setToolTip("The same window in every wall that can have one.")
@@ -57,6 +74,57 @@ class WindowCard(Card):
         line.addStretch(1)
         self.body.addLayout(line)
 
+    def _fill_motifs(self, own: tuple[Outline, ...]) -> None:
+        """All patterns, those of the maker's own, and the way to another."""
+        wanted = [("none", ""), ("plain", "plain")]
+        wanted += [(motif.title, motif.key) for motif in MOTIFS.values()]
+        wanted += [(outline.title, outline.key) for outline in own]
+        wanted += [("from an SVG file …", FROM_FILE)]
+        have = [(self.motif.itemText(i), self.motif.itemData(i)) for i in range(self.motif.count())]
+        if wanted != have:
+            self.motif.clear()
+            for words, key in wanted:
+                self.motif.addItem(words, key)
+
+    def _fill_linings(self) -> None:
+        """No lining, and every board at hand that lets light through."""
+        at_hand = with_own((*self.session.library.boards, *self.session.project.own_boards))
+        wanted = [("none", "")] + [(b.title, b.key) for b in at_hand if b.lets_light_through]
+        have = [(self.lining.itemText(i), self.lining.itemData(i))
+                for i in range(self.lining.count())]  # fmt: skip
+        if wanted != have:
+            self.lining.clear()
+            for words, key in wanted:
+                self.lining.addItem(words.lower(), key)
+
+    def _choose_motif(self) -> None:
+        if self.motif.currentData() != FROM_FILE:
+            self._change()
+            return
+        name, _ = QFileDialog.getOpenFileName(
+            self, "An outline for windows", "", "Drawings (*.svg);;All files (*)"
+        )
+        if name:
+            self.take_in(Path(name))
+        else:
+            self.show_panel(self.where, self.system)
+
+    def take_in(self, path: Path) -> None:
+        """Use an outline from an SVG file in this window; it is kept in the project."""
+        try:
+            outline = read_outline(path)
+        except FileError as error:
+            self.session.trouble.emit(f"Window: {error}")
+            self.show_panel(self.where, self.system)
+            return
+        project = self.session.project
+        kept = tuple(o for o in project.outlines if o.key != outline.key)
+        self._fill_motifs((*kept, outline))
+        self.motif.setCurrentIndex(self.motif.findData(outline.key))
+        wanted = self._wanted(self._number())
+        windows = self._others() + ((wanted,) if wanted is not None else ())
+        self.session.edit(outlines=(*kept, outline), windows=windows)
+
     def _others(self) -> tuple[Window, ...]:
         return tuple(w for w in self.session.project.windows if (w.piece, w.panel) != self.where)
 
@@ -65,7 +133,7 @@ class WindowCard(Card):
         if self.where is None or not motif:
             return None
         piece, panel = self.where
-        lined = self.lining.value() == "lined"
+        lined = bool(self.lining.currentData())
         return Window(piece=piece, panel=panel, motif=motif, frame=self.frame.value(),
                       size=self.size.value(), number=number, lined=lined)  # fmt: skip
 
@@ -79,8 +147,17 @@ class WindowCard(Card):
             return
         wanted = self._wanted(self._number())
         windows = self._others() + ((wanted,) if wanted is not None else ())
-        if windows != self.session.project.windows:
-            self.session.edit(windows=windows)
+        project, changes = self.session.project, {}
+        if windows != project.windows:
+            changes["windows"] = windows
+        key = str(self.lining.currentData() or "")
+        if wanted is not None and key and key != self.session.work.boards[LINING].key:
+            changes["boards"] = {**project.boards, LINING: key}
+            more = [b for b in self.session.library.boards if b.key == key]
+            known = {b.key for b in project.own_boards}
+            changes["own_boards"] = (*project.own_boards, *(b for b in more if key not in known))
+        if changes:
+            self.session.edit(**changes)
 
     def _every_wall(self, *, vary: bool) -> None:
         wanted = self._wanted()
@@ -101,7 +178,7 @@ class WindowCard(Card):
     def show_panel(self, where: tuple[str, str] | None, system: System) -> None:
         """The window of a panel, if it can have one."""
         design = self.session.work.design
-        self.where = where
+        self.where, self.system = where, system
         can = False
         if design is not None and where is not None:
             piece = next((p for p in design.pieces if p.name == where[0]), None)
@@ -111,10 +188,13 @@ class WindowCard(Card):
         if not can:
             return
         mine = [w for w in self.session.project.windows if (w.piece, w.panel) == where]
+        self._fill_motifs(self.session.project.outlines)
+        self._fill_linings()
         self.motif.setCurrentIndex(self.motif.findData(mine[0].motif) if mine else 0)
         if mine:
             self.size.set_value(mine[0].size, system)
             self.frame.set_value(mine[0].frame, system)
-            self.lining.set_value("lined" if mine[0].lined else "none")
+        key = self.session.work.boards[LINING].key if mine and mine[0].lined else ""
+        self.lining.setCurrentIndex(max(0, self.lining.findData(key)))
         for part in (self.size, self.frame, self.lining, self.walls, self.varied):
             part.setEnabled(bool(mine))

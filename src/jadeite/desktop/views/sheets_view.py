@@ -7,7 +7,7 @@ import math
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
-from jadeite.core.cutting import CutterProfile, SheetCut, place_at
+from jadeite.core.cutting import SheetCut, place_at
 from jadeite.core.pictures import Label, Picture, sheet_picture
 from jadeite.core.pictures.flat import AROUND
 from jadeite.core.units import format_duration
@@ -99,7 +99,7 @@ class SheetsView(Chart):
             number = self.sheet if self.playing else i
             done = None
             if self.playing:
-                done = place_at(cut, self.time * cut.seconds, self._profile())
+                done = place_at(cut, self.time * cut.seconds)
             title = f"Sheet {number + 1}: {cut.sheet.stock.name}, {cut.board.title.lower()}"
             picture = sheet_picture(
                 cut, pieces, p, colours, scale, 1.0, done=done, system=self.system, title=title
@@ -112,14 +112,10 @@ class SheetsView(Chart):
             self._add_clock(out, shown[0])
         return out
 
-    def _profile(self) -> CutterProfile:
-        assert self.session.sheets is not None
-        return self.session.sheets.cutting.profile
-
     def _add_clock(self, out: Picture, cut: SheetCut) -> None:
         p = self.palette_
         seconds = self.time * cut.seconds
-        index, _ = place_at(cut, seconds, self._profile())
+        index, _ = place_at(cut, seconds)
         words = {
             "score": "scoring",
             "inner": "cutting out the inside",

@@ -91,7 +91,7 @@ def cured(family: ShapeFamily, inside, boards, chosen, error: FieldError) -> boo
     """Whether the value that a refusal names ends it."""
     if "larger inside" in error.cure:
         inside = tuple(min(6 * v, family.largest) for v in inside)
-    number = re.match(r"Use ([0-9.]+[0-9])", error.cure)
+    number = re.match(r"Use ([0-9.]*[0-9])", error.cure)
     words = error.field.removeprefix("inside ")
     if number and words in AXES:
         inside = list(inside)

@@ -10,6 +10,8 @@ from hypothesis import example, given, settings
 
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.contents import Light
+from jadeite.core.errors import FieldError
+from jadeite.core.folding import crossings, folded_faces
 from jadeite.core.patterns import MOTIFS
 from jadeite.core.pipeline import arrange_contents, windows_in_walls, work_up
 from jadeite.core.project import Project, Shape, Window, changed
@@ -95,3 +97,35 @@ def test_a_path_lantern_with_patterned_sides(motif) -> None:  # type: ignore[no-
     assert kinds == {"perforated"}
     titles = [s.title for s in assembly_plan(work.design, lift_of(work.design), GLUE).steps]
     assert "Glue the 4 linings behind the windows" in titles
+
+
+@pytest.mark.parametrize(("sides", "across"), [(4, 58.0), (6, 80.0), (10, 140.0), (4, 30.0)])
+def test_the_lid_opens_under_the_handle(sides, across) -> None:  # type: ignore[no-untyped-def]
+    """At every moment of its fold, its flaps bent, nothing passes the strap."""
+    design = build(FAMILY, (across, across, 60.0), sides=sides, handle="strap", measured="round")
+    lift = lift_of(design)
+    joined, passed = lift.after_mount(0), 0
+    for value in np.linspace(joined, 1.0, 60):
+        matrices = lift.pose(float(value)).matrices
+        faces = folded_faces(design, matrices)
+        hits = crossings(faces)
+        strap = [(a.panel, b.panel) for a, b, _ in hits if "handle" in (a.piece, b.piece)]
+        bent = abs(matrices["lantern"]["tuck.2"][:3, 2] @ matrices["lantern"]["lid"][:3, 2]) < 0.02
+        assert not (bent and [pair for pair in strap if set(pair) & LID])
+        lid = matrices["lantern"]["lid"][:3, 2]
+        passed += bool(abs(lid[2]) < 0.99)
+    assert passed > 3
+
+
+LID = {"lid", *(f"tuck.{k}" for k in range(2, 11))}
+
+
+def test_a_folded_lock_has_four_flaps_and_no_glue_below() -> None:
+    """Other numbers of sides are refused with a cure."""
+    design = build(FAMILY, (70.0, 70.0, 100.0), bottom="lock")
+    names = {p.name for p in design.pieces[0].panels if p.name.startswith("lock-")}
+    assert {"lock-back", "lock-front", "lock-wall-2", "lock-wall-4"} <= names
+    assert not [j for j in design.joints if j.kind == "glue" and "lock" in j.tab[1]]
+    for chosen in ({"bottom": "lock", "sides": 5}, {"handle": "strap", "sides": 5}):
+        with pytest.raises(FieldError, match=r"Use [46]"):
+            build(FAMILY, (70.0, 70.0, 100.0), **chosen)

@@ -5,13 +5,15 @@ Each is a net with its place in the shared space; the family joins it.
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Floats, Piece
 
-__all__ = ["folded_strap", "standing_plate", "strap_handle", "upright_plate"]
+__all__ = ["arched_strap", "folded_strap", "standing_plate", "strap_handle", "upright_plate"]
 
 Fitting = tuple[Piece, Floats]  # a net, and the 4 x 4 matrix of its place
 
@@ -55,6 +57,36 @@ def upright_plate(
     half = wide / 2
     ring = np.array([[-half, y, low], [half, y, low], [half, y, high], [-half, y, high]])
     net.base(name, ring, title=title, role="plate")
+    return net.build(), net.placement
+
+
+def arched_strap(
+    name: str, title: str, board: Board, degrees: float, half: float, wide: float,
+    heights: tuple[float, float, float],
+) -> Fitting:  # fmt: skip
+    """A strap over something, from wall to wall, in the direction ``degrees`` from x.
+
+    Panels ``grip``, ``riser.first`` and ``.second``, and flat below them
+    ``foot.first`` and ``.second``, ``half`` mm from the middle.  ``heights`` are
+    (low, rim, high): feet end, risers begin, and the grip lies, in mm.
+    """
+    (low, rim, high), w = heights, wide / 2
+    net = ClosedForm(name, title, board)
+    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    turn = np.array([[c, -s, 0.0], [s, c, 0.0], [0.0, 0.0, 1.0]])
+
+    def face(points: list[list[float]]) -> Floats:
+        return np.asarray(np.array(points, float) @ turn.T)
+
+    grip = net.base(
+        "grip", face([[half, -w, high], [half, w, high], [-half, w, high], [-half, -w, high]])
+    )
+    for side, x in (("first", half), ("second", -half)):
+        v = w if x > 0 else -w
+        up = face([[x, -v, rim], [x, v, rim], [x, v, high], [x, -v, high]])
+        riser = net.face(f"riser.{side}", up, grip, title="riser", role="strap")
+        end = face([[x, -v, low], [x, v, low], [x, v, rim], [x, -v, rim]])
+        net.face(f"foot.{side}", end, riser, title="foot", role="strap", lean="valley")
     return net.build(), net.placement
 
 

@@ -9,12 +9,12 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
-from jadeite.core.errors import FieldError
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Hollow
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
+from jadeite.core.shapes.lock_bottom import REACH, LockBase, check_lock, locked
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -29,7 +29,6 @@ __all__ = ["CARTON"]
 
 MIN_INSIDE = 15.0  # mm; from memory, smaller flaps cannot be tucked
 MAX_INSIDE = 800.0  # mm; from memory, beyond any board here
-LOCK_LENGTH, LOCK_WIDTH = 30.0, 24.0  # mm; from memory, a smaller lock bottom has no tongue left
 TUCK = 15.0  # mm; from memory, how deep a tuck flap reaches
 TUCK_SHARE = 0.45  # of the inside height at most; from memory
 DUST = 25.0  # mm; from memory, the most that a dust flap needs to reach
@@ -39,8 +38,6 @@ FRICTION = 6.0  # mm; from memory, a friction slit at either end of the tuck fla
 FRICTION_GAP = 0.5  # mm; from memory, the slit stands open by this
 NOTCH = 9.0  # mm; from memory, half the width of a fingertip notch
 NOTCH_SHARE = 0.25  # of the front's width and height; from memory
-# from memory: the lock bottom, as shares of its width (along the tongue) and length (across)
-REACH, NOTCH_DEEP, TONGUE, TONGUE_WIDE = 0.65, 0.2, 0.3, 0.4
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 
 # from memory
@@ -100,22 +97,14 @@ def build_carton(
     check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
     board, bottom = boards["carton"], str(options["bottom"])
     if bottom == "lock":
-        for axis, value, least in (
-            ("length", inside[0], LOCK_LENGTH),
-            ("width", inside[1], LOCK_WIDTH),
-        ):
-            if value < least:
-                raise FieldError(
-                    f"inside {axis}",
-                    f"{value:.1f} mm leaves no room for a folded lock bottom",
-                    f"Use {least:.0f} mm, or a glued bottom.",
-                )
+        check_lock(inside)
     t = board.thickness
     body = _Body(inside, t)
+    base = LockBase(body.x, body.y, inside[0], inside[1], t)
     net = ClosedForm("carton", "carton", board)
     # undersides of back, side and front walls: where each one's bottom flap hangs
     low = {
-        "lock": (-1.5 * t, -2.5 * t, -3.5 * t),
+        "lock": base.feet,
         "glued": (-1.5 * t, -1.5 * t, -1.5 * t),
         "tuck": (-1.5 * t, -0.5 * t, -t),
     }[bottom]
@@ -139,7 +128,7 @@ def build_carton(
         for wall in (right, back, left):
             net.tab(f"tab.{wall.name}", wall, floor, title=f"floor, {wall.title}")
     else:
-        _locked(net, body, back, right, left, front)
+        locked(net, base, (back, right, left, front))
     half = min(NOTCH, NOTCH_SHARE * inside[0], NOTCH_SHARE * inside[2])
     if options["thumb-notch"] == "one":
         side = front.side_towards((0, 0, 1))
@@ -217,87 +206,6 @@ def _tucked(
         net.joint("tuck", one, lid, f"{one.title} under the {whole}")
     net.joint("tuck", flap, front, f"{flap.title} behind the front")
     return [*dust, lid, flap]
-
-
-def _locked(net: ClosedForm, body: _Body, back: Face, right: Face, left: Face, front: Face) -> None:
-    """The folded lock: the notched flap, both sides, and a last one that tucks under the first."""
-    (length, width, _), t = body.inside, body.t
-    down = (0.0, 0.0, -1.0)
-    end = t / 2 + PLAY
-    across = 2 * body.x - 2 * end
-    tongue = TONGUE_WIDE * length
-    deep, cut = REACH * width, NOTCH_DEEP * width
-    notch = tongue / 2 + 2 * PLAY
-    c = across / 2
-    slope = min(4.0, c / 6)
-    first = net.flap(
-        "lock-back",
-        back,
-        back.side_towards(down),
-        np.array(
-            [[0, 0], [across, 0], [across - slope, deep], [c + notch, deep],
-             [c + notch, deep - cut], [c - notch, deep - cut], [c - notch, deep], [slope, deep]]
-        ),
-        90.0,
-        title="notched flap",
-        start=end,
-    )  # fmt: skip
-    inset = 2 * t + 1.0
-    reach = 2 * body.y - 2 * inset
-    side_deep = body.x - tongue / 2 - 2 * PLAY
-    taper = min(side_deep / 2, reach / 5)
-    sides = [
-        net.flap(
-            f"lock-{wall.name}",
-            wall,
-            wall.side_towards(down),
-            np.array([[0, 0], [reach, 0], [reach - taper, side_deep], [taper, side_deep]]),
-            90.0,
-            title=f"{wall.title} side flap",
-            start=inset,
-        )
-        for wall in (right, left)
-    ]
-    # the tongue steps up just before the edge of the notch
-    step_at = body.y - (deep - cut) - t / 2 - PLAY
-    last_deep = step_at + body.y
-    last = net.flap(
-        "lock-front",
-        front,
-        front.side_towards(down),
-        np.array([[0, 0], [across, 0], [c + tongue / 2, last_deep], [c - tongue / 2, last_deep]]),
-        90.0,
-        title="last flap",
-        start=end,
-    )
-    step = net.flap(
-        "lock-step",
-        last,
-        2,
-        np.array([[0, 0], [tongue, 0], [tongue, 3 * t], [0, 3 * t]]),
-        90.0,
-        title="tongue, bend",
-        role="gusset",
-        kind="rolled",
-    )
-    far = TONGUE * width
-    draw = min(3.0, tongue / 6)
-    tip = net.flap(
-        "lock-tongue",
-        step,
-        2,
-        np.array([[0, 0], [tongue, 0], [tongue - draw, far], [draw, far]]),
-        -90.0,
-        title="tongue",
-        role="gusset",
-        kind="rolled",
-    )
-    for one in sides:
-        net.before(first, one)
-        net.before(one, last)
-        net.joint("tuck", one, last, f"{one.title} over the last flap")
-        net.joint("tuck", one, first, f"{one.title} under the notched flap")
-    net.joint("tuck", tip, first, "tongue into the notched flap")
 
 
 def _sizes(inside: Size, body: _Body, slits: float) -> dict[str, Reckoning]:

@@ -10,11 +10,14 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.errors import FieldError
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Floats
+from jadeite.core.nets.model import Design, Floats, Joint, Piece
 from jadeite.core.nets.ring_box import ngon
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes, side_dimension
+from jadeite.core.shapes.fittings import arched_strap
+from jadeite.core.shapes.lock_bottom import LockBase, check_lock, locked
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -33,6 +36,9 @@ TUCK, TUCK_SHARE = 12.0, 0.3  # mm, and of the wall's height, that the lid's fla
 TUCK_TAPER = 0.25  # of a flap's depth that its ends draw in; from memory
 WEDGE_SHARE = 0.5  # of its side is the most that a flap beside the hinge draws in; from memory
 SQUARE = math.pi / 2 - 1e-9  # exact, less rounding
+OPEN_RISE, BESIDE = 0.6, 5.0  # of what is across, and mm of air; from memory
+STRAP, STRAP_SHARE, STRAP_FOOT = 16.0, 0.6, 9.0  # mm, of a side, and mm glued; from memory
+SAME = 1e-6  # mm; rounding, of corners at one height
 PLAY = 0.3  # mm; from memory, between the lid's flaps and the walls
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 
@@ -51,8 +57,16 @@ OPTIONS = (
         "bottom",
         "Bottom",
         "glued",
-        "A glued floor carries the light; without one the lantern is put over it.",
-        choices=(("glued", "glued floor"), ("open", "open")),
+        "A glued floor carries the light; so does a folded lock of four flaps, without glue; "
+        "open, the lantern is put over it.",
+        choices=(("glued", "glued floor"), ("lock", "folded lock"), ("open", "open")),
+    ),
+    Option(
+        "handle",
+        "Handle",
+        "none",
+        "A strap glued to two walls that face each other, so high that the lid opens under it.",
+        choices=(("none", "none"), ("strap", "strap")),
     ),
 )
 
@@ -65,7 +79,7 @@ class _Form:
     phase: float
     wall: float  # inradius of the walls
     lid: float  # inradius of the lid's flaps
-    low: float
+    low: tuple[float, ...]  # where each wall ends
     lid_at: float
     rim: float  # of the walls beside the lid
     tuck: float
@@ -83,35 +97,123 @@ def build_lantern(
     """
     check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
     board, sides = boards["lantern"], round(float(options["sides"]))
-    t, lid, floor = board.thickness, options["top"] == "lid", options["bottom"] == "glued"
+    t, lid, bottom = board.thickness, options["top"] == "lid", options["bottom"]
+    _check_sides(sides, options)
     ring = ring_for(inside, sides, options)
     wall = ring.inradius + 1.5 * t + PLAY  # within it lie the seam's tab, or a flap of the lid
     lid_at = inside[2] + t / 2
+    across = 2 * ring.inradius
+    lock = LockBase(wall, wall, across, across, t)
+    low = [-1.5 * t if bottom == "glued" else 0.0] * sides
+    if bottom == "lock":
+        check_lock((across, across, inside[2]))
+        back, beside, front = lock.feet
+        low = [back, beside, front, beside]
     form = _Form(
-        sides, ring.phase, wall, wall - t - PLAY, -1.5 * t if floor else 0.0, lid_at,
+        sides, ring.phase, wall, wall - t - PLAY, tuple(low), lid_at,
         lid_at + t / 2 if lid else inside[2], min(TUCK, TUCK_SHARE * inside[2]),
     )  # fmt: skip
     net = ClosedForm("lantern", "lantern", board)
     walls = _walls(net, form, lid)
-    if floor:
+    if bottom == "glued":
         _floor(net, form, walls)
+    elif bottom == "lock":
+        locked(net, lock, (walls[0], walls[1], walls[3], walls[2]))
     closers = _lid(net, form, walls, t) if lid else []
     net.tab("seam", walls[-1], walls[0], title="seam, the last wall to the first")
+    if bottom == "lock":  # the seam's tab stays above the flaps
+        net.keep_clear(walls[0], _along_foot(walls[0], 5.5 * t))
     piece = net.build()
     side = 2 * wall * math.tan(math.pi / sides)
+    pieces, placements, joints = [piece], {"lantern": net.placement}, list(net.joints)
+    sizes = _sizes(inside, ring, form, side, lid)
+    if options["handle"] == "strap":
+        arch = _handle(form, board, boards["handle"], side, lid)
+        pieces.append(arch.piece)
+        placements["handle"] = arch.place
+        joints += arch.joints
+        sizes["handle-rise"] = arch.rise
     return Design(
         family="lantern",
         title=f"Lantern with {sides} sides",
-        pieces=(piece,),
-        placements={"lantern": net.placement},
-        joints=tuple(net.joints),
+        pieces=tuple(pieces),
+        placements=placements,
+        joints=tuple(joints),
         hollow=hollow_of(inside, options, 0.0),
-        sizes=_sizes(inside, ring, form, side, lid),
+        sizes=sizes,
         dimensions=(side_dimension("lantern", "wall-1", walls[0].outline),),
         surfaces={"floor": 0.0, "rim": inside[2]},
         closers=frozenset(("lantern", name) for name in closers),
-        mouth=(0.0, 0.0, 1.0 if floor or lid else -1.0),
-    )
+        mouth=(0.0, 0.0, -1.0 if bottom == "open" and not lid else 1.0),
+        mounts={"handle": ("lantern", 0)} if len(pieces) > 1 else {},
+        hints={"handle": "Its ends lie on the outside of the walls, below the rim; leave the lid "
+                         "free to open."},
+    )  # fmt: skip
+
+
+def _check_sides(sides: int, options: Mapping[str, OptionValue]) -> None:
+    """Refuse a number of sides that has no lock, or no walls that face each other."""
+    if options["bottom"] == "lock" and sides != 4:
+        raise FieldError("sides", "a folded lock needs four walls", "Use 4, or a glued bottom.")
+    if options["handle"] == "strap" and sides % 2:
+        raise FieldError(
+            "sides", "a handle needs two walls that face each other", f"Use {sides + 1}."
+        )
+
+
+def _along_foot(wall: Face, high: float) -> Floats:
+    """A strip along the foot of a wall, (4, 2) in its flat plane."""
+    points = wall.space()
+    low = points[points[:, 2] < points[:, 2].min() + SAME]
+    up = np.array([0.0, 0.0, high])
+    return wall.flat(np.array([low[0], low[1], low[1] + up, low[0] + up]))
+
+
+@dataclass(frozen=True)
+class _Arch:
+    piece: Piece
+    place: Floats
+    joints: tuple[Joint, ...]
+    rise: Reckoning
+
+
+def _handle(form: _Form, board: Board, strap: Board, side: float, lid: bool) -> _Arch:
+    """A strap over the rim, between walls that face each other beside the lid's hinge."""
+    first = max(1, form.sides // 4)
+    across = 2 * form.wall
+    wide = min(STRAP, STRAP_SHARE * side)
+    if lid:  # seen from the hinge, its inner edge is the hardest to pass
+        swing = math.hypot(across, form.tuck)
+        inner = form.wall - wide / 2
+        rise = reckon(
+            "Handle above the rim",
+            math.sqrt(swing**2 - inner**2) + BESIDE,
+            "so high that the lid, turned up with its flaps bent, passes under it",
+            given("lid and its flap", swing),
+            given("hinge to the strap", inner),
+            constant("air", BESIDE, "mm", Mark.MEMORY),
+        )
+    else:
+        rise = reckon(
+            "Handle above the rim",
+            OPEN_RISE * across + BESIDE,
+            "room for a hand",
+            given("across the walls", across),
+            constant("of it", OPEN_RISE, "", Mark.MEMORY),
+            constant("more", BESIDE, "mm", Mark.MEMORY),
+        )
+    half = form.wall + (board.thickness + strap.thickness) / 2
+    piece, place = arched_strap(
+        "handle", "handle", strap, form.phase + 360.0 / form.sides * first, half, wide,
+        (form.rim - STRAP_FOOT, form.rim, form.rim + rise.value),
+    )  # fmt: skip
+    walls = first + 1, first + 1 + form.sides // 2
+    joints = tuple(
+        Joint("glue", ("handle", f"foot.{name}"), ("lantern", f"wall-{number}"),
+              f"handle on wall {number}", "outside")
+        for name, number in zip(("first", "second"), walls, strict=True)
+    )  # fmt: skip
+    return _Arch(piece, place, joints, rise)
 
 
 def _walls(net: ClosedForm, form: _Form, lid: bool) -> list[Face]:
@@ -121,7 +223,8 @@ def _walls(net: ClosedForm, form: _Form, lid: bool) -> list[Face]:
     for i in range(form.sides):
         (x0, y0), (x1, y1) = ring[i], ring[(i + 1) % form.sides]
         top = form.lid_at if lid and i == 0 else form.rim
-        corners = np.array([[x0, y0, form.low], [x1, y1, form.low], [x1, y1, top], [x0, y0, top]])
+        low = form.low[i]
+        corners = np.array([[x0, y0, low], [x1, y1, low], [x1, y1, top], [x0, y0, top]])
         name, title = f"wall-{i + 1}", f"wall {i + 1}"
         if i == 0:
             walls.append(net.base(name, corners, title=title, role="wall"))
@@ -133,7 +236,7 @@ def _walls(net: ClosedForm, form: _Form, lid: bool) -> list[Face]:
 def _floor(net: ClosedForm, form: _Form, walls: list[Face]) -> None:
     """A floor on the first wall, over tabs of all the others."""
     ring = ngon(form.wall, form.sides, form.phase)
-    corners = np.column_stack([ring, np.full(form.sides, form.low)])[::-1]  # seen from below
+    corners = np.column_stack([ring, np.full(form.sides, form.low[0])])[::-1]  # seen from below
     floor = net.face("floor", corners, walls[0], title="floor", role="floor")
     for wall in walls[1:]:
         net.tab(f"foot.{wall.name}", wall, floor, title=f"floor, {wall.title}")
@@ -174,6 +277,7 @@ def _lid(net: ClosedForm, form: _Form, walls: list[Face], t: float) -> list[str]
         )
         side = lid.side_towards((*_outward(normals[i]), 0.0))
         flap = net.flap(f"tuck.{i + 1}", lid, side, outline, 90.0, title=f"lid flap {i + 1}")
+        net.before(flap, lid)
         net.joint("tuck", flap, walls[i], f"{flap.title} behind {walls[i].title}")
         names.append(flap.name)
     return names
@@ -195,10 +299,10 @@ def _sizes(inside: Size, ring: Ring, form: _Form, side: float, lid: bool) -> dic
     )
     out["wall-height"] = reckon(
         "Wall, foot to rim",
-        form.rim - form.low,
+        form.rim - form.low[0],
         "inside height, and the plies above and below it",
         given("inside height", inside[2]),
-        given("below the hollow", -form.low),
+        given("below the hollow", -form.low[0]),
     )
     if lid:
         out["lid-flap"] = reckon(
@@ -219,7 +323,7 @@ def lantern_board_area(
     sides = round(float(options["sides"]))
     factor = sides * math.tan(math.pi / sides)
     reach = np.hypot(length, width) / 2
-    ends = (options["top"] == "lid") + (options["bottom"] == "glued")
+    ends = (options["top"] == "lid") + (options["bottom"] != "open")
     return (2 * factor * reach + USUAL_TAB) * (height + ends * USUAL_TAB) + ends * factor * reach**2
 
 
@@ -229,11 +333,13 @@ LANTERN = register(
         title="Lantern",
         short="Lantern",
         about="Three to ten walls round a light; the lid tucks in and is never glued.",
-        parts=(("lantern", "Lantern"),),
+        parts=(("lantern", "Lantern"), ("handle", "Handle")),
         options=OPTIONS,
         build=build_lantern,
         board_area=lantern_board_area,
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
+        when={"handle": ("handle", "strap")},
+        follows={"handle": "lantern"},
     )
 )

@@ -38,6 +38,7 @@ from jadeite.core.judgement import (
     contents_findings,
     mass_of_contents,
     overlay_findings,
+    passing_findings,
     round_findings,
     showing_findings,
 )
@@ -242,7 +243,8 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
         found += proof
         found += round_findings(project, arrangement, design)
         if not any(f.level is Level.BLOCKED for f in found):
-            found += body_findings(bodies_of(project, arrangement, design), design)
+            bodies = bodies_of(project, arrangement, design)
+            found += body_findings(bodies, design) or passing_findings(bodies, design)
         found += overlay_findings(design, joints)
         found += showing_findings(design, family)
         found += design.findings

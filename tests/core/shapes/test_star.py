@@ -97,9 +97,10 @@ def test_the_last_point_opens_for_the_light() -> None:
     assert kinds == {"tuck"}
     titles = [s.title for s in assembly_plan(design, lift_of(design), GLUE, ["light"]).steps]
     assert titles.index("Put in light") < titles.index("Put the lid on")
-    turned = design.placements["point-3"].copy()
+    glued = next(p.name for p in design.pieces[1:] if p.name != last)
+    turned = design.placements[glued].copy()
     turned[:3, 3] *= 1.01
-    bad = dataclasses.replace(design, placements={**design.placements, "point-3": turned})
+    bad = dataclasses.replace(design, placements={**design.placements, glued: turned})
     assert "joint-open" in {f.code for f in prove(bad)[1]}
 
 

@@ -4,6 +4,7 @@ from jadeite.core.judgement.boards import board_findings
 from jadeite.core.judgement.closed import (
     body_findings,
     overlay_findings,
+    passing_findings,
     round_findings,
     showing_findings,
 )
@@ -16,6 +17,7 @@ __all__ = [
     "contents_findings",
     "mass_of_contents",
     "overlay_findings",
+    "passing_findings",
     "round_findings",
     "showing_findings",
 ]

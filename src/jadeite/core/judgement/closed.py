@@ -7,9 +7,11 @@ from collections.abc import Sequence
 import numpy as np
 from shapely.geometry import Polygon
 
+from jadeite.core.assembly.order import making_order
 from jadeite.core.contents import Arrangement
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import Body, JointReport, body_gap, folded_faces, round_gap
+from jadeite.core.folding.passing import in_the_way
 from jadeite.core.folding.showing import backs_outside, covered_openings
 from jadeite.core.nets import Design
 from jadeite.core.placing import beyond_round
@@ -17,7 +19,13 @@ from jadeite.core.project import Project
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text
 
-__all__ = ["body_findings", "overlay_findings", "round_findings", "showing_findings"]
+__all__ = [
+    "body_findings",
+    "overlay_findings",
+    "passing_findings",
+    "round_findings",
+    "showing_findings",
+]
 
 TOUCH = 1e-3  # mm; rounding, a thing may touch a ply
 UPRIGHT = 0.999  # cosine; rounding
@@ -75,6 +83,26 @@ def body_findings(bodies: Sequence[Body], design: Design) -> list[Finding]:
                     "contents",
                 )
             )
+    return out
+
+
+def passing_findings(bodies: Sequence[Body], design: Design) -> list[Finding]:
+    """Things that do not go straight in and out through the mouth, its flaps and lids open."""
+    opened = {(m.piece, name) for m in making_order(design) if m.closing for name in m.folds}
+    out = []
+    for met in in_the_way(design, bodies, opened):
+        panel = design.piece(met.piece).panel(met.panel)
+        out.append(
+            Finding(
+                Level.LOOK,
+                "thing-cannot-pass",
+                f"{met.body[:1].upper()}{met.body[1:]} does not go straight in or out: "
+                f"{panel.title} reaches {number_text(met.depth)} mm into its way. Tilt it, or "
+                "make the opening larger.",
+                f"{met.piece}/{met.panel}",
+                "contents",
+            )
+        )
     return out
 
 

@@ -11,6 +11,7 @@ tilt
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -20,7 +21,14 @@ from jadeite.core.boards.fit_rules import TAB_DEPTH
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Floats, Joint, Piece
 
-__all__ = ["Dome", "about_z", "gore_half_width", "gore_ring"]
+__all__ = [
+    "Dome",
+    "about_z",
+    "gore_half_width",
+    "gore_ring",
+    "gores_all_round",
+    "seam_tab",
+]
 
 LEAST_WIDTH = 14.0  # mm; from memory, a narrower facet carries no tab
 TAB_SHARE = 0.4  # of the facet it lies on; from memory
@@ -123,14 +131,9 @@ def gore_ring(
             )
         )
     tangent = math.tan(math.pi / dome.sides)
-    widths = []
     for k, face in enumerate(faces[:-1]):
-        low, high = _section(dome, k)
-        widths.append(2 * min(low[0], high[0]) * tangent)
-        if widths[-1] < LEAST_WIDTH:
-            continue
-        ghost = net.ghost(f"next.{k}", _matching(face, dome), face)
-        net.tab(f"tab.{k}", face, ghost, title="seam", depth=min(TAB_DEPTH, widths[-1] * TAB_SHARE))
+        narrow = 2 * min(r for r, _ in _section(dome, k)) * tangent
+        seam_tab(net, k, face, narrow, dome.sides)
     edge = base.side_towards((0, 0, -1))
     length = 2 * dome.radius * tangent
     draw = min(FLANGE_EASE, length / 4)
@@ -144,17 +147,8 @@ def gore_ring(
         role="tab",
         start=draw,
     )
-    first = net.build()
-    names = {panel.name for panel in first.panels}
-    pieces, placements, joints = [], {}, []
-    for i in range(dome.sides):
-        name, nxt = f"gore-{i + 1}", f"gore-{(i + 1) % dome.sides + 1}"
-        pieces.append(replace(first, name=name, title=f"gore {i + 1}"))
-        placements[name] = about_z(360.0 / dome.sides * i) @ net.placement
-        for k, face in enumerate(faces[:-1]):
-            if f"tab.{k}" in names:
-                title = f"gore {i + 1} to gore {(i + 1) % dome.sides + 1}"
-                joints.append(Joint("glue", (name, f"tab.{k}"), (nxt, face.name), title))
+    pieces, placements, joints = gores_all_round(net, faces[:-1], dome.sides)
+    names = {panel.name for panel in pieces[0].panels}
     if ply is not None:
         more = _plies(dome, board, ply, phase, names)
         pieces += more[0]
@@ -163,10 +157,35 @@ def gore_ring(
     return pieces, placements, joints
 
 
-def _matching(face: Face, dome: Dome) -> Floats:
-    """The same facet of the next gore, its corners in the same order as this one's."""
-    turn = about_z(360.0 / dome.sides)[:3, :3]
-    return np.asarray(face.space() @ turn.T)
+def seam_tab(net: ClosedForm, number: int, face: Face, narrow: float, sides: int) -> None:
+    """A tab of a facet on the same facet of the next gore, if it is wide enough.
+
+    ``narrow`` is its width in mm at its narrow end.
+    """
+    if narrow < LEAST_WIDTH:
+        return
+    turn = about_z(360.0 / sides)[:3, :3]
+    ghost = net.ghost(f"next.{number}", face.space() @ turn.T, face)
+    depth = min(TAB_DEPTH, narrow * TAB_SHARE)
+    net.tab(f"tab.{number}", face, ghost, title="seam", depth=depth)
+
+
+def gores_all_round(
+    net: ClosedForm, faces: Sequence[Face], sides: int
+) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
+    """Equal gores ``gore-1`` and on from one net, glued to the next by the tabs of their faces."""
+    first = net.build()
+    names = {panel.name for panel in first.panels}
+    pieces, placements, joints = [], {}, []
+    for i in range(sides):
+        name, nxt = f"gore-{i + 1}", f"gore-{(i + 1) % sides + 1}"
+        pieces.append(replace(first, name=name, title=f"gore {i + 1}"))
+        placements[name] = about_z(360.0 / sides * i) @ net.placement
+        for k, face in enumerate(faces):
+            if f"tab.{k}" in names:
+                title = f"gore {i + 1} to gore {(i + 1) % sides + 1}"
+                joints.append(Joint("glue", (name, f"tab.{k}"), (nxt, face.name), title))
+    return pieces, placements, joints
 
 
 def _plies(

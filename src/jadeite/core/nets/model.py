@@ -222,7 +222,7 @@ class Design:
     dimensions: tuple[Dimension, ...] = ()
     findings: tuple[Finding, ...] = ()
     lifts: tuple[str, ...] = ()
-    surfaces: Mapping[str, float] = field(default_factory=dict)  # z of floor and ceiling
+    surfaces: Mapping[str, float] = field(default_factory=dict)  # z of floor, rim, mouth beyond it
     inserts: tuple[tuple[str, int], ...] = ()
     cells: tuple[Hollow, ...] = ()
     mouth: tuple[float, float, float] = (0.0, 0.0, 1.0)

@@ -110,7 +110,9 @@ def build_star(
         frame[:3, 3] *= edge
         placements[name] = frame @ stood
         joints += [replace(j, tab=(name, j.tab[1]), target=(name, j.target[1])) for j in net.joints]
-    last = f"point-{len(body.faces)}"
+    up = [round(float(body.frame(i)[2, 2]), 6) for i in range(len(body.faces))]
+    top = len(up) - 1 - up[::-1].index(max(up))  # of those that look up most, the last
+    last = f"point-{top + 1}"
     for (i, k), (j, m) in body.edges:
         one, other = f"point-{i + 1}", f"point-{j + 1}"
         kind = "tuck" if last in (one, other) else "glue"
@@ -126,9 +128,16 @@ def build_star(
         sizes=_sizes(inside, form, reach, t),
         dimensions=(side_dimension("point-1", "side-1", first.panel("side-1").outline),),
         lifts=(last,),
+        mouth=_outward(body, top),
         surfaces={"floor": -inside[2] / 2, "rim": inside[2] / 2},
-        mounts={p.name: ("point-1", 0) for p in pieces[1:-1]},
+        mounts={p.name: ("point-1", 0) for p in pieces[1:] if p.name != last},
     )
+
+
+def _outward(body: Solid, face: int) -> tuple[float, float, float]:
+    """Where a face looks: there the light goes in."""
+    x, y, z = body.frame(face)[:3, 2].tolist()
+    return x, y, z
 
 
 def _edge(body: Solid, reach: float, spike: float, t: float) -> float:
@@ -252,7 +261,7 @@ STAR = register(
         key="star",
         title="Star lantern",
         short="Star",
-        about="Points on every face of a regular solid; the last one opens for the light.",
+        about="Points on every face of a regular solid; one above opens for the light.",
         parts=(("point", "Points"),),
         options=OPTIONS,
         build=build_star,

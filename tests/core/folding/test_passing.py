@@ -1,0 +1,93 @@
+"""Whether things pass the opening: against shadows worked by hand, and through real shapes."""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jadeite.core.assembly.order import making_order
+from jadeite.core.contents import Block, Light
+from jadeite.core.folding import box_body, cylinder_body
+from jadeite.core.folding.passing import in_the_way
+from jadeite.core.pipeline import arrange_contents, work_up
+from jadeite.core.project import Project, Shape, changed
+from jadeite.core.shapes import all_families, family_by_key
+from tests.core.shapes.closing import build
+
+GLOBE = family_by_key("globe")
+LIGHT = Light(name="path light", mass=20)
+
+
+@given(wide=st.floats(20.0, 90.0), aside=st.floats(0.0, 8.0))
+def test_property_a_disc_passes_a_ring_when_it_is_narrower(wide, aside) -> None:  # type: ignore[no-untyped-def]
+    """A regular polygon's inradius decides; a thing may be moved to the middle first."""
+    design = build(GLOBE, (58.0, 58.0, 46.0), measured="round")
+    opening = design.sizes["inradius"].value
+    body = cylinder_body("lamp", wide, 30.0, np.array([aside, 0.0, 15.0]), 2)
+    met = in_the_way(design, (body,))
+    if wide / 2 < opening - 0.05:
+        assert met == []
+    elif wide / 2 > opening / math.cos(math.pi / 8) + 0.2:  # beyond the corners as well
+        assert [o.body for o in met] == ["lamp"]
+        assert met[0].piece in ("ring", *(p.name for p in design.pieces))
+        assert met[0].depth > 0.1
+
+
+def test_a_handle_lets_low_things_out_but_no_tall_ones() -> None:
+    """A light is out above the rim before it meets the strap; a tall lamp is not."""
+    design = build(family_by_key("lantern"), (60.0, 60.0, 60.0), handle="strap", top="open")
+    tall, low = (box_body("lamp", (30.0, 30.0, h), np.array([0, 0, h / 2])) for h in (120.0, 26.0))
+    assert in_the_way(design, (low,)) == []
+    assert [o.piece for o in in_the_way(design, (tall,))] == ["handle"]
+
+
+@pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
+def test_what_fills_a_hollow_goes_in_at_its_mouth(family) -> None:  # type: ignore[no-untyped-def]
+    """Flaps and lids open; but a star's ball of air is larger than the face it opens."""
+    design = build(family, (60.0, 60.0, 60.0))
+    opened = {(m.piece, name) for m in making_order(design) if m.closing for name in m.folds}
+    bodies = []
+    for hollow in design.cells or (design.hollow,):
+        x, y, z = (v - 1.0 for v in hollow.size)
+        centre = np.array(hollow.centre)
+        round_ = hollow.kind != "block"
+        bodies.append(cylinder_body("a", x, z, centre, 2) if round_ else
+                      box_body("a", (x, y, z), centre))  # fmt: skip
+    met = in_the_way(design, bodies, opened)
+    assert bool(met) is (family.key == "star")
+    if design.closers:  # shut, they are in the way
+        assert in_the_way(design, bodies)
+
+
+@pytest.mark.parametrize("key", ["lantern", "spire", "petal-lantern", "star", "globe", "pyramid"])
+def test_a_battery_light_goes_into_every_lantern(key) -> None:  # type: ignore[no-untyped-def]
+    """38 mm across with 10 mm of air; nothing needs a look but the cautions."""
+    project = changed(Project(), contents=(LIGHT,), shape=Shape(key=key))
+    work = work_up(project, arrange_contents(project, quick=True))
+    assert "thing-cannot-pass" not in {f.code for f in work.findings}
+    assert not work.blocked
+
+
+def test_a_thing_that_cannot_pass_is_said_with_the_panel() -> None:
+    """A globe whose ring is turned in: the finding names thing, panel and how far."""
+    project = changed(
+        Project(), contents=(Block(name="battery box", length=50, width=30, height=20),),
+        shape=Shape(key="globe"),
+    )  # fmt: skip
+    work = work_up(project, arrange_contents(project, quick=True))
+    design = work.design
+    assert design is not None
+    assert "thing-cannot-pass" not in {f.code for f in work.findings}
+    ring = design.piece("ring")
+    small = dataclasses.replace(
+        ring.panels[0].openings[0], points=ring.panels[0].openings[0].points * 0.5
+    )
+    panel = dataclasses.replace(ring.panels[0], openings=(small,))
+    pieces = [dataclasses.replace(p, panels=(panel,)) if p is ring else p for p in design.pieces]
+    met = in_the_way(dataclasses.replace(design, pieces=tuple(pieces)), work.bodies)
+    assert [(o.body, o.panel) for o in met] == [("battery box", "ring")]

@@ -43,6 +43,7 @@ from jadeite.core.judgement import (
     showing_findings,
 )
 from jadeite.core.nets import Design, piece_area
+from jadeite.core.nets.halves import HALVES
 from jadeite.core.nets.split import best_split
 from jadeite.core.parts import (
     DIVIDER,
@@ -433,12 +434,13 @@ def plan_sheets(
             for s in project.stock
         ]  # fmt: skip
         split = None if short else best_split(design, piece, rooms, _closes)
+        in_two = "" if split is None or split.child == HALVES else "in two "
         found.append(
             Finding(
                 Level.LOOK,
                 "piece-fits-no-sheet",
                 f"{why} {copies} × {piece.title} ({size}): add a larger sheet or another cutter"
-                f"{f', or cut it in two {split.title}' if split else ''}.",
+                f"{f', or cut it {in_two}{split.title}' if split else ''}.",
                 name,
                 "sheets",
                 Cure(f"Cut it {split.title}", ((f"splits.{name}", split.child),))

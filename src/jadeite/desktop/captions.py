@@ -43,7 +43,9 @@ def add_boards(
             by_board["piece", board] = by_board.get(("piece", board), 0) + count
         counts = by_board
     for i, ((words, board), count) in enumerate(counts.items()):
-        plural = f"{words[:-1]}ies" if words.endswith("y") else f"{words}s"
+        plural = (
+            f"{words[:-1]}ies" if words.endswith("y") and words[-2] not in "aeiou" else f"{words}s"
+        )
         shown = f"{count} {plural}" if count > 1 else words
         if words == "piece" and count == 1:
             shown = "1 piece"

@@ -11,10 +11,13 @@ from shapely.geometry import Polygon
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
-from jadeite.core.pipeline import plan_sheets, work_up
-from jadeite.core.project import Overlay, Project, Shape, changed, with_change
+from jadeite.core.patterns import MOTIFS
+from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
+from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
+from jadeite.core.project import Overlay, Project, Shape, Window, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shapes.overlays import with_overlay
+from jadeite.core.shapes.windows import Pane, with_window
 from tests import fold_reader
 from tests.conftest import build_tray
 from tests.core.shapes.closing import FOLDING, build, faults, text_of
@@ -176,3 +179,57 @@ def test_where_no_overlay_can_lie_is_refused(panel, border, words) -> None:  # t
     assert found.cure is not None
     (field, value), *_ = found.cure.changes
     assert work_up(with_change(project, field, value), None).findings == ()
+
+
+@settings(max_examples=60)
+@given(
+    border=st.floats(1.0, 3.0), motif=st.sampled_from(["plain", *MOTIFS]),
+    frame=st.floats(9.0, 16.0), over=FOLDING,
+)  # fmt: skip
+def test_property_a_second_frame_leaves_the_window_free(border, motif, frame, over) -> None:  # type: ignore[no-untyped-def]
+    """1 mm of the panel shows round the pattern; the ring is even outside, and holds."""
+    design = build(family_by_key("lantern"), (70.0, 70.0, 100.0), sides=4, top="open")
+    pane = Pane(MOTIFS.get(motif), frame)
+    cut = with_window(design, "lantern", "wall-2", pane, board_by_key("translucent"))
+    made = with_overlay(cut, "lantern", "wall-2", border, board_by_key(over))
+    panel = made.piece("lantern").panel("wall-2")
+    over_panel = made.piece("overlay-1").panels[0]
+    ring = Polygon(over_panel.outline, [o.points for o in over_panel.openings])
+    holes = [Polygon(o.points) for o in panel.openings]
+    assert min(ring.distance(h) for h in holes) == pytest.approx(1.0, abs=1e-6)
+    assert len(ring.interiors) == 1
+    assert isinstance(ring.buffer(-1.2), Polygon)
+    assert Polygon(panel.outline).exterior.distance(ring.exterior) == pytest.approx(border)
+    assert faults(made) == []
+
+
+def test_a_second_frame_that_finds_no_room_says_which_border_does() -> None:
+    """Or that the window needs a wider frame; it takes no stiffener."""
+    design = build(family_by_key("lantern"), (70.0, 70.0, 100.0), sides=4, top="open")
+    card = board_by_key("medium-card")
+    cut = with_window(design, "lantern", "wall-2", Pane(None, 12.0))
+    with pytest.raises(FieldError, match=r"Use 8\.5 mm"):
+        with_overlay(cut, "lantern", "wall-2", 9.5, card)
+    assert with_overlay(cut, "lantern", "wall-2", 8.5, card)
+    with pytest.raises(FieldError, match="takes no stiffener"):
+        with_overlay(cut, "lantern", "wall-2", 3.0, card, board_by_key("thin-chipboard"))
+    slim = with_window(design, "lantern", "wall-3", Pane(None, 4.0))
+    with pytest.raises(FieldError, match="wider frame"):
+        with_overlay(slim, "lantern", "wall-3", 1.0, card)
+
+
+def test_through_a_second_frame_the_pattern_is_seen() -> None:
+    """In the picture it is a ring: what it leaves open is not painted over."""
+    project = changed(
+        Project(), inside=(70.0, 70.0, 100.0), shape=Shape(key="lantern"),
+        windows=(Window(piece="lantern", panel="wall-2", motif="stars", frame=14.0),),
+        overlays=(Overlay(piece="lantern", panel="wall-2", border=3.0),),
+    )  # fmt: skip
+    work = work_up(project, arrange_contents(project))
+    assert {f.code for f in work.findings} == set()
+    assert work.design is not None
+    assert work.lift is not None
+    scene = Scene(work.design, work.lift.pose(1.0).matrices)
+    picture = scene.draw(Camera(-60.0, 20.0), SceneStyle(LIGHT, work.colours))
+    rings = [i.rings for i in picture.items if getattr(i, "tag", None) == ("overlay-1", "overlay")]
+    assert [len(r) for r in rings] == [2]

@@ -48,10 +48,13 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     """
     through = _passing(design)
     off = {p.name for p in design.pieces if p.name in design.lifts}
-    linings = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role == "lining"}
+    roles = {(p.name, q.name): q.role for p in design.pieces for q in p.panels}
+    linings = {where for where, role in roles.items() if role == "lining"}
     off |= {name for name, (on, _) in design.mounts.items() if on in off}
     out: dict[tuple[str, str], Covered] = {}
     for face in faces:
+        if roles[face.piece, face.panel] == "overlay":
+            continue  # a second frame lies round the pattern of the panel beneath it
         for line in face.openings:
             flat, _ = _flat(face, line)
             shape = Polygon(flat) if len(flat) > 2 else LineString(flat).buffer(SLIT)

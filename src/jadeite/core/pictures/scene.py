@@ -11,6 +11,8 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
+import shapely
+from shapely.geometry import Polygon
 
 from jadeite.core.assembly.spots import is_lining
 from jadeite.core.folding import Body, OrderItem, OrderTree, build_order, transform
@@ -42,6 +44,7 @@ BEHIND = 0.45  # from memory, how dark it is behind an opening
 REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
 # what is seen through a window: dim board behind it, a lining, and either by lamp light
+FRAME = "overlay"  # a role whose openings show what lies beneath
 LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
 GLUED = ("tab", "foot")
@@ -375,13 +378,26 @@ class Scene:
             self._draw_edge(picture, flags, colour, front, back, style)
         # a thin rim of its own colour, where the order has split it, lets no light through
         seam = Stroke(colour, 0.8 * style.unit) if NONE in flags else None
-        picture.add(Path((front,), fill=colour, stroke=seam, tag=where))
+        rings = self._framed(face, front, seen * half if thick else 0.0, camera)
+        picture.add(Path(rings, fill=colour, stroke=seam, tag=where))
         if face.hatch is not None and face.hatch.size:
             lines = camera.project(face.hatch.reshape(-1, 3)).reshape(-1, 2, 2)
             stroke = Stroke(mix(style.palette.sand, colour, 0.25), 0.8 * style.unit)
             picture.add(Path(tuple(lines), closed=False, stroke=stroke))
         self._draw_openings(picture, face, seen * half if thick else 0.0, camera, colour, style)
         self._draw_lines(picture, front, flags, style)
+
+    def _framed(
+        self, face: _Face, front: Floats, offset: Floats | float, camera: Camera
+    ) -> tuple[Floats, ...]:
+        """The outline, and for a second frame what it leaves open, through which one sees."""
+        if face.role != FRAME or not face.openings:
+            return (front,)
+        holes = [Polygon(camera.project(points + offset)) for points, _ in face.openings]
+        left = Polygon(front).buffer(0).difference(shapely.union_all(holes))
+        parts = [part for part in shapely.get_parts(left) if isinstance(part, Polygon)]
+        rings = [ring for part in parts for ring in (part.exterior, *part.interiors)]
+        return tuple(np.array(ring.coords)[:-1] for ring in rings) or (front,)
 
     def _draw_openings(
         self,
@@ -393,7 +409,7 @@ class Scene:
         style: SceneStyle,
     ) -> None:
         """Slots and holes look dark, as what lies behind them is in the shade."""
-        if not face.openings:
+        if not face.openings or face.role == FRAME:
             return
         brick = line_strokes(style.palette, style.unit)["slot"]
         cut = _strokes(style.palette, style.unit, self.flat)[CUT]

@@ -1,7 +1,8 @@
 """Overlays: a panel's outline moved inward by an even border, glued on its good side while flat.
 
 On a stiffener an overlay stands proud: it is larger than the stiffener by
-what wraps over its thickness, so that no raw edge shows.
+what wraps over its thickness, so that no raw edge shows.  On a panel with a
+window it is a second frame: it leaves the whole pattern free.
 """
 
 from __future__ import annotations
@@ -9,12 +10,14 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
+import shapely
 from shapely.geometry import Polygon
+from shapely.geometry.polygon import orient
 
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.builder import NetBuilder
-from jadeite.core.nets.model import Design, Floats, Joint, Panel, Piece
+from jadeite.core.nets.model import Design, Floats, Joint, Opening, Panel, Piece
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
@@ -24,6 +27,9 @@ LEAST_BORDER, MOST_BORDER = 1.0, 30.0  # mm; from memory
 USUAL_BORDER = 4.0  # mm; from memory, between 3 and 6
 LEAST_WIDTH = 5.0  # mm; from memory, a narrower strip is no overlay
 LEAST_STIFF = 12.0  # mm; from memory, over a narrower stiffener nothing can be wrapped
+REVEAL = 1.0  # mm; from memory, of the panel's own frame that a second one leaves round a window
+LEAST_RING = 2.5  # mm; from memory, a narrower second frame cannot be glued straight
+FINE = 1e-6  # mm; rounding
 MOST_CORNERS = 12  # design rule; round a curve an edge is not wrapped but snipped
 BARE = ("tab", "foot", "rim", "gusset", "wrap")  # roles that are glued or hidden
 
@@ -52,12 +58,17 @@ def with_overlay(
     panel = piece.panel(panel_name)
     if panel.role in BARE:
         raise FieldError(field, f"the {panel.title} is glued or hidden", "Choose another panel.")
-    if panel.openings:
+    if any(opening.kind != "window" for opening in panel.openings):
+        raise FieldError(field, f"the {panel.title} has slots in it", "Choose another panel.")
+    if panel.openings and stiffener is not None:
         raise FieldError(
-            field, f"the {panel.title} has slots or windows in it", "Choose another panel."
+            field,
+            f"a frame round the window of the {panel.title} takes no stiffener",
+            "Use one without a stiffener.",
         )
     least = LEAST_WIDTH if stiffener is None else LEAST_STIFF
     outline = _inset(panel, border, least, field)
+    hole = _window_of(panel, outline, border, field) if panel.openings else None
     number = 1 + sum(p.name.startswith("overlay-") for p in design.pieces)
     name = f"overlay-{number}"
     height = piece.board.thickness / 2  # of what it lies on, above the panel's middle surface
@@ -66,8 +77,13 @@ def with_overlay(
     sizes = {f"{name}-border": _border(number, border)}
     on = (piece_name, panel_name)
     if stiffener is None:
-        top = _plate(name, f"overlay {number}", "overlay", f"overlay on {panel.title}", board,
+        what = "overlay" if hole is None else "second frame"
+        top = _plate(name, f"overlay {number}", "overlay", f"{what} on {panel.title}", board,
                      outline)  # fmt: skip
+        if hole is not None:
+            cut = replace(top.panels[0], openings=(Opening("window", hole),))
+            top = replace(top, panels=(cut,))
+            sizes[f"{name}-ring"] = _ring_width(number, outline, hole)
         joints.append(
             Joint("glue", (name, "overlay"), on, f"overlay on the {panel.title}", "outside")
         )
@@ -116,6 +132,40 @@ def _inset(panel: Panel, border: float, least: float, field: str) -> Floats:
         )  # fmt: skip
     outline = np.array(inner.exterior.coords)[:-1]
     return np.asarray(outline if inner.exterior.is_ccw else outline[::-1])
+
+
+def _window_of(panel: Panel, outline: Floats, border: float, field: str) -> Floats:
+    """What a second frame leaves open: the panel's shape round all cut-outs, and a little more.
+
+    Its edge is even to that of the panel, in mm.
+    """
+    cut = shapely.union_all([Polygon(opening.points) for opening in panel.openings])
+    whole = Polygon(panel.outline)
+    even = float(min(whole.exterior.distance(shapely.Point(p))
+                     for p in shapely.get_coordinates(cut)))  # fmt: skip
+    free = whole.buffer(-max(0.0, even - REVEAL), join_style="mitre")
+    room = float(Polygon(outline).exterior.distance(free))
+    if not Polygon(outline).contains(free) or room < LEAST_RING - FINE:
+        inside = float(whole.exterior.distance(free))
+        most = int(10 * (inside - LEAST_RING) + FINE) / 10
+        raise FieldError(
+            field,
+            f"a border of {border:.1f} mm leaves no second frame round the window of the "
+            f"{panel.title}",
+            f"Use {most:.1f} mm." if most >= LEAST_BORDER else "Use a wider frame of the window.",
+        )
+    return np.asarray(np.array(orient(free).exterior.coords)[:-1])
+
+
+def _ring_width(number: int, outline: Floats, hole: Floats) -> Reckoning:
+    width = float(Polygon(outline).exterior.distance(Polygon(hole)))
+    return reckon(
+        f"Overlay {number}, narrowest",
+        width,
+        "between its outer edge and what it leaves open round the window",
+        constant("left free round the window", REVEAL, "mm", Mark.MEMORY),
+        constant("least", LEAST_RING, "mm", Mark.MEMORY),
+    )
 
 
 def _moved_in(outline: Floats, by: float) -> Floats:

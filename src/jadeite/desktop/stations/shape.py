@@ -202,7 +202,7 @@ class ShapePanel(Panel):
             title
             if title.startswith(piece.title)
             else f"{piece.title}, {title} wall"
-            if piece.panel(self.chosen[1]).role == "wall"
+            if piece.panel(self.chosen[1]).role == "wall" and "wall" not in title
             else f"{piece.title}: {title}"
         )
         self.panel_card.heading.setVisible(True)
@@ -212,7 +212,9 @@ class ShapePanel(Panel):
         self.overlay.setEnabled(plain)
         self.stiffener.setEnabled(plain)
         here = [o for o in self.session.project.overlays if (o.piece, o.panel) == self.chosen]
-        self.overlay.setText("Take the overlay away" if here else "Add an overlay")
+        what = "a second frame" if piece.panel(self.chosen[1]).openings else "an overlay"
+        self.overlay.setText(f"Take {what.replace('a ', 'the ').replace('an ', 'the ')} away"
+                             if here else f"Add {what}")  # fmt: skip
         if here:
             self.border.set_value(here[0].border, self.system)
             self.stiffener.set_value("stiff" if here[0].stiffener else "plain")

@@ -86,7 +86,13 @@ def _parser() -> argparse.ArgumentParser:
         help="a window: PIECE/PANEL=leaves, or walls=leaves in every wall; FILE.svg for a pattern "
         "cuts an outline of your own; may be given again",
     )
-    new.add_argument("--lined", action="store_true", help="line the windows")
+    new.add_argument(
+        "--lined",
+        nargs="?",
+        const="each",
+        choices=("each", "strip"),
+        help="line the windows: each by itself (usual), or all with one strip",
+    )
     new.add_argument("-o", "--output", required=True, metavar="FILE", help="the project file")
     check = commands.add_parser("check", help="sizes, findings and closure; exit 1 if one blocks")
     check.add_argument("file", metavar="FILE")
@@ -223,6 +229,7 @@ def _new(options: argparse.Namespace) -> int:
         inside=parse_size(options.inside, field="inside") if options.inside else None,
         boards=boards,
         own_boards=own,
+        linings=options.lined or "each",
     )
     if options.split:
         pairs = [pair.partition("=") for pair in options.split]
@@ -241,7 +248,8 @@ def _new(options: argparse.Namespace) -> int:
                     changed(project, outlines=(*project.outlines, outline)),
                     outline.key,
                 )
-            made = windows_from(project, arrangement, where, motif, lined=options.lined)
+            lined = options.lined is not None
+            made = windows_from(project, arrangement, where, motif, lined=lined)
             project = changed(project, windows=(*project.windows, *made))
         work = work_up(project, arrangement)
         refused = next((f for f in work.findings if f.code == "window-refused"), None)

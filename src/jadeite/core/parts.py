@@ -17,6 +17,7 @@ from jadeite.core.patterns import MOTIFS, own_motif
 from jadeite.core.project import PLAIN, Project, Window
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key
 from jadeite.core.shapes.dividers import with_dividers
+from jadeite.core.shapes.lining_strip import with_lining_strip
 from jadeite.core.shapes.overlays import with_overlay
 from jadeite.core.shapes.windows import LEAST_FRAME, Pane, with_window
 
@@ -168,13 +169,16 @@ def build_design(
     if project is None:
         return design
     for window in project.windows:
-        lining = boards[LINING] if window.lined else None
+        strip = project.linings == "strip"
+        lining = boards[LINING] if window.lined and not strip else None
         try:
             pane = pane_of(window, project)
             design = with_window(design, window.piece, window.panel, pane, lining)
         except FieldError as error:
             cure = _window_cure(design, window, project, lining)
             design = _refused(design, "window", f"{window.piece}/{window.panel}", error, cure)
+    if project.linings == "strip":
+        design = _with_strips(design, project, boards[LINING])
     for over in project.overlays:
         under = boards[STIFFENER] if over.stiffener else None
         try:
@@ -189,6 +193,19 @@ def build_design(
         if any(p.name == piece for p in design.pieces):
             design = split_along(design, piece, child)
     return with_fold_kind(design, project.folds)
+
+
+def _with_strips(design: Design, project: Project, board: Board) -> Design:
+    """One strip behind the windows of each piece that has a lined one."""
+    for piece in dict.fromkeys(w.piece for w in project.windows if w.lined):
+        if not any(p.name == piece and any(q.openings for q in p.panels) for p in design.pieces):
+            continue
+        try:
+            design = with_lining_strip(design, piece, board)
+        except FieldError as error:
+            cure = Cure("Line each window", (("linings", "each"),))
+            design = _refused(design, "lining", piece, error, cure)
+    return design
 
 
 def pane_of(window: Window, project: Project) -> Pane:

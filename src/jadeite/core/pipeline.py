@@ -291,7 +291,8 @@ def windows_in_walls(
     bare = changed(project, windows=(), overlays=())
     inside = _inside(project, arrangement)
     design = build_design(family, inside, boards, options, arrangement, bare)
-    lining = boards[LINING] if window.lined else None
+    each = window.lined and project.linings == "each"
+    lining = boards[LINING] if each else None
 
     def frame_of(one: Window) -> float | None:
         """The frame that a window gets in a panel; None where it has no place."""

@@ -158,6 +158,7 @@ class Project(_Model):
     overlays: tuple[Overlay, ...] = Field(default=(), max_length=40)
     windows: tuple[Window, ...] = Field(default=(), max_length=60)
     outlines: tuple[Outline, ...] = Field(default=(), max_length=20)
+    linings: Literal["each", "strip"] = "each"
     splits: dict[Key, Key] = Field(default_factory=dict, max_length=20)
     free_turns: bool = True
     grain: Literal["heavy", "follow", "ignore"] = "heavy"

@@ -13,9 +13,10 @@ from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import loops_of
+from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.parts import pane_of
 from jadeite.core.patterns import MOTIFS, holds_together
-from jadeite.core.pipeline import work_up
+from jadeite.core.pipeline import arrange_contents, windows_from, work_up
 from jadeite.core.project import Project, Shape, Window, changed
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shapes.windows import LINING_MARGIN, Pane, with_window
@@ -155,3 +156,74 @@ def test_a_lined_window_is_a_decision_of_the_project() -> None:
     lower = work_up(floor, None).design
     assert lower is not None
     assert lower.hollow.size[2] == pytest.approx(80.0 - 0.10)  # on the floor it takes its own
+
+
+STRIPPED = [("lantern", {}), ("lantern", {"bottom": "open", "top": "open"}), ("carton", {}),
+            ("n-sided-box", {}), ("tray-with-lid", {})]  # fmt: skip
+
+
+def stripped(key: str, options, inside, sides: int | None = None):  # type: ignore[no-untyped-def]
+    """A project with hexagons in every wall and one strip behind them, worked up."""
+    chosen = options if sides is None else {**options, "sides": sides}
+    known = {o.key for o in family_by_key(key).options}
+    chosen = {k: v for k, v in chosen.items() if k in known}
+    project = changed(
+        Project(), inside=inside, shape=Shape(key=key, options=chosen), linings="strip"
+    )
+    arrangement = arrange_contents(project)
+    made = windows_from(project, arrangement, "walls", "hexagons", lined=True)
+    return work_up(changed(project, windows=made), arrangement)
+
+
+@settings(max_examples=40)
+@given(
+    case=st.sampled_from(STRIPPED), sides=st.integers(3, 10),
+    inside=st.tuples(*(st.floats(70.0, 160.0) for _ in range(3))),
+)  # fmt: skip
+def test_property_one_strip_lines_all_windows(case, sides, inside) -> None:  # type: ignore[no-untyped-def]
+    """It stands behind every cut-out and 4 mm above (from memory), its lap is glued, it closes."""
+    key, options = case
+    try:
+        work = stripped(key, options, inside, sides if key == "lantern" else None)
+    except FieldError:  # no wall is wide enough
+        return
+    assert work.design is not None
+    refused = [f for f in work.findings if f.code == "lining-refused"]
+    assert faults(work.design) == []
+    if refused:
+        assert work.design.pieces[-1].name != "lining-1"
+        return
+    strip = work.design.piece("lining-1")
+    model = fold_reader.read(text_of(work.design))
+    top = max(f.points[:, 2].max() for (p, _), f in model.faces.items() if p == "lining-1")
+    place = work.design.placements
+    cut = []
+    for piece in work.design.pieces:
+        for panel in piece.panels:
+            m = closed_matrix(piece, place[piece.name], panel.name)
+            cut += [(o.points @ m[:3, :2].T + m[:3, 3]) for o in panel.openings
+                    if o.kind == "window"]  # fmt: skip
+    hollow = work.design.hollow
+    most = hollow.centre[2] + hollow.size[2] / 2
+    highest = max(points[:, 2].max() for points in cut)
+    assert top >= min(highest + 4.0, most) - 1e-6
+    assert top > highest
+    sides_of_it = [p for p in strip.panels if p.role == "strip"]
+    walls = [p for p in work.design.pieces[0].panels if p.role == "wall"]
+    assert len(sides_of_it) == len(walls)
+    assert [j for j in work.design.joints if j.tab == ("lining-1", "lap") and j.kind == "glue"]
+
+
+def test_a_strip_slides_in_and_is_refused_where_walls_lean() -> None:
+    """Its step says how; a spire's walls lean, so each window is lined by itself: one click."""
+    work = stripped("lantern", {}, (70.0, 70.0, 100.0))
+    assert {f.code for f in work.findings} == set()
+    assert work.design is not None
+    steps = assembly_plan(work.design, lift_of(work.design), GLUE).steps
+    step = next(s for s in steps if s.title == "Stand the lining strip in")
+    assert "holds by itself" in step.detail
+    assert work.design.sizes["lining-1-length"].value < 4 * 71.0
+    spire = stripped("spire", {}, (90.0, 90.0, 100.0))
+    finding = next(f for f in spire.findings if f.code == "lining-refused")
+    assert finding.cure is not None
+    assert finding.cure.changes == (("linings", "each"),)

@@ -161,7 +161,11 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
         at = lift.arriving("insert", order)
         first = (design.pieces[0].name,)
         place = ((name, piece.panels[0].name),)
-        glued = [j for j in design.joints if j.kind == "glue" and name in (j.tab[0], j.target[0])]
+        glued = [
+            j
+            for j in design.joints
+            if j.kind == "glue" and name in (j.tab[0], j.target[0]) and j.tab[0] != j.target[0]
+        ]
         if glued:
             clock.add(
                 f"Glue the {piece.title} in",
@@ -175,6 +179,18 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
                 after=first,
                 panels=place,
                 caution=adhesive.caution,
+                shows=first,
+            )
+            continue
+        if name in design.hints:
+            clock.add(
+                f"Stand the {piece.title} in",
+                design.hints[name],
+                "fit",
+                at,
+                FILL,
+                after=first,
+                panels=place,
                 shows=first,
             )
             continue

@@ -49,7 +49,7 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     through = _passing(design)
     off = {p.name for p in design.pieces if p.name in design.lifts}
     roles = {(p.name, q.name): q.role for p in design.pieces for q in p.panels}
-    linings = {where for where, role in roles.items() if role == "lining"}
+    linings = {where for where, role in roles.items() if role in ("lining", "strip")}
     off |= {name for name, (on, _) in design.mounts.items() if on in off}
     out: dict[tuple[str, str], Covered] = {}
     for face in faces:

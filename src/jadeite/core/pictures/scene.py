@@ -204,6 +204,8 @@ class Scene:
         self.order = build_order(items)
         self._stack = _Stack(self.order)
         self.lined = {on for name, on in design.laid_flat.items() if is_lining(design.piece(name))}
+        strips = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role == "strip"}
+        self.lined |= {j.target for j in design.joints if j.tab in strips}
         spread = np.concatenate(self.points) if self.points else np.zeros((1, 3))
         self.low, self.high = spread.min(axis=0), spread.max(axis=0)
         self.contents = contents

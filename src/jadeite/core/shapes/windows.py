@@ -23,7 +23,15 @@ from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.patterns import USUAL_CELL, Motif, fill, holds_together, open_share
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
-__all__ = ["LEAST_FRAME", "LINING_MARGIN", "MOST_FRAME", "USUAL_FRAME", "Pane", "with_window"]
+__all__ = [
+    "LEAST_FRAME",
+    "LINING_MARGIN",
+    "MOST_FRAME",
+    "USUAL_FRAME",
+    "Pane",
+    "hollow_before",
+    "with_window",
+]
 
 USUAL_FRAME = 6.0  # mm of board round a window; from memory
 LEAST_FRAME, MOST_FRAME = 3.0, 60.0  # mm; from memory
@@ -34,7 +42,7 @@ FINE = 0.01  # mm; rounding, to which the border behind a tab is found
 COVERED = 1e-3  # mm2; rounding, what covers less only touches
 NEAR = 0.5  # mm that a lining keeps from the panel's edges; from memory
 UNGLUED = ("slide", "slot")  # meetings that leave nothing behind a window
-SOLID = ("tab", "foot", "rim", "gusset", "gore", "wrap", "overlay", "stiffener", "lining")
+SOLID = ("strip", "tab", "foot", "rim", "gusset", "gore", "wrap", "overlay", "stiffener", "lining")
 
 
 @dataclass(frozen=True)
@@ -176,7 +184,7 @@ def _inset(outline: Floats, by: float) -> Floats | None:
     return np.asarray(np.array(orient(inner).exterior.coords)[:-1])
 
 
-def _behind(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
+def hollow_before(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
     """What of a hollow lies behind the face of a lining; it gives way by the lining's thickness."""
     size, centre = np.array(hollow.size), np.array(hollow.centre)
     if hollow.kind == "block":
@@ -228,8 +236,8 @@ def _lined(
         place = closed_matrix(piece, design.placements[on], panel.name) @ back
         inward = place[:3, 2] * (-1.0 if piece.good_side == "outside" else 1.0)
         face = place[:3, 3] + place[:3, :2] @ outline[0] + inward * board.thickness / 2
-        hollow = _behind(hollow, face, inward)
-        cells = tuple(_behind(cell, face, inward) for cell in cells)
+        hollow = hollow_before(hollow, face, inward)
+        cells = tuple(hollow_before(cell, face, inward) for cell in cells)
         placements[name], laid[name] = place, where
         title = f"lining of the {panel.title}"
         joints.append(Joint("glue", (name, "lining"), where, title, "inside"))

@@ -17,7 +17,7 @@ from jadeite.core.shapes.windows import LEAST_FRAME, MOST_FRAME, SOLID, USUAL_FR
 from jadeite.core.units import System
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.session import Session
-from jadeite.desktop.widgets import Card, button
+from jadeite.desktop.widgets import Card, Segmented, button
 
 __all__ = ["WindowCard"]
 
@@ -63,6 +63,15 @@ class WindowCard(Card):
             self.lining,
             "Behind the window, 4 mm larger all round; one kind for all windows. Tissue is cut by "
             "hand along its printed outline.",
+        )
+        self.linings = Segmented((("each", "one each"), ("strip", "one strip")), "Linings cut as")
+        self.linings.set_value("each")
+        self.linings.chosen.connect(lambda _: self._change())
+        self.row(
+            "Linings",
+            self.linings,
+            "One behind each window, glued while flat; or one strip for all walls, which is folded "
+            "to a ring and slides in: upright walls only.",
         )
         line = QHBoxLayout()
         self.walls = button("In every wall", lambda: self._every_wall(vary=False), "plain")
@@ -150,6 +159,8 @@ class WindowCard(Card):
         project, changes = self.session.project, {}
         if windows != project.windows:
             changes["windows"] = windows
+        if self.linings.value() != project.linings:
+            changes["linings"] = self.linings.value()
         key = str(self.lining.currentData() or "")
         if wanted is not None and key and key != self.session.work.boards[LINING].key:
             changes["boards"] = {**project.boards, LINING: key}
@@ -196,5 +207,7 @@ class WindowCard(Card):
             self.frame.set_value(mine[0].frame, system)
         key = self.session.work.boards[LINING].key if mine and mine[0].lined else ""
         self.lining.setCurrentIndex(max(0, self.lining.findData(key)))
+        self.linings.set_value(self.session.project.linings)
+        self.linings.setEnabled(bool(mine) and mine[0].lined)
         for part in (self.size, self.frame, self.lining, self.walls, self.varied):
             part.setEnabled(bool(mine))

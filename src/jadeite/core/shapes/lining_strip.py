@@ -1,0 +1,141 @@
+"""One lining for all windows: a strip folded to a ring of its own, stood in behind the walls.
+
+Behind folded walls a strip is shorter than the walls are, so it is not glued
+to them while they lie flat: it has its own folds and lap, and slides in.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
+from jadeite.core.errors import FieldError
+from jadeite.core.nets.closed_form import ClosedForm, Face
+from jadeite.core.nets.model import Design, Floats, Joint, Panel
+from jadeite.core.nets.turns import closed_matrix
+from jadeite.core.reckoning import Mark, constant, given, reckon
+from jadeite.core.shapes.windows import LINING_MARGIN, hollow_before
+
+__all__ = ["STRIP", "with_lining_strip"]
+
+STRIP = "strip"  # role of its panels
+AIR = 0.4  # mm; from memory, behind the walls and what is glued to them
+UPRIGHT = 1e-6  # of a normal; rounding
+NARROWEST = 8.0  # mm; from memory, a narrower part of a strip carries no lap
+LAP_SHARE = 0.45  # of the first wall, at most; from memory
+
+
+def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
+    """The design with a strip behind all upright walls of a piece that has windows.
+
+    It stands on the floor and reaches 4 mm beyond the highest cut-out.
+
+    Raises
+    ------
+    FieldError
+        The walls do not stand upright all round, or are too narrow.
+    """
+    field = f"windows.{piece_name}"
+    piece = design.piece(piece_name)
+    t = piece.board.thickness
+    walls: list[tuple[float, Floats, Panel, Floats]] = []
+    high = -math.inf
+    for panel in piece.panels:
+        place = closed_matrix(piece, design.placements[piece_name], panel.name)
+        for opening in panel.openings:
+            high = max(high, float((opening.points @ place[:3, :2].T + place[:3, 3])[:, 2].max()))
+        if panel.role != "wall":
+            continue
+        out = place[:3, 2] * (1.0 if piece.good_side == "outside" else -1.0)
+        if abs(float(out[2])) > UPRIGHT:
+            raise FieldError(
+                field, f"the {panel.title} does not stand upright", "Line each window by itself."
+            )
+        walls.append((math.atan2(float(out[1]), float(out[0])), out, panel, place))
+    walls.sort(key=lambda wall: wall[0])
+    turns = [wall[0] for wall in walls]
+    gaps = [(b - a) % (2 * math.pi) for a, b in zip(turns, turns[1:] + turns[:1], strict=True)]
+    if len(walls) < 3 or max(gaps) > math.pi - UPRIGHT:
+        raise FieldError(field, "its walls do not stand all round", "Line each window by itself.")
+    names = {panel.name for _, _, panel, _ in walls}
+    behind = any(j.target[0] == piece_name and j.target[1] in names for j in design.joints)
+    back = t / 2 + (t if behind else 0.0) + AIR + board.thickness / 2
+    low = design.hollow.centre[2] - design.hollow.size[2] / 2
+    corners = _corners(walls, back)
+    sides = [float(np.linalg.norm(corners[i] - corners[i - 1])) for i in range(len(walls))]
+    if min(sides) < NARROWEST or high + LINING_MARGIN - low < 2 * MIN_TAB:
+        raise FieldError(field, "its walls are too narrow", "Line each window by itself.")
+    top = min(high + LINING_MARGIN, low + design.hollow.size[2])
+    if top < high:
+        raise FieldError(field, "a window reaches above the hollow", "Line each window by itself.")
+    number = 1 + sum(p.name.startswith("lining-") for p in design.pieces)
+    name = f"lining-{number}"
+    net = ClosedForm(name, "lining strip", board)
+    faces: list[Face] = []
+    for i in range(len(walls)):
+        p, q = corners[i - 1], corners[i]
+        ring = np.array([[*p, low], [*q, low], [*q, top], [*p, top]])
+        part = f"strip.{i + 1}"
+        if not faces:
+            faces.append(net.base(part, ring, title="strip", role=STRIP))
+        else:
+            faces.append(net.face(part, ring, faces[-1], title="strip", role=STRIP))
+    depth = min(TAB_DEPTH, LAP_SHARE * min(sides))
+    net.tab("lap", faces[-1], faces[0], title="the lap of the lining strip", depth=depth)
+    strip = net.build()
+    joints = [
+        Joint("tuck", (name, face.name), (piece_name, wall[2].name), "lining strip behind a wall")
+        for face, wall in zip(faces, walls, strict=True)
+    ]
+    hollow, cells = design.hollow, design.cells
+    for (_, out, _, _), face in zip(walls, faces, strict=True):
+        at = face.space()[0] - out * (1.5 * board.thickness)  # a lap lies behind one of them
+        hollow = hollow_before(hollow, at, -out)
+        cells = tuple(hollow_before(cell, at, -out) for cell in cells)
+    turn = 1 + max((order for _, order in design.inserts), default=-1)
+    length = reckon(
+        "Lining strip, without its lap",
+        sum(sides),
+        "all walls, measured behind them",
+        given("behind the walls' middles", back),
+        constant("air", AIR, "mm", Mark.MEMORY),
+    )
+    height = reckon(
+        "Lining strip, height",
+        top - low,
+        "from the floor to the margin above the highest cut-out",
+        given("highest cut-out above the floor", high - low),
+        constant("margin", LINING_MARGIN, "mm", Mark.MEMORY),
+    )
+    return replace(
+        design,
+        hollow=hollow,
+        cells=cells,
+        pieces=(*design.pieces, strip),
+        placements={**design.placements, name: net.placement},
+        joints=(*design.joints, *net.joints, *joints),
+        inserts=((*design.inserts, (name, turn))),
+        sizes={**design.sizes, f"{name}-length": length, f"{name}-height": height},
+        hints={
+            **design.hints,
+            name: "Slide it down behind the walls until it stands on the floor; it holds by "
+            "itself, a dot of clear glue at the top keeps it.",
+        },
+    )
+
+
+def _corners(walls: list[tuple[float, Floats, Panel, Floats]], back: float) -> list[Floats]:
+    """Corners (2,) of the ring behind the walls, each where a wall meets the next, in mm."""
+    lines = []
+    for _, out, panel, place in walls:
+        on = place[:3, :2] @ panel.outline[0] + place[:3, 3]
+        lines.append((out[:2], float(out[:2] @ on[:2]) - back))
+    made = []
+    for i, (normal, reach) in enumerate(lines):
+        other, far = lines[(i + 1) % len(lines)]
+        made.append(np.linalg.solve(np.array([normal, other]), np.array([reach, far])))
+    return made

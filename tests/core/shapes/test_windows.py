@@ -175,7 +175,7 @@ def stripped(key: str, options, inside, sides: int | None = None):  # type: igno
     return work_up(changed(project, windows=made), arrangement)
 
 
-@settings(max_examples=40)
+@settings(max_examples=25)
 @given(
     case=st.sampled_from(STRIPPED), sides=st.integers(3, 10),
     inside=st.tuples(*(st.floats(70.0, 160.0) for _ in range(3))),

@@ -117,7 +117,7 @@ def test_a_honeycomb_is_that_of_evenly_spread_points() -> None:
 def test_the_moon_is_lit_by_its_phase(phase) -> None:  # type: ignore[no-untyped-def]
     """Lit share of a disc (1 - cos of the elongation) / 2 (published)."""
     lit = (1 - math.cos(2 * math.pi * (phase + 1) / 6)) / 2
-    area = _moon(10.0, phase, 0.0, 0.0).area
+    area = Polygon(_moon(10.0, phase)).area
     assert area == pytest.approx(lit * math.pi * 100.0, rel=0.01)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Set
 from dataclasses import dataclass
 
 import numpy as np
@@ -55,26 +55,40 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     for face in faces:
         if roles[face.piece, face.panel] == "overlay":
             continue  # a second frame lies round the pattern of the panel beneath it
-        for line in face.openings:
+        mine = (face.piece, face.panel)
+        lying = _lying_on(face, faces, off, linings, through) if face.openings else []
+        for line in face.openings if lying else ():
             flat, _ = _flat(face, line)
             shape = Polygon(flat) if len(flat) > 2 else LineString(flat).buffer(SLIT)
-            for other in faces:
-                mine, its = (face.piece, face.panel), (other.piece, other.panel)
-                if mine == its or (its, mine) in through:
-                    continue
-                if abs(float(face.normal @ other.normal)) < LEVEL:
-                    continue
-                if (other.piece in off) != (face.piece in off) or its in linings:
-                    continue
-                points, heights = _flat(face, other.points)
-                if float(np.abs(heights).min()) > NEAR:
-                    continue
-                over = shapely.make_valid(Polygon(points))
+            for other, over in lying:
+                its = (other.piece, other.panel)
                 share = float(over.intersection(shape).area / shape.area)
                 share -= _passes(face, other, shape)
                 if share > SHARE and (mine not in out or share > out[mine].share):
                     out[mine] = Covered(*mine, its, share)
     return list(out.values())
+
+
+def _lying_on(
+    face: FoldedFace,
+    faces: tuple[FoldedFace, ...],
+    off: Set[str],
+    linings: Set[tuple[str, str]],
+    through: Set[tuple[tuple[str, str], tuple[str, str]]],
+) -> list[tuple[FoldedFace, Polygon]]:
+    """Plies that lie against a face, with their outlines in its plane."""
+    out = []
+    mine = (face.piece, face.panel)
+    for other in faces:
+        its = (other.piece, other.panel)
+        if mine == its or abs(float(face.normal @ other.normal)) < LEVEL:
+            continue
+        if (other.piece in off) != (face.piece in off) or its in linings or (its, mine) in through:
+            continue
+        points, heights = _flat(face, other.points)
+        if float(np.abs(heights).min()) <= NEAR:
+            out.append((other, shapely.make_valid(Polygon(points))))
+    return out
 
 
 def _passing(design: Design) -> set[tuple[tuple[str, str], tuple[str, str]]]:

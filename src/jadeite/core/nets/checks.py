@@ -138,8 +138,12 @@ def _opening_findings(piece: Piece) -> list[Finding]:
             shapely.Polygon(o.points) if o.closed else shapely.LineString(o.points)
             for o in panel.openings
         ]
-        for i, (opening, shape) in enumerate(zip(panel.openings, shapes, strict=True)):
-            near = float(edge.distance(shape))
+        edges = shapely.distance(edge, shapes)
+        ones, others = shapely.STRtree(shapes).query(shapes, "dwithin", MIN_BRIDGE)
+        apart = np.where(ones == others, np.inf, shapely.distance(
+            np.array(shapes)[ones], np.array(shapes)[others]))  # fmt: skip
+        for i, opening in enumerate(panel.openings):
+            near = float(edges[i])
             if opening.kind in ("slot", "slit") and near < SLOT_AROUND - ROUNDING:
                 note(
                     "slot-near-edge",
@@ -148,7 +152,7 @@ def _opening_findings(piece: Piece) -> list[Finding]:
                     f"{piece.title}: a slot in the {panel.title} is {near:.1f} mm from its edge. "
                     f"It needs {SLOT_AROUND:.0f} mm of board around it.",
                 )
-            bridges = [near, *(float(shape.distance(other)) for other in shapes[:i])]
+            bridges = [near, *apart[ones == i].tolist()]
             if min(bridges) < MIN_BRIDGE - ROUNDING:
                 note(
                     "bridge-narrow",

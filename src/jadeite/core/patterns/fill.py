@@ -29,12 +29,14 @@ __all__ = [
 ]
 
 Floats = NDArray[np.float64]
+Shapes = NDArray[np.object_]  # of shapely's polygons
 
 BRIDGE = 1.5  # mm between two cut-outs; from memory
 LEAST_HOLE = 2.0  # mm; from memory, a narrower cut-out tears
 LEAST_CELL, MOST_CELL, USUAL_CELL = 7.0, 60.0, 14.0  # mm; from memory
 BESIDE = 0.44  # of a window's width is the most that a cell of whole shapes takes; from memory
 WORN = 0.999  # of half a bridge; rounding, erosion at the very width closes nothing
+POLYGON = 3  # shapely's number of the type
 STRAIGHT = 1e-3  # mm; rounding, corners flatter than this are left out
 
 
@@ -70,43 +72,46 @@ def fill(
     """
     area = Polygon(window)
     if motif is None:
-        return Filled((_ring(area),)) if _wide(area) else Filled(())
+        return _filled(np.array([area]), bridge)
     if not (motif.clipped or motif.alone):  # two whole shapes at least stand side by side
         wide = min(area.bounds[2] - area.bounds[0], area.bounds[3] - area.bounds[1])
         size = max(LEAST_CELL, min(size, BESIDE * wide))
     shapes = np.array(motif.draw(area.bounds, size, bridge, number))
     if not len(shapes):
         return Filled(())
+    shapely.prepare(area)
     if not motif.clipped:
-        kept = [p for p in shapes[shapely.covers(area, shapes)].tolist() if _wide(p)]
-        return Filled(tuple(_ring(part) for part in _apart(kept, bridge)))
+        return _filled(shapes[shapely.covers(area, shapes)], bridge)
     inside = shapes[shapely.intersects(shapes, area)]
     parts = shapely.get_parts(shapely.intersection(inside, area))
     # a clipped cell may end in a sliver: what is narrower than a cut-out may be is left as board
     slim = shapely.buffer(parts, -LEAST_HOLE / 2, join_style="mitre")
     whole = shapely.buffer(slim, LEAST_HOLE / 2, join_style="mitre", mitre_limit=20.0)
     kept = shapely.get_parts(shapely.intersection(whole, parts))
-    kept = [p for p in kept if isinstance(p, Polygon) and _wide(p)]
-    return Filled(tuple(_ring(part) for part in _apart(kept, bridge)))
+    return _filled(kept[shapely.get_type_id(kept) == POLYGON], bridge)
 
 
-def _wide(shape: Polygon) -> bool:
-    """Whether a cut-out is somewhere as wide as it must be."""
-    return not shape.buffer(-LEAST_HOLE / 2 * WORN).is_empty
+def _filled(shapes: Shapes, bridge: float) -> Filled:
+    """Those of some shapes that are wide enough, and far enough from one another."""
+    return Filled(tuple(map(_ring, _apart(shapes[_wide(shapes)], bridge))))
 
 
-def _apart(shapes: list[Polygon], bridge: float) -> list[Polygon]:
+def _wide(shapes: Shapes) -> NDArray[np.bool_]:
+    """Whether each cut-out is somewhere as wide as it must be."""
+    return np.asarray(~shapely.is_empty(shapely.buffer(shapes, -LEAST_HOLE / 2 * WORN)))
+
+
+def _apart(shapes: Shapes, bridge: float) -> list[Polygon]:
     """Cut-outs of which none comes closer than a bridge to one that was kept before."""
-    out: list[Polygon] = []
-    tree = shapely.STRtree(shapes)
-    left: set[int] = set()
-    for i, shape in enumerate(shapes):
-        near = tree.query(shape.buffer(bridge * WORN), predicate="intersects")
-        if any(j in left for j in near.tolist()):
-            continue
-        left.add(i)
-        out.append(shape)
-    return out
+    near: dict[int, set[int]] = {}
+    for i, j in shapely.STRtree(shapes).query(shapes, "dwithin", bridge * WORN).T.tolist():
+        if i != j:
+            near.setdefault(i, set()).add(j)
+    kept: set[int] = set()
+    for i in range(len(shapes)):
+        if not near.get(i, set()) & kept:
+            kept.add(i)
+    return [shapes[i] for i in sorted(kept)]
 
 
 def _ring(shape: Polygon) -> Floats:

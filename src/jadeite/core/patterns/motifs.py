@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import Point, Polygon, box
+from shapely.geometry import Polygon
 
 __all__ = ["MOTIFS", "Box", "Motif", "places_in_rows"]
 
@@ -66,6 +66,12 @@ def _ring(points: Floats, x: float, y: float, turn: float = 0.0) -> Polygon:
     return Polygon(points @ np.array([[c, s], [-s, c]]) + (x, y))
 
 
+def _repeated(points: Floats, places: list[tuple[int, int, float, float]]) -> list[Polygon]:
+    """The same outline (n, 2) at many places."""
+    at = np.array([(x, y) for _, _, x, y in places]).reshape(-1, 1, 2)
+    return list(shapely.polygons(points[None] + at)) if len(places) else []
+
+
 def _steps(radius: float, angle: float) -> int:
     """Chords of an arc of a radius in mm and an angle in radians, within 0.02 mm."""
     if radius <= ROUND:
@@ -82,8 +88,7 @@ def lattice(bounds: Box, size: float, bridge: float, number: int) -> list[Polygo
         return []
     rhomb = np.array([[1, 0], [0, 1], [-1, 0], [0, -1]]) * half * keep
     lift = half[1] * (number % 2)
-    places = places_in_rows(bounds, size, float(half[1]))
-    return [_ring(rhomb, x, y + lift) for _, _, x, y in places]
+    return _repeated(rhomb + np.array([0.0, lift]), places_in_rows(bounds, size, float(half[1])))
 
 
 def hexagons(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]:
@@ -97,8 +102,9 @@ def hexagons(bounds: Box, size: float, bridge: float, number: int) -> list[Polyg
     high = size * math.sqrt(3) / 2
     if number % 2:
         flipped = (bounds[1], bounds[0], bounds[3], bounds[2])
-        return [_ring(ring, y, x, 90.0) for _, _, x, y in places_in_rows(flipped, size, high)]
-    return [_ring(ring, x, y) for _, _, x, y in places_in_rows(bounds, size, high)]
+        places = [(i, j, y, x) for i, j, x, y in places_in_rows(flipped, size, high)]
+        return _repeated(ring[:, ::-1], places)
+    return _repeated(ring, places_in_rows(bounds, size, high))
 
 
 def stars(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]:
@@ -109,11 +115,11 @@ def stars(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]
     reach = (size - bridge) / 2
     if reach <= 0:
         return []
-    out = []
-    for i, j, x, y in places_in_rows(bounds, size, size * 0.9):
-        small = (i + j + number) % 2
-        out.append(_ring(unit * reach * (SMALL if small else 1.0), x, y, 36.0 * (small > 0)))
-    return out
+    places = places_in_rows(bounds, size, size * 0.9)
+    small = [p for p in places if (p[0] + p[1] + number) % 2]
+    large = [p for p in places if not (p[0] + p[1] + number) % 2]
+    # a small one stands on a point: it is turned by half of what lies between two
+    return _repeated(unit * reach, large) + _repeated(-unit * reach * SMALL, small)
 
 
 def leaves(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]:
@@ -146,14 +152,15 @@ def moons(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]
     radius = (size - bridge) / 2
     if radius <= 0:
         return []
+    places = places_in_rows(bounds, size, size * math.sqrt(3) / 2)
     out = []
-    for i, j, x, y in places_in_rows(bounds, size, size * math.sqrt(3) / 2):
-        phase = (i + 2 * j + number) % PHASES
-        out.append(_moon(radius, phase, x, y))
+    for phase in range(PHASES):
+        mine = [p for p in places if (p[0] + 2 * p[1] + number) % PHASES == phase]
+        out += _repeated(_moon(radius, phase), mine)
     return out
 
 
-def _moon(radius: float, phase: int, x: float, y: float) -> Polygon:
+def _moon(radius: float, phase: int) -> Floats:
     """The lit part: between the limb and half an ellipse, the terminator."""
     lit = (phase + 1) / (PHASES + 1) * 2  # 0 new, 1 full, 2 new again
     n = _steps(radius, math.pi)
@@ -162,9 +169,9 @@ def _moon(radius: float, phase: int, x: float, y: float) -> Polygon:
     limb = np.column_stack([side * np.cos(t), np.sin(t)]) * radius
     edge = math.cos(math.pi * (lit if lit <= 1 else 2 - lit))  # 1 new, -1 full
     if abs(edge) < HALF_MOON:
-        return _ring(limb, x, y)
+        return limb
     back = np.column_stack([side * edge * np.cos(t), np.sin(t)])[::-1] * radius
-    return _ring(np.vstack([limb, back[1:-1]]), x, y)
+    return np.vstack([limb, back[1:-1]])
 
 
 def rays(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]:
@@ -192,26 +199,29 @@ def ripples(bounds: Box, size: float, bridge: float, number: int) -> list[Polygo
     x0, y0, x1, y1 = bounds
     cx = (x0 + x1) / 2 + ((number % 3) - 1) * (x1 - x0) / 4
     cy = (y0 + y1) / 2
-    far = math.hypot(x1 - x0, y1 - y0)
+    far = math.hypot(max(x1 - cx, cx - x0), (y1 - y0) / 2)
     wide = max(2.5, RING * size)
     out = []
     inner, k = wide, 0
     while inner < far:
-        outer = inner + wide
-        middle, quad = Point(cx, cy), max(8, _steps(outer, math.pi / 2))
-        ring = middle.buffer(outer, quad_segs=quad).difference(middle.buffer(inner, quad_segs=quad))
-        spokes = [
-            _spoke(cx, cy, far, 1.6 * bridge, 360.0 / SPOKES * (i + 0.5 * (k % 2)))
-            for i in range(SPOKES)
-        ]
-        parts = shapely.get_parts(ring.difference(shapely.union_all(spokes)))
-        out += [part for part in parts if isinstance(part, Polygon)]
-        inner, k = outer + max(bridge, size - wide), k + 1
+        part = _ring_part(inner, inner + wide, 0.8 * bridge)
+        turns = [360.0 / SPOKES * (i + 0.5 * (k % 2)) for i in range(SPOKES)]
+        out += [_ring(part, cx, cy, turn) for turn in turns if len(part)]
+        inner, k = inner + wide + max(bridge, size - wide), k + 1
     return out
 
 
-def _spoke(x: float, y: float, far: float, wide: float, degrees: float) -> Polygon:
-    return _ring(np.array(box(0.0, -wide / 2, far, wide / 2).exterior.coords)[:-1], x, y, degrees)
+def _ring_part(inner: float, outer: float, spoke: float) -> Floats:
+    """Part of a ring between two spokes, each ``spoke`` mm to either side of its middle."""
+    whole, arcs = 2 * math.pi / SPOKES, []
+    for radius in (outer, inner):
+        beside = math.asin(min(1.0, spoke / radius))
+        if 2 * beside >= whole:
+            return np.zeros((0, 2))
+        count = max(8, _steps(radius, whole))
+        t = np.linspace(beside, whole - beside, count + 1)
+        arcs.append(radius * np.column_stack([np.cos(t), np.sin(t)]))
+    return np.vstack([arcs[0], arcs[1][::-1]])
 
 
 MOTIFS: Mapping[str, Motif] = {

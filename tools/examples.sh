@@ -21,5 +21,9 @@ jadeite new petal-lantern --title "Moonflower, petals one by one" --thing "path 
     --board petal-1=translucent --cutter middle -o "$out/moonflower-petals.jadeite"
 jadeite new petal-lantern --title "Moonflower, whole rings" --thing "path light: light" \
     --board petal-1=translucent --set made-as=whole -o "$out/moonflower-rings.jadeite"
+jadeite new pyramid --title "Pyramid lantern with a ribbon" --thing "path light: light" \
+    --window walls=moons --lined -o "$out/pyramid-lantern.jadeite"
+jadeite new globe --title "Globe for the tables" --thing "path light: light" \
+    --board gore=translucent -o "$out/globe.jadeite"
 jadeite new tray-with-lid --title "Eyepiece box from a small cutter" --inside 80x60x30mm \
     --cutter small --split tray=back -o "$out/small-cutter-box.jadeite"

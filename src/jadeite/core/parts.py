@@ -17,6 +17,7 @@ from jadeite.core.patterns import MOTIFS, own_motif
 from jadeite.core.project import PLAIN, Project, Window
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key
 from jadeite.core.shapes.dividers import with_dividers
+from jadeite.core.shapes.lining_strip import AIR as STRIP_AIR
 from jadeite.core.shapes.lining_strip import with_lining_strip
 from jadeite.core.shapes.overlays import with_overlay
 from jadeite.core.shapes.windows import LEAST_FRAME, Pane, with_window
@@ -29,6 +30,7 @@ __all__ = [
     "boards_of",
     "build_design",
     "divided",
+    "lining_room",
     "pane_of",
     "part_of",
     "parts_of",
@@ -47,6 +49,7 @@ EXTRA = (
     (LINING, "Linings"),
 )
 OVERLAY_COLOUR = "#D9B978"  # until the maker gives them another; from memory
+LEANS = 1.6  # room for a lining behind a wall that leans, in thicknesses; from memory
 ON_AXIS = 1e-6  # mm; rounding, things whose middles agree stand on one axis
 Size = tuple[float, float, float]
 
@@ -99,6 +102,18 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
             key = usual.get(source, key)
         out[part] = board_by_key(key, project.own_boards, field=f"board of the {title.lower()}")
     return out
+
+
+def lining_room(project: Project, boards: Mapping[str, Board]) -> Size:
+    """By how much a hollow is made larger for linings, which stand in it; mm."""
+    if not any(window.lined for window in project.windows):
+        return 0.0, 0.0, 0.0
+    t = boards[LINING].thickness
+    if project.linings == "each":
+        return 2 * LEANS * t, 2 * LEANS * t, 2 * LEANS * t
+    wall = max(boards[part].thickness for part, _ in family_by_key(project.shape.key).parts)
+    beside = 2 * (wall + STRIP_AIR + 2 * t)
+    return beside, beside, 0.0
 
 
 def piece_colours(project: Project, design: Design) -> dict[str, str]:

@@ -51,6 +51,7 @@ from jadeite.core.parts import (
     boards_of,
     build_design,
     divided,
+    lining_room,
     pane_of,
     parts_of,
     piece_colours,
@@ -181,7 +182,7 @@ class Work:
             other = changed(project, dividers="fitted")
             cells = arrange_contents(other, quick=True)
             if cells is not None:
-                between = (cells, _inside(other, cells))
+                between = (cells, _inside(other, cells, boards_of(other, self.family)))
         return remedies_for(project, self.arrangement, self.inside, comparison, between)
 
     @cached_property
@@ -206,7 +207,7 @@ class SheetWork:
     findings: tuple[Finding, ...]
 
 
-def _inside(project: Project, arrangement: Arrangement | None) -> Size:
+def _inside(project: Project, arrangement: Arrangement | None, boards: Mapping[str, Board]) -> Size:
     if project.inside is not None:
         return project.inside
     if arrangement is None:
@@ -215,7 +216,9 @@ def _inside(project: Project, arrangement: Arrangement | None) -> Size:
             "nothing is to go in yet",
             "Add a thing, or type the inside size.",
         )
-    return arrangement.inside
+    x, y, z = arrangement.inside
+    dx, dy, dz = lining_room(project, boards)
+    return x + dx, y + dy, z + dz
 
 
 def work_up(project: Project, arrangement: Arrangement | None) -> Work:
@@ -237,7 +240,7 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     inside: Size = (0.0, 0.0, 0.0)
     sag = None
     try:
-        inside = _inside(project, arrangement)
+        inside = _inside(project, arrangement, boards)
         found += contents_findings(project, arrangement, inside)
         design = build_design(family, inside, boards, options, arrangement, project)
         joints, proof = prove(design)
@@ -289,7 +292,7 @@ def windows_in_walls(
     options = resolve_options(family, project.shape.options)
     boards = boards_of(project, family)
     bare = changed(project, windows=(), overlays=())
-    inside = _inside(project, arrangement)
+    inside = _inside(project, arrangement, boards)
     design = build_design(family, inside, boards, options, arrangement, bare)
     each = window.lined and project.linings == "each"
     lining = boards[LINING] if each else None
@@ -330,8 +333,9 @@ def windows_from(
         return (Window(piece=piece, panel=panel or piece, motif=motif, lined=lined),)
     family = family_by_key(project.shape.key)
     options = resolve_options(family, project.shape.options)
-    inside = _inside(project, arrangement)
-    design = build_design(family, inside, boards_of(project, family), options, arrangement, project)
+    boards = boards_of(project, family)
+    inside = _inside(project, arrangement, boards)
+    design = build_design(family, inside, boards, options, arrangement, project)
     first = design.pieces[0].name
     wanted = Window(piece=first, panel="walls", motif=motif, lined=lined)
     made = windows_in_walls(project, arrangement, wanted, vary=True)

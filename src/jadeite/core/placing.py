@@ -8,9 +8,9 @@ from collections.abc import Sequence
 import numpy as np
 
 from jadeite.core.boards import Load
-from jadeite.core.contents import AnyThing, Arrangement, FlatPack, Loose, Place, tag_room
+from jadeite.core.contents import AnyThing, Arrangement, FlatPack, Light, Loose, Place, tag_room
 from jadeite.core.contents.cells import UP
-from jadeite.core.contents.clearance import tag_axes
+from jadeite.core.contents.clearance import AIR_GAP, tag_axes
 from jadeite.core.folding import Body, ball_body, box_body, cylinder_body
 from jadeite.core.nets import Design
 from jadeite.core.nets.model import Floats
@@ -67,6 +67,8 @@ def bodies_in(
     for place in arrangement.places:
         thing = things[place.thing]
         middle = corner + np.array(place.centre)
+        if _hangs(thing):
+            middle[UP] = _hung(design, place.solid[UP])
         if thing.form == "cylinder":
             across = place.solid[(place.axis + 1) % 3]
             along = place.solid[place.axis]
@@ -78,6 +80,19 @@ def bodies_in(
         if isinstance(thing, FlatPack) and thing.tag is not None and tag_room(thing):
             out.append(_tag_body(thing, place, middle))
     return tuple(out)
+
+
+def _hangs(thing: AnyThing) -> bool:
+    return isinstance(thing, Light) and thing.held == "hangs"
+
+
+def _hung(design: Design, high: float) -> float:
+    """Height in mm of the middle of a light that hangs: halfway, with its air above and below."""
+    hollow = design.hollow
+    low = hollow.centre[2] - hollow.size[2] / 2
+    top = max(low + hollow.size[2], design.surfaces.get("mouth", -np.inf))
+    keep = AIR_GAP + high / 2
+    return float(max(min((low + top) / 2, top - keep), low + keep))
 
 
 def _tag_body(thing: FlatPack, place: Place, middle: Floats) -> Body:
@@ -116,7 +131,10 @@ def loads_on_floor(
     """
     places = arrangement.places
     extents = [_extent(things[p.thing], p) for p in places]
-    carried: dict[int, float] = {i: things[p.thing].each_mass for i, p in enumerate(places)}
+    carried: dict[int, float] = {
+        i: 0.0 if _hangs(things[p.thing]) else things[p.thing].each_mass
+        for i, p in enumerate(places)
+    }
     pressed: dict[int, list[tuple[float, float, float, float]]] = defaultdict(list)
     for i in sorted(range(len(places)), key=lambda i: -places[i].low[UP]):
         if places[i].low[UP] <= STANDS:

@@ -43,10 +43,10 @@ class Walk(QObject):
         for name, key, options, lift in (
             ("16-domed-box", "domed-box", {}, 1.0),
             ("17-chest", "chest", {"stand-ups": 3.0}, 0.72),
-            ("18-gathered-box", "gathered-box", {"seam": "tongue"}, 0.9),
             ("19-carton-options", "carton", {}, 0.8),
         ):
             self._todo.append((name, lambda a=(key, options, lift): self._family(*a)))
+        self._todo.append(("18-petal-lantern", self._petals))
         self._todo.append(("10-lantern", self._lantern))
         self._looks = 0
         self._name = ""
@@ -109,11 +109,22 @@ class Walk(QObject):
         shape.show_pictures.setChecked(key == "carton")
         self._shape(lift)
 
+    def _petals(self) -> None:
+        """A petal lantern of translucent paper round a light that is on."""
+        light = Light(name="path light", mass=20)
+        self.window.session.edit(
+            contents=(light,), inside=None, shape=Shape(key="petal-lantern"),
+            boards={"petal-1": "translucent"},
+        )  # fmt: skip
+        self._shape(1.0)
+
     def _lantern(self) -> None:
         """A path lantern with lined windows, its light on, in the dark theme."""
         light = Light(name="path light", mass=20)
         session = self.window.session
-        session.edit(contents=(light,), inside=(64.0, 64.0, 100.0), shape=Shape(key="lantern"))
+        session.edit(
+            contents=(light,), inside=(64.0, 64.0, 100.0), shape=Shape(key="lantern"), boards={}
+        )
         made = windows_from(
             session.project, session.work.arrangement, "walls", "leaves", lined=True
         )

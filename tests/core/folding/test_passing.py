@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from jadeite.core.assembly.order import making_order
 from jadeite.core.contents import Block, Light
+from jadeite.core.contents.words import thing_from_words
 from jadeite.core.folding import box_body, cylinder_body
 from jadeite.core.folding.passing import in_the_way
 from jadeite.core.pipeline import arrange_contents, work_up
@@ -91,3 +92,36 @@ def test_a_thing_that_cannot_pass_is_said_with_the_panel() -> None:
     pieces = [dataclasses.replace(p, panels=(panel,)) if p is ring else p for p in design.pieces]
     met = in_the_way(dataclasses.replace(design, pieces=tuple(pieces)), work.bodies)
     assert [(o.body, o.panel) for o in met] == [("battery box", "ring")]
+
+
+@pytest.mark.parametrize("key", ["lantern", "globe", "spire", "star", "petal-lantern"])
+def test_a_light_that_hangs_keeps_its_air_all_round(key) -> None:  # type: ignore[no-untyped-def]
+    """10 mm (from memory) below it as well; its weight is on the cord, not on the floor."""
+    hung = LIGHT.model_copy(update={"held": "hangs"})
+    works = []
+    for light in (LIGHT, hung):
+        project = changed(Project(), contents=(light,), shape=Shape(key=key))
+        works.append(work_up(project, arrange_contents(project, quick=True)))
+    stands, hangs = works
+    assert hangs.inside[2] == pytest.approx(stands.inside[2] + 10.0)
+    assert not hangs.blocked
+    assert "caution-hanging" in {f.code for f in hangs.findings}
+    assert "caution-hanging" not in {f.code for f in stands.findings}
+    assert hangs.design is not None
+    (body,) = hangs.bodies
+    z = np.concatenate(body.faces)[:, 2]
+    hollow = hangs.design.hollow
+    assert z.min() >= hollow.centre[2] - hollow.size[2] / 2 + 10.0 - 1e-6
+    if key == "globe":  # in its middle, not just above the disc
+        assert (z.min() + z.max()) / 2 == pytest.approx(hangs.design.surfaces["mouth"] / 2)
+    assert stands.sag is not None
+    assert hangs.sag is None or hangs.sag.sag.value < stands.sag.sag.value
+
+
+def test_a_hanging_light_in_words() -> None:
+    """As it is typed."""
+    light = thing_from_words("path light: hanging light 40x25")
+    assert isinstance(light, Light)
+    assert (light.held, light.diameter, light.height) == ("hangs", 40.0, 25.0)
+    assert thing_from_words("hanging light").held == "hangs"
+    assert thing_from_words("light").held == "stands"

@@ -9,14 +9,26 @@ import numpy as np
 import pytest
 import trimesh
 from hypothesis import example, given, settings
+from shapely.geometry import LineString, Polygon
 
 from jadeite.core.assembly import lift_of
+from jadeite.core.contents import Light
 from jadeite.core.folding import edges_apart, fold_matrices
 from jadeite.core.nets import loops_of
+from jadeite.core.pipeline import arrange_contents, windows_from, work_up
+from jadeite.core.project import Project, Shape, changed
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    build,
+    closes_or_says_why,
+    faults,
+    options_of,
+    sizes,
+    text_of,
+)
 
 FAMILY = family_by_key("pyramid")
 PLAIN = {"sides": 4, "measured": "round", "slope": 60.0, "ribbon": 6.0}
@@ -100,3 +112,37 @@ def test_it_is_filled_before_its_sides_come_up() -> None:
     """The lift fills first and closes last."""
     stops = [words for _, words in lift_of(build(FAMILY, (60.0, 60.0, 40.0))).stops]
     assert stops.index("filled") < stops.index("closed")
+
+
+@pytest.mark.parametrize("sides", [3, 4, 6])
+def test_a_pyramid_lantern_has_windows_below_its_ribbon(sides) -> None:  # type: ignore[no-untyped-def]
+    """4 mm of board between slit and window (from memory); linings take nothing from the light."""
+    light = Light(name="path light", mass=20)
+    project = changed(
+        Project(), contents=(light,), shape=Shape(key="pyramid", options={"sides": sides})
+    )
+    arrangement = arrange_contents(project, quick=True)
+    windows = windows_from(project, arrangement, "walls", "stars", lined=True)
+    assert len(windows) == sides
+    work = work_up(changed(project, windows=windows), arrangement)
+    assert {f.code for f in work.findings} == {"caution-flame", "caution-button-cell"}
+    assert work.design is not None
+    assert faults(work.design) == []
+    for number, panel in enumerate(p for p in work.design.pieces[0].panels if p.role == "wall"):
+        (slit,) = (LineString(o.points) for o in panel.openings if o.kind == "slit")
+        cut = [Polygon(o.points) for o in panel.openings if o.kind == "window"]
+        assert min(slit.distance(hole) for hole in cut) >= 4.0 - 1e-6
+        lining = Polygon(work.design.piece(f"lining-{number + 1}").panels[0].outline)
+        assert not lining.intersects(slit.buffer(0.5))
+        assert all(lining.buffer(-3.9).contains(hole) for hole in cut)
+
+
+@pytest.mark.parametrize("slope", [40.0, 60.0, 75.0])
+@pytest.mark.parametrize("sides", [3, 5, 8])
+def test_the_slit_keeps_4_mm_of_board(sides, slope) -> None:  # type: ignore[no-untyped-def]
+    """From memory; measured square to the slanting edges, not along the slit."""
+    design = build(FAMILY, (60.0, 60.0, 50.0), sides=sides, slope=slope)
+    for panel in (p for p in design.pieces[0].panels if p.role == "wall"):
+        (slit,) = (LineString(o.points) for o in panel.openings)
+        assert Polygon(panel.outline).exterior.distance(slit) >= 4.0 - 1e-6
+    assert "slot-near-edge" not in {f.code for f in prove(design)[1]}

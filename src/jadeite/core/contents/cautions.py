@@ -55,6 +55,11 @@ def cautions_for(things: Iterable[AnyThing], boards: Iterable[Board]) -> tuple[C
                 "Button cells are dangerous to children who swallow them: the battery door must "
                 f"close with a screw. {RULES}"
             )
+            if thing.held == "hangs":
+                found["hanging"] = (
+                    "Try the cord and the hook with twice the weight before it hangs over anyone. "
+                    f"{RULES}"
+                )
         if thing.food:
             found["food"] = f"Craft paper is not food-safe: wrap sweets. {RULES}"
         round_thing = thing.form == "cylinder"

@@ -145,6 +145,8 @@ def headroom(thing: AnyThing | None = None) -> Reckoning:
     if thing is not None and thing.goes_in == "pocket":
         return constant("Depth below the mouth", POCKET_DEPTH, "mm", Mark.MEMORY)
     if isinstance(thing, Light):
+        if thing.held == "hangs":
+            return constant("Air above and below the light", 2 * AIR_GAP, "mm", Mark.MEMORY)
         return constant("Air above the light", AIR_GAP, "mm", Mark.MEMORY)
     if isinstance(thing, Standing):
         return constant("Room under the closed lid", HEADROOM, "mm", Mark.MEMORY)

@@ -260,13 +260,17 @@ class Standing(_Thing):
 
 
 class Light(_Thing):
-    """A bought light: a round battery light, or a bundle of string lights; mm."""
+    """A bought light: a round battery light, or a bundle of string lights; mm.
+
+    It stands on the floor, or hangs in the middle of the height.
+    """
 
     form: ClassVar[Literal["box", "cylinder", "ball"]] = "cylinder"
     kind: Literal["light"] = "light"
     make: Literal["round", "bundle"] = "round"
     diameter: Length = BATTERY_LIGHT
     height: Length = LIGHT_HEIGHT
+    held: Literal["stands", "hangs"] = "stands"
     turn: Turn = "upright"
     bears: bool = False
     reach: Reach = "reachable"

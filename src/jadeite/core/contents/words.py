@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from jadeite.core.contents.things import AnyThing, Ball, Block, Cylinder, Disc, Light
 from jadeite.core.errors import FieldError
 from jadeite.core.units import parse_length, parse_size
@@ -9,7 +11,11 @@ from jadeite.core.units import parse_length, parse_size
 __all__ = ["thing_from_words"]
 
 KINDS = {"ball": 1, "disc": 2, "cylinder": 2, "light": 2, "block": 3}
-CURE = "Write ball D, disc DxT, cylinder DxH, light, or block LxWxH, such as “ball 90mm”."
+HANGING = "hanging "
+CURE = (
+    "Write ball D, disc DxT, cylinder DxH, light, hanging light, or block LxWxH, such as "
+    "“ball 90mm”."
+)
 
 
 def thing_from_words(words: str) -> AnyThing:
@@ -21,7 +27,10 @@ def thing_from_words(words: str) -> AnyThing:
         An unknown kind, or not as many lengths as it has.
     """
     name, colon, rest = words.rpartition(":")
-    kind, _, size = rest.strip().partition(" ")
+    rest = rest.strip()
+    hangs = rest.lower().startswith(f"{HANGING}light")
+    kind, _, size = (rest[len(HANGING) :] if hangs else rest).strip().partition(" ")
+    held: Literal["stands", "hangs"] = "hangs" if hangs else "stands"
     kind = kind.lower()
     if kind not in KINDS:
         raise FieldError("thing", f"“{words[:40]}” names no kind of thing", CURE)
@@ -29,7 +38,7 @@ def thing_from_words(words: str) -> AnyThing:
     if kind == "ball":
         return Ball(name=title, diameter=parse_length(size, field="thing"))
     if kind == "light" and not size.strip():
-        return Light(name=title)
+        return Light(name=title, held=held)
     count = KINDS[kind]
     parts = size.lower().replace("×", "x").replace("*", "x").split("x")
     if len(parts) != count:
@@ -43,7 +52,7 @@ def thing_from_words(words: str) -> AnyThing:
         if kind == "disc":
             return Disc(name=title, diameter=across, thickness=along)
         if kind == "light":
-            return Light(name=title, diameter=across, height=along)
+            return Light(name=title, diameter=across, height=along, held=held)
         return Cylinder(name=title, diameter=across, height=along)
     length, width, height = parse_size(size, field="thing")
     return Block(name=title, length=length, width=width, height=height)

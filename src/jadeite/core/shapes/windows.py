@@ -17,6 +17,7 @@ from shapely.geometry import Polygon
 from shapely.geometry.polygon import orient
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Opening, Panel, Piece
 from jadeite.core.nets.turns import closed_matrix
@@ -40,6 +41,7 @@ LINING_MARGIN = 4.0  # mm that a lining is larger than its window on every side;
 LEAST_PANE = 6.0  # mm; from memory, a narrower window is a slot
 FINE = 0.01  # mm; rounding, to which the border behind a tab is found
 COVERED = 1e-3  # mm2; rounding, what covers less only touches
+FAR = 5000.0  # mm; rounding, longer than any panel
 NEAR = 0.5  # mm that a lining keeps from the panel's edges; from memory
 UNGLUED = ("slide", "slot")  # meetings that leave nothing behind a window
 SOLID = ("strip", "tab", "foot", "rim", "gusset", "gore", "wrap", "overlay", "stiffener", "lining")
@@ -73,13 +75,15 @@ def with_window(
     if piece is None or panel_name not in piece.index:
         raise FieldError(field, f"there is no panel “{panel_name[:40]}”", "Choose another panel.")
     panel = piece.panel(panel_name)
-    if panel.role in SOLID or panel.openings or _glued_whole(design, (piece_name, panel_name)):
+    cut_already = any(opening.kind == "window" for opening in panel.openings)
+    if panel.role in SOLID or cut_already or _glued_whole(design, (piece_name, panel_name)):
         raise FieldError(
             field, f"the {panel.title} is glued, bent or cut already", "Choose another panel."
         )
     shadows = _shadows(design, (piece_name, panel_name))
     frame = _frame(panel, pane.frame, _deepest(panel, shadows), lining)
-    window = _inset(panel.outline, frame.value)
+    beside = SLOT_AROUND if lining is None else max(SLOT_AROUND, LINING_MARGIN + PAST_TAB)
+    window = _inset(panel.outline, frame.value, panel.openings, beside)
     if window is None:
         raise FieldError(
             field,
@@ -93,13 +97,14 @@ def with_window(
             "Choose another panel.",
         )
     holes = fill(window, pane.motif, pane.size, pane.number).holes
-    if not holes or not holds_together(panel.outline, holes):
+    others = [opening.points for opening in panel.openings if opening.closed]
+    if not holes or not holds_together(panel.outline, [*others, *holes]):
         raise FieldError(
             field,
             f"nothing of the pattern fits into the window of the {panel.title}",
             "Use a smaller pattern, or a plain window.",
         )
-    cut = replace(panel, openings=tuple(Opening("window", hole) for hole in holes))
+    cut = replace(panel, openings=(*panel.openings, *(Opening("window", hole) for hole in holes)))
     panels = tuple(cut if p.name == panel_name else p for p in piece.panels)
     alike = [p.name for p in design.pieces if p.panels is piece.panels]  # copies are cut alike
     number = 1 + sum(key.startswith("window-") and key.endswith("-frame") for key in design.sizes)
@@ -176,12 +181,31 @@ def _frame(panel: Panel, wanted: float, deepest: float, lining: Board | None) ->
     )
 
 
-def _inset(outline: Floats, by: float) -> Floats | None:
-    """An outline moved inward by an even border, counter-clockwise; None where nothing is left."""
+def _inset(outline: Floats, by: float, openings: Sequence[Opening], beside: float) -> Floats | None:
+    """An outline moved inward by an even border, counter-clockwise; None where nothing is left.
+
+    It ends ``beside`` mm before a slot or a slit, and goes round a hole as far off.
+    """
     inner = Polygon(outline).buffer(-by, join_style="mitre")
+    for opening in openings:
+        if opening.kind in ("slot", "slit"):
+            keep_off = _across(opening.points, beside)
+        else:
+            keep_off = Polygon(opening.points).buffer(beside)
+        parts = [p for p in shapely.get_parts(inner.difference(keep_off)) if p.area > COVERED]
+        inner = max(parts, key=lambda part: float(part.area), default=Polygon())
     if not isinstance(inner, Polygon) or inner.buffer(-LEAST_PANE / 2).is_empty:
         return None
     return np.asarray(np.array(orient(inner).exterior.coords)[:-1])
+
+
+def _across(points: Floats, beside: float) -> Polygon:
+    """A band along a slot or a slit, across the whole panel and ``beside`` mm to either side."""
+    middle = points.mean(axis=0)
+    way = np.linalg.svd(points - middle)[2][0]  # the direction in which it is longest
+    band = shapely.LineString([middle - FAR * way, middle + FAR * way])
+    side = float(np.abs((points - middle) @ np.array([-way[1], way[0]])).max())
+    return band.buffer(side + beside, cap_style="flat")
 
 
 def hollow_before(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
@@ -203,6 +227,8 @@ def hollow_before(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
         size[axis] -= give
         centre[axis] += np.sign(inward[axis]) * give / 2
     else:
+        if hollow.kind == "cylinder":  # it gets narrower, by more where the face leans
+            over /= float(np.hypot(inward[0], inward[1]))
         size -= np.array([2.0, 2.0, 2.0 if hollow.kind == "ball" else 0.0]) * over
     x, y, z = size.tolist()
     cx, cy, cz = centre.tolist()

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from jadeite.core.contents import GUIDES, MAX_COUNT, AnyThing, Cards, FlatPack, Loose
+from jadeite.core.contents import GUIDES, MAX_COUNT, AnyThing, Cards, FlatPack, Light, Loose
 from jadeite.core.contents.things import SQUEEZE_MOST
 from jadeite.core.pictures import Palette
 from jadeite.core.units import System
@@ -90,6 +90,13 @@ class ThingEditor(Card):
         self.packed = Segmented((("poured", "poured"), ("shaken", "shaken down")), "How it lies")
         self.packed.chosen.connect(lambda key: self._say(packed=key))
         self.packed_row = self.row("It lies", self.packed, "Shaken down it takes less room.")
+        self.held = Segmented((("stands", "stands"), ("hangs", "hangs")), "How the light is held")
+        self.held.chosen.connect(lambda key: self._say(held=key))
+        self.held_row = self.row(
+            "It",
+            self.held,
+            "Hanging, it needs 10 mm of air below as well, and a cord that holds.",
+        )
         self.count = QSpinBox()
         self.count.setRange(1, MAX_COUNT)
         self.count.setFixedWidth(66)
@@ -298,6 +305,9 @@ class ThingEditor(Card):
         by = thing.by if isinstance(thing, Loose) else ""
         self.by_row.setVisible(loose)
         self.packed_row.setVisible(by == "count")
+        self.held_row.setVisible(isinstance(thing, Light))
+        if isinstance(thing, Light):
+            self.held.set_value(thing.held)
         if isinstance(thing, Loose):
             self.by.setCurrentIndex(self.by.findData(thing.by))
             self.packed.set_value(thing.packed)

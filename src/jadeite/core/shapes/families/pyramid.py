@@ -77,7 +77,8 @@ def _form(ring: Ring, inside: Size, sides: int, slope: float, ribbon: float, t: 
     factor = math.tan(math.pi / sides)
     slit = ribbon_slit(ribbon)
     # the sides must be wide enough for the slit where the ribbon runs, above what is inside
-    needs = (slit + 2 * SLOT_AROUND) / (2 * factor)
+    half = math.atan(factor * math.cos(math.radians(slope)))  # of the angle at the point
+    needs = (slit + 2 * SLOT_AROUND / math.cos(half)) / (2 * factor)
     at_top = max(ring.inradius + t / 2 / sine, needs + (ABOVE + t) / tangent)
     base = at_top + (inside[2] + t / 2) / tangent
     apex, slant = base * tangent, base / math.cos(math.radians(slope))

@@ -77,15 +77,32 @@ def newell(points: np.ndarray) -> np.ndarray:
     return normal / math.sqrt(normal @ normal)
 
 
+STRUCTURE = (
+    "edges_vertices",
+    "edges_assignment",
+    "edges_foldAngle",
+    "faces_vertices",
+    "faces_edges",
+    "faces_jadeite:panel",
+)
+
+
 def structure_faults(model: Model) -> list[str]:
     """Where the file breaks the FOLD specification or what the file promises."""
     out = []
     if model.data["file_spec"] != 1.2:
         out.append("file_spec")
+    known: list[tuple] = []
     for number, raw in enumerate(model.frames):
         frame = inherited(model.frames, number)
         if raw.get("frame_unit") != "mm":
             out.append(f"frame {number}: frame_unit")
+        crease = "creasePattern" in raw.get("frame_classes", [])
+        same = tuple(frame[key] for key in STRUCTURE)
+        same += (frame["vertices_coords"] if crease else None,)
+        if same in known[-4:]:
+            continue  # a copy of the piece before it: what was found there holds here
+        known.append(same)
         n = len(frame["vertices_coords"])
         edges = frame["edges_vertices"]
         if len({tuple(sorted(e)) for e in edges}) != len(edges):
@@ -113,7 +130,7 @@ def structure_faults(model: Model) -> list[str]:
         names = frame["faces_jadeite:panel"]
         if len(set(names)) != len(names):
             out.append(f"frame {number}: panel names")
-        if "creasePattern" in raw.get("frame_classes", []):
+        if crease:
             flat = np.array(frame["vertices_coords"])
             for ring in frame["faces_vertices"]:
                 shape = Polygon(flat[ring])
@@ -217,10 +234,15 @@ def turning(flat: np.ndarray) -> np.ndarray:
     return before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
 
 
-def surfaces(model: Model) -> np.ndarray:
-    """Triangles (n, 3, 3) of both surfaces of every ply."""
-    out = []
+def surfaces(model: Model, middle: np.ndarray, reach: float) -> np.ndarray:
+    """Triangles (n, 3, 3) of both surfaces of every ply that comes within reach of a spot."""
+    out = [np.zeros((0, 3, 3))]
     for face in model.faces.values():
+        low, high = face.points.min(axis=0), face.points.max(axis=0)
+        away = np.maximum(low - middle, middle - high).max()
+        off = abs(float((middle - face.points[0]) @ face.normal))
+        if max(away, off) > reach + face.thickness:
+            continue
         flat, _ = flat_on(face, face.points)
         if (turning(flat) > -1e-9).all():
             parts = [[0, k, k + 1] for k in range(1, len(flat) - 1)]
@@ -243,8 +265,10 @@ def in_the_way(model: Model, content: dict, touch: float = 2e-3) -> int:
     triangle-box overlap testing", 2001); a ball by the distance from its
     centre; an upright cylinder by the part of the triangle between its ends.
     """
-    triangles = surfaces(model)
     pose = np.array(content["pose"])
+    triangles = surfaces(model, pose[:3, 3], radius_of(content))
+    if not len(triangles):
+        return 0
     local = (triangles - pose[:3, 3]) @ pose[:3, :3]
     if content["kind"] == "sphere":
         gaps = np.array([to_triangle(t) for t in local])
@@ -268,6 +292,15 @@ def in_the_way(model: Model, content: dict, touch: float = 2e-3) -> int:
         reach = np.abs(axis) @ half
         apart |= (along.min(axis=1) > reach) | (along.max(axis=1) < -reach)
     return int((~apart).sum())
+
+
+def radius_of(content: dict) -> float:
+    """Of a ball round a content, in mm."""
+    if content["kind"] == "sphere":
+        return float(content["radius_mm"])
+    if content["kind"] == "cylinder":
+        return math.hypot(content["radius_mm"], content["height_mm"] / 2)
+    return float(np.linalg.norm(content["size_mm"])) / 2
 
 
 def to_triangle(triangle: np.ndarray) -> float:
@@ -352,28 +385,48 @@ def penetrations(model: Model) -> list[tuple[str, str]]:
     after = np.arange(1, len(points) + 1)
     after[starts[1:] - 1] = starts[:-1]  # the next corner of the same face
     owner = np.repeat(np.arange(len(faces)), np.diff(starts))
+    least = np.minimum.reduceat(points, starts[:-1])
+    most = np.maximum.reduceat(points, starts[:-1])
+    everything = points, starts, after, owner
     for i, face in enumerate(faces):
+        beside = ((least <= most[i] + touch) & (most >= least[i] - touch)).all(axis=1)
+        if beside.sum() < 2:
+            continue
+        points, starts, after, owner = _those(everything, np.flatnonzero(beside))
         flat, heights = flat_on(face, points)
         low = np.minimum.reduceat(heights, starts[:-1])
         high = np.maximum.reduceat(heights, starts[:-1])
         near = (low < -touch) & (high > touch)
         if not near.any():
             continue
-        own = flat[starts[i] : starts[i + 1]]
+        mine = int(np.flatnonzero(np.flatnonzero(beside) == i)[0])
+        own = flat[starts[mine] : starts[mine + 1]]
         near &= (np.minimum.reduceat(flat, starts[:-1]) <= own.max(axis=0)).all(axis=1)
         near &= (np.maximum.reduceat(flat, starts[:-1]) >= own.min(axis=0)).all(axis=1)
         a, b = heights, heights[after]
-        pierces = (((a < -touch) & (b > touch)) | ((a > touch) & (b < -touch))) & near[owner]
+        pierces = (((a < -touch) & (b > touch)) | ((a > touch) & (b < -touch))) & near[owner[1]]
         if not pierces.any():
             continue
         share = (a[pierces] / (a[pierces] - b[pierces]))[:, None]
         spots = flat[pierces] + (flat[after[pierces]] - flat[pierces]) * share
         inside = contains_xy(Polygon(own).buffer(-touch), spots)
-        for spot, j in zip(spots[inside], owner[pierces][inside], strict=True):
+        for spot, j in zip(spots[inside], owner[0][pierces][inside], strict=True):
             other = faces[j]
             if not lets_through(face, cuts.get(face.piece, []), spot, other.thickness):
                 out.append((f"{face.piece}/{face.panel}", f"{other.piece}/{other.panel}"))
     return out
+
+
+def _those(everything, kept):  # type: ignore[no-untyped-def]
+    """Corners of some faces: points, where each begins, the next corner, owner and its place."""
+    points, starts, _, _ = everything
+    ranges = [np.arange(starts[k], starts[k + 1]) for k in kept]
+    sizes = np.array([len(r) for r in ranges])
+    begin = np.cumsum([0, *sizes])
+    after = np.arange(1, begin[-1] + 1)
+    after[begin[1:] - 1] = begin[:-1]
+    place = np.repeat(np.arange(len(kept)), sizes)
+    return points[np.concatenate(ranges)], begin, after, (np.repeat(kept, sizes), place)
 
 
 def lets_through(face: Face, cuts: list[np.ndarray], spot: np.ndarray, thickness: float) -> bool:

@@ -82,7 +82,9 @@ def test_a_ball_of_90_mm_stands_clear_on_all_sides() -> None:
     design = build(FAMILY, (93.0, 93.0, 93.0), measured="ball")
     model = fold_reader.read(text_of(design))
     centre = np.array(design.hollow.centre)
-    gaps = [fold_reader.to_triangle(t - centre) for t in fold_reader.surfaces(model)]
+    gaps = [
+        fold_reader.to_triangle(t - centre) for t in fold_reader.surfaces(model, centre, np.inf)
+    ]
     assert min(gaps) >= 46.5 - 2e-3
     assert min(gaps) < 47.5  # and it is not needlessly large
 

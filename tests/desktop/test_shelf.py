@@ -6,7 +6,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
-from jadeite.core.contents import Ball
+from jadeite.core.contents import Ball, Light
 from jadeite.core.project import Project, Shape, Stock, changed
 from jadeite.core.shapes import all_families
 from tests.desktop.conftest import settle
@@ -77,11 +77,19 @@ def test_picking_a_shape_opens_it_on_the_table_and_can_be_taken_back(window, she
         ("gathered-box", {"seam": "tongue"}),
         ("chest", {"stand-ups": 3.0}),
         ("carton", {"bottom": "lock"}),
+        ("petal-lantern", {"made-as": "single"}),
+        ("petal-lantern", {"made-as": "whole"}),
+        ("globe", {"sides": 8.0}),
+        ("star", {"solid": "cube"}),
+        ("spire", {"sides": 5.0}),
+        ("lantern", {"handle": "strap", "bottom": "lock"}),
     ],
 )
 def test_families_stand_closed_in_the_window(window, qtbot, key, options) -> None:  # type: ignore[no-untyped-def]
     """Picked, lifted from flat to closed, stepped through, laid on sheets: nothing blocks."""
     things = (Ball(name="planet", diameter=90),) if key == "domed-box" else ()
+    if key in ("petal-lantern", "globe", "star", "spire"):
+        things = (Light(name="path light", mass=20),)
     inside = None if things else (120.0, 80.0, 70.0)
     project = changed(
         Project(),

@@ -438,19 +438,24 @@ def plan_sheets(
              min(s.width, profile.reach[1]) - 2 * profile.margin)
             for s in project.stock
         ]  # fmt: skip
-        split = None if short else best_split(design, piece, rooms, _closes)
+        other = family_by_key(project.shape.key).smaller.get(name.rpartition("-")[0])
+        split = None if short or other else best_split(design, piece, rooms, _closes)
+        words, cure = "", None
+        if other:
+            words, cure = f", or {other[0][:1].lower()}{other[0][1:]}", Cure(*other)
         in_two = "" if split is None or split.child == HALVES else "in two "
+        if split:
+            words = f", or cut it {in_two}{split.title}"
+            cure = Cure(f"Cut it {split.title}", ((f"splits.{name}", split.child),))
         found.append(
             Finding(
                 Level.LOOK,
                 "piece-fits-no-sheet",
                 f"{why} {copies} × {piece.title} ({size}): add a larger sheet or another cutter"
-                f"{f', or cut it {in_two}{split.title}' if split else ''}.",
+                f"{words}.",
                 name,
                 "sheets",
-                Cure(f"Cut it {split.title}", ((f"splits.{name}", split.child),))
-                if split
-                else None,
+                cure,
             )
         )
     return SheetWork(

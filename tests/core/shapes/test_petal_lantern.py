@@ -17,8 +17,8 @@ from jadeite.core.contents import Light
 from jadeite.core.nets.fans import Fan
 from jadeite.core.pictures import Camera, Scene, SceneStyle
 from jadeite.core.pictures.palette import LIGHT
-from jadeite.core.pipeline import arrange_contents, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
+from jadeite.core.project import Project, Shape, changed, with_change
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
@@ -202,3 +202,23 @@ def test_petals_of_translucent_paper_glow_round_the_light() -> None:
         return float(np.mean([[int(c[k : k + 2], 16) for k in (1, 3)] for c in colours]))
 
     assert brightness(fills(lit=True)) > brightness(fills(lit=False)) + 10
+
+
+def test_rings_too_wide_for_the_cutter_are_cut_petal_by_petal() -> None:
+    """The finding's cure makes single petals, and they fit."""
+    light = Light(name="path light", diameter=60, height=60)
+    project = changed(
+        Project(), contents=(light,), shape=Shape(key="petal-lantern", options={"made-as": "whole"})
+    )
+    arrangement = arrange_contents(project, quick=True)
+    design = work_up(project, arrangement).design
+    assert design is not None
+    found = plan_sheets(project, design).findings
+    ring = next(f for f in found if f.code == "piece-fits-no-sheet" and "ring" in f.where)
+    assert ring.cure is not None
+    assert ring.cure.label == "Cut the petals one by one"
+    for field, value in ring.cure.changes:
+        project = with_change(project, field, value)
+    design = work_up(project, arrangement).design
+    assert design is not None
+    assert not [f for f in plan_sheets(project, design).findings if "petal" in f.where]

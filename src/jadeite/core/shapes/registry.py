@@ -125,7 +125,9 @@ class ShapeFamily:
     another until it is given its own, one in ``usual`` the board named there;
     ``roof`` closes the hollow.  ``cures``
     are changes that make it stronger: key, words, the figures that they are
-    good for, and dotted fields with their values.
+    good for, and dotted fields with their values.  ``smaller`` names for
+    pieces, by the stem of their names, what makes several small ones of one
+    that fits no sheet: words, and dotted fields with their values.
     """
 
     key: str
@@ -144,6 +146,8 @@ class ShapeFamily:
     usual: Mapping[str, str] = field(default_factory=dict)
     roof: str = ""
     cures: tuple[tuple[str, str, tuple[str, ...], tuple[tuple[str, object], ...]], ...] = ()
+
+    smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
 
     def parts_made(self, options: Mapping[str, OptionValue]) -> tuple[tuple[str, str], ...]:
         """The parts that are made with these options, as key and title."""

@@ -322,5 +322,6 @@ PETAL_LANTERN = register(
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
         follows={"petal-2": "petal-1", "petal-3": "petal-1"},
+        smaller={"ring": ("Cut the petals one by one", (("shape.options.made-as", "single"),))},
     )
 )  # fmt: skip

@@ -182,44 +182,26 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
                 shows=first,
             )
             continue
-        if name in design.hints:
-            clock.add(
-                f"Stand the {piece.title} in",
-                design.hints[name],
-                "fit",
-                at,
-                FILL,
-                after=first,
-                panels=place,
-                shows=first,
-            )
-            continue
-        if any(j.kind == "tuck" and name == j.target[0] for j in design.joints):
-            clock.add(
-                f"Lay the {piece.title} in",
-                "It lies on the feet of the walls; a little glue on them keeps it.",
-                "fit",
-                at,
-                FILL,
-                after=first,
-                panels=place,
-                shows=first,
-            )
-            continue
-        slots = sum(j.kind == "slot" and name in (j.tab[0], j.target[0]) for j in design.joints)
-        how = "Its slots open upwards." if slots and _stands_first(design, name) else ""
-        if slots and not how:
-            how = "Its slots slide down over the strips that stand already."
-        clock.add(
-            f"Stand the {piece.title} in",
-            f"{how or 'It stands between the walls.'} {CARRIES}",
-            "fit",
-            at,
-            FILL,
-            after=first,
-            panels=place,
-            shows=first,
+        title, how = _fitted(design, piece)
+        clock.add(title, how, "fit", at, FILL, after=first, panels=place, shows=first)
+
+
+def _fitted(design: Design, piece: Piece) -> tuple[str, str]:
+    """What is said of a piece that is put in without glue of its own: title, and how."""
+    name = piece.name
+    if name in design.hints:
+        return f"Stand the {piece.title} in", design.hints[name]
+    if any(j.kind == "tuck" and name == j.target[0] for j in design.joints):
+        return (
+            f"Lay the {piece.title} in",
+            "It lies on the feet of the walls; a little glue on them keeps it.",
         )
+    slots = sum(j.kind == "slot" and name in (j.tab[0], j.target[0]) for j in design.joints)
+    how = "Its slots open upwards." if slots and _stands_first(design, name) else ""
+    if slots and not how:
+        how = "Its slots slide down over the strips that stand already."
+    how = how or "It stands between the walls."
+    return f"Stand the {piece.title} in", f"{how} {CARRIES}"
 
 
 def _stands_first(design: Design, name: str) -> bool:

@@ -113,6 +113,10 @@ def build_order(items: list[OrderItem]) -> OrderTree | None:
     """Partition space by the items' own planes, splitting as few as possible."""
     if not items:
         return None
+    if len(items) == 1 and not items[0].solid:
+        normal = items[0].normals[0]
+        offset = float(items[0].polygons[0][0] @ normal)
+        return OrderTree(normal, offset, (items[0],), None, None)
     counts = [sum(len(p) for p in item.polygons) for item in items]
     points = np.concatenate([p for item in items for p in item.polygons])
     starts = np.cumsum([0, *counts[:-1]])
@@ -129,25 +133,21 @@ def build_order(items: list[OrderItem]) -> OrderTree | None:
             for item in items[:3]
             for p, n in zip(item.polygons, item.normals, strict=True)
         ]
-    best = None
-    for normal, offset in planes:
-        heights = points @ normal - offset
-        low = np.minimum.reduceat(heights, starts)
-        high = np.maximum.reduceat(heights, starts)
-        over, under = high > TOLERANCE, low < -TOLERANCE
-        split = int((over & under).sum())
-        balance = abs(int(over.sum()) - int(under.sum()))
-        score = 8 * split + balance
-        parts_something = bool((over & ~under).any() and (under & ~over).any())
-        if not faces and not parts_something:
-            continue
-        if best is None or score < best[0]:
-            best = (score, normal, offset, over, under)
-        if split == 0 and balance <= 1:
-            break
-    if best is None:  # solids that no own face parts: paint them as they come
-        return OrderTree(np.array([0.0, 0.0, 1.0]), 0.0, tuple(items), None, None)
-    _, normal, offset, over, under = best
+    # all planes at once: heights of every corner over each, (corners, planes)
+    heights = points @ np.column_stack([n for n, _ in planes]) - np.array([o for _, o in planes])
+    overs = np.maximum.reduceat(heights, starts) > TOLERANCE
+    unders = np.minimum.reduceat(heights, starts) < -TOLERANCE
+    splits = (overs & unders).sum(axis=0)
+    balances = np.abs(overs.sum(axis=0) - unders.sum(axis=0))
+    scores = 8 * splits + balances
+    if not faces:  # a plane that parts nothing would go on for ever
+        parts = (overs & ~unders).any(axis=0) & (unders & ~overs).any(axis=0)
+        if not parts.any():  # solids that no own face parts: paint them as they come
+            return OrderTree(np.array([0.0, 0.0, 1.0]), 0.0, tuple(items), None, None)
+        scores = np.where(parts, scores, scores.max() + 1)
+    best = int(np.argmin(scores))
+    normal, offset = planes[best]
+    over, under = overs[:, best], unders[:, best]
     here: list[OrderItem] = []
     front: list[OrderItem] = []
     back: list[OrderItem] = []

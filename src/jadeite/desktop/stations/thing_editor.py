@@ -93,7 +93,7 @@ class ThingEditor(Card):
         self.held = Segmented((("stands", "stands"), ("hangs", "hangs")), "How the light is held")
         self.held.chosen.connect(lambda key: self._say(held=key))
         self.held_row = self.row(
-            "It",
+            "Held",
             self.held,
             "Hanging, it needs 10 mm of air below as well, and a cord that holds.",
         )

@@ -7,17 +7,20 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jadeite.core.assembly.order import making_order
 from jadeite.core.contents import Block, Light
 from jadeite.core.contents.words import thing_from_words
+from jadeite.core.errors import FieldError
 from jadeite.core.folding import box_body, cylinder_body
 from jadeite.core.folding.passing import in_the_way
-from jadeite.core.pipeline import arrange_contents, work_up
+from jadeite.core.formats.fold_file import fold_text
+from jadeite.core.pipeline import arrange_contents, windows_from, work_up
 from jadeite.core.project import Project, Shape, changed
 from jadeite.core.shapes import all_families, family_by_key
+from tests import fold_reader
 from tests.core.shapes.closing import build
 
 GLOBE = family_by_key("globe")
@@ -125,3 +128,43 @@ def test_a_hanging_light_in_words() -> None:
     assert (light.held, light.diameter, light.height) == ("hangs", 40.0, 25.0)
     assert thing_from_words("hanging light").held == "hangs"
     assert thing_from_words("light").held == "stands"
+
+
+LANTERNS = ["lantern", "spire", "petal-lantern", "star", "globe", "pyramid"]
+
+
+@settings(max_examples=40)
+@given(
+    key=st.sampled_from(LANTERNS), diameter=st.floats(20.0, 90.0), height=st.floats(12.0, 90.0),
+    held=st.sampled_from(["stands", "hangs"]), lined=st.booleans(),
+)  # fmt: skip
+def test_property_every_light_passes_and_keeps_its_air(key, diameter, height, held, lined) -> None:  # type: ignore[no-untyped-def]
+    """A cylinder 10 mm larger all round (from memory) meets no ply, lining counted; from FOLD.
+
+    A light that stands has its air beside and above it.
+    """
+    light = Light(name="lamp", diameter=diameter, height=height, held=held, mass=20)
+    project = changed(Project(), contents=(light,), shape=Shape(key=key))
+    arrangement = arrange_contents(project, quick=True)
+    if lined and key in ("lantern", "spire", "pyramid"):
+        try:
+            made = windows_from(project, arrangement, "walls", "plain", lined=True)
+        except FieldError:  # too small for a window
+            made = ()
+        project = changed(project, windows=made)
+    work = work_up(project, arrangement)
+    assert not work.blocked, [f.message for f in work.findings]
+    assert "thing-cannot-pass" not in {f.code for f in work.findings}
+    assert work.design is not None
+    model = fold_reader.read(fold_text(work.design, work.bodies))
+    (content,) = model.contents
+    below = 10.0 if held == "hangs" else 0.0
+    pose = np.array(content["pose"])
+    pose[2, 3] += (10.0 - below) / 2
+    air = {
+        **content,
+        "pose": pose.tolist(),
+        "radius_mm": content["radius_mm"] + 10.0 - 0.01,
+        "height_mm": content["height_mm"] + 10.0 + below - 0.01,
+    }
+    assert fold_reader.in_the_way(model, air) == 0

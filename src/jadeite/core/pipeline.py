@@ -12,8 +12,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, replace
+from functools import cached_property, partial
 
 import numpy as np
 
@@ -83,6 +83,7 @@ __all__ = [
     "work_up",
 ]
 
+ROOMIER = (5.0, 10.0, 20.0, 40.0)  # mm added to an inside until a thing passes; from memory
 Size = tuple[float, float, float]
 
 
@@ -221,6 +222,27 @@ def _inside(project: Project, arrangement: Arrangement | None, boards: Mapping[s
     return x + dx, y + dy, z + dz
 
 
+def _with_more_room(
+    found: list[Finding],
+    project: Project,
+    arrangement: Arrangement | None,
+    inside: Size,
+    build: Callable[..., Design],
+) -> list[Finding]:
+    """What cannot pass, with the inside that lets it pass as the cure, if one of a few does."""
+    for more in ROOMIER:
+        x, y, z = (math.ceil(10 * (length + more)) / 10 for length in inside)
+        try:
+            larger = build(inside=(x, y, z))
+        except FieldError:
+            break
+        if not passing_findings(bodies_of(project, arrangement, larger), larger):
+            words = " × ".join(format_length(v) for v in (x, y, z))
+            cure = Cure(f"Use {words} inside", (("inside", (x, y, z)),))
+            return [replace(finding, cure=cure) for finding in found]
+    return found
+
+
 def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     """Sizes, design, proof and findings of a project with an arrangement.
 
@@ -248,7 +270,12 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
         found += round_findings(project, arrangement, design)
         if not any(f.level is Level.BLOCKED for f in found):
             bodies = bodies_of(project, arrangement, design)
-            found += body_findings(bodies, design) or passing_findings(bodies, design)
+            hits = body_findings(bodies, design)
+            found += hits
+            if not hits and (passing := passing_findings(bodies, design)):
+                build = partial(build_design, family, boards=boards, options=options,
+                                arrangement=arrangement, project=project)  # fmt: skip
+                found += _with_more_room(passing, project, arrangement, inside, build)
         found += overlay_findings(design, joints)
         found += showing_findings(design, family)
         found += design.findings

@@ -18,7 +18,7 @@ from jadeite.core.folding import box_body, cylinder_body
 from jadeite.core.folding.passing import in_the_way
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Project, Shape, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import build
@@ -141,7 +141,8 @@ LANTERNS = ["lantern", "spire", "petal-lantern", "star", "globe", "pyramid"]
 def test_property_every_light_passes_and_keeps_its_air(key, diameter, height, held, lined) -> None:  # type: ignore[no-untyped-def]
     """A cylinder 10 mm larger all round (from memory) meets no ply, lining counted; from FOLD.
 
-    A light that stands has its air beside and above it.
+    A light that stands has its air beside and above it. What does not pass is said, and its
+    cure lets it pass.
     """
     light = Light(name="lamp", diameter=diameter, height=height, held=held, mass=20)
     project = changed(Project(), contents=(light,), shape=Shape(key=key))
@@ -154,7 +155,14 @@ def test_property_every_light_passes_and_keeps_its_air(key, diameter, height, he
         project = changed(project, windows=made)
     work = work_up(project, arrangement)
     assert not work.blocked, [f.message for f in work.findings]
-    assert "thing-cannot-pass" not in {f.code for f in work.findings}
+    stuck = [f for f in work.findings if f.code == "thing-cannot-pass"]
+    if stuck:  # a wide flat light in a star, whose ball of air is sized by its diagonal
+        assert key == "star"
+        assert stuck[0].cure is not None
+        for field, value in stuck[0].cure.changes:
+            project = with_change(project, field, value)
+        work = work_up(project, arrangement)
+        assert "thing-cannot-pass" not in {f.code for f in work.findings}
     assert work.design is not None
     model = fold_reader.read(fold_text(work.design, work.bodies))
     (content,) = model.contents

@@ -25,7 +25,7 @@ from jadeite.core.pictures import (
 )
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import BOARD_COLOURS, shade
-from jadeite.core.pictures.scene import runs_of
+from jadeite.core.pictures.scene_style import runs_of
 from jadeite.core.pipeline import arrange_contents, bodies_of, plan_sheets, work_up
 from jadeite.core.project import Project, Shape, changed
 from tests.conftest import build_tray

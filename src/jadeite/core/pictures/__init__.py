@@ -4,7 +4,8 @@ from jadeite.core.pictures.camera import FROM_ABOVE, Camera, fitted, round_scale
 from jadeite.core.pictures.flat import net_key, net_picture, sheet_picture
 from jadeite.core.pictures.palette import DARK, LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
-from jadeite.core.pictures.scene import Scene, SceneStyle
+from jadeite.core.pictures.scene import Scene
+from jadeite.core.pictures.scene_style import SceneStyle
 
 __all__ = [
     "DARK",

@@ -7,8 +7,7 @@ is kept while the view turns.  Drawing walks it and paints from back to front.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
-from functools import lru_cache
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -23,23 +22,23 @@ from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.flat import line_kind, line_strokes
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.marks import Marks
-from jadeite.core.pictures.palette import BOARD_COLOURS, LIGHT, Palette, mix, shade
+from jadeite.core.pictures.palette import mix, shade
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
+from jadeite.core.pictures.scene_style import (
+    CUT,
+    KINDS,
+    LIGHT_FROM,
+    NONE,
+    SceneStyle,
+    runs_by_kind,
+    strokes_of,
+)
+from jadeite.core.pictures.things import draw_ball, draw_body, draw_ghost
 
-__all__ = ["CUT", "MOUNTAIN", "VALLEY", "Scene", "SceneStyle"]
+__all__ = ["Scene"]
 
-NONE, CUT, MOUNTAIN, VALLEY, PERFORATED, ROLLED, TICKS = range(7)
-KINDS = {
-    "mountain": MOUNTAIN,
-    "valley": VALLEY,
-    "perforate": PERFORATED,
-    "rolled": ROLLED,
-    "ticks": TICKS,
-}
-LIGHT_FROM = np.array([-0.33, -0.24, 0.91])  # from memory: a lamp at the left, in front
 AMBIENT, DIFFUSE = 0.70, 0.40
 UNDER = 0.06  # mm; from memory, less than any board, so that it does not show
-FAINT = 0.72  # from memory, lines on a rolled panel only hint at its bow
 BEHIND = 0.45  # from memory, how dark it is behind an opening
 REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
@@ -49,37 +48,6 @@ LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
 GLUED = ("tab", "foot")
 POINTED = 0.95  # from memory; outlines of what is pointed out must be seen on any board
-GHOST = 0.55  # from memory; how strongly hidden things show through
-WALLS_ON = 0.02  # lift below which lines are drawn as on the cutter
-
-
-@dataclass(frozen=True)
-class SceneStyle:
-    """How a scene is painted.
-
-    ``unit`` is the size of a hairline: 1 in the window, about 0.2 mm on
-    paper.  ``pointed`` and ``chosen`` are (piece, panel); ``undimensioned``
-    names pieces whose dimension lines are left out; ``disc`` lays a plain disc of
-    25 mm on the table, for scale; ``ghosts`` shows things through what hides them;
-    ``moving`` leaves out what the eye misses while the view turns; ``lit`` lets
-    windows glow from a light inside.
-    """
-
-    palette: Palette
-    colours: Mapping[str, str] = field(default_factory=dict)
-    unit: float = 1.0
-    dimensions: bool = True
-    names: bool = True
-    undimensioned: frozenset[str] = frozenset()
-    disc: bool = False
-    shadow: bool = True
-    pointed: tuple[str, str] | None = None
-    chosen: tuple[str, str] | None = None
-    point_out: frozenset[tuple[str, str]] = frozenset()
-    system: str = "mm"
-    ghosts: bool = False
-    moving: bool = False
-    lit: bool = False
 
 
 class _Stack:
@@ -121,42 +89,6 @@ class _Face:
     radius: float = 0.0  # of a ball, mm
     openings: tuple[tuple[Floats, str], ...] = ()  # lines in space, and their kind
     shines: float = 0.0  # translucency of a board that shines when a light is behind it
-
-
-@lru_cache(maxsize=64)
-def _strokes(palette: Palette, unit: float, flat: bool) -> dict[int, Stroke]:
-    """Strokes by kind of edge: as on the cutter while flat, else quiet lines of the board."""
-    edge = mix(palette.ink, "#000000", 0.2) if not palette.dark else "#12201b"
-    if flat:
-        known = line_strokes(LIGHT, unit)  # board is paper-coloured in either theme
-        return {kind: known[name] for name, kind in KINDS.items()} | {CUT: Stroke(edge, 1.4 * unit)}
-    strokes = dict.fromkeys(KINDS.values(), Stroke(edge, 0.8 * unit))
-    strokes[CUT] = Stroke(edge, 1.1 * unit)
-    strokes[ROLLED] = Stroke(mix(edge, BOARD_COLOURS[0][1], FAINT), 0.4 * unit)
-    return strokes
-
-
-@lru_cache(maxsize=4096)
-def runs_of(flags: tuple[int, ...], kind: int) -> list[list[int]]:
-    """Corners along neighbouring edges of one kind, so that they are stroked as one line."""
-    n = len(flags)
-    if all(flag == kind for flag in flags):
-        return [[*range(n), 0]]
-    out = []
-    for start in (i for i in range(n) if flags[i] == kind and flags[i - 1] != kind):
-        run = [start]
-        while flags[run[-1]] == kind:
-            run.append((run[-1] + 1) % n)
-        out.append(run)
-    return out
-
-
-@lru_cache(maxsize=4096)
-def _runs_by_kind(flags: tuple[int, ...], moving: bool) -> tuple[tuple[int, list[list[int]]], ...]:
-    """Each kind of edge with its runs; cut lines come last, over the others."""
-    left_out = {NONE, ROLLED} if moving else {NONE}
-    kinds = sorted(set(flags) - left_out, reverse=True)
-    return tuple((kind, runs) for kind in kinds if (runs := runs_of(flags, kind)))
 
 
 class Scene:
@@ -287,16 +219,17 @@ class Scene:
             for item in self.order.walk(towards):
                 face = self.faces[item.tag]
                 if face.radius:
-                    self._draw_ball(picture, item, face.radius, camera, style)
+                    draw_ball(picture, item, face.radius, camera, style)
                 elif item.solid:
-                    self._draw_body(picture, item, camera, style, towards)
+                    draw_body(picture, item, camera, style, towards)
                 else:
                     front = flat[self._stack.spans[id(item)]]
                     self._draw_face(picture, item, face, camera, style, towards, front)
         if style.ghosts and self.order is not None:
             for item in self.order.walk(towards):
                 if item.solid:
-                    self._draw_ghost(picture, item, camera, style, towards)
+                    radius = self.faces[item.tag].radius
+                    draw_ghost(picture, item, radius, camera, style, towards)
         self._draw_pointed(picture, camera, style)
         marks = Marks(picture, camera, style.palette, style.unit, style.system)
         if style.dimensions:
@@ -414,7 +347,7 @@ class Scene:
         if not face.openings or face.role == FRAME:
             return
         brick = line_strokes(style.palette, style.unit)["slot"]
-        cut = _strokes(style.palette, style.unit, self.flat)[CUT]
+        cut = strokes_of(style.palette, style.unit, self.flat)[CUT]
         for points, kind in face.openings:
             stroke = cut if kind == "window" else brick
             line = camera.project(points + offset)
@@ -456,84 +389,7 @@ class Scene:
     def _draw_lines(
         self, picture: Picture, front: Floats, flags: tuple[int, ...], style: SceneStyle
     ) -> None:
-        strokes = _strokes(style.palette, style.unit, self.flat)
-        for kind, runs in _runs_by_kind(flags, style.moving):
+        strokes = strokes_of(style.palette, style.unit, self.flat)
+        for kind, runs in runs_by_kind(flags, style.moving):
             lines = tuple(front[run] for run in runs)
             picture.add(Path(lines, closed=False, stroke=strokes[kind]))
-
-    def _draw_body(
-        self, picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
-    ) -> None:
-        """A thing as a solid ghost: its far edges first, then the near faces."""
-        p = style.palette
-        river = p.river
-        for near in (False, True):
-            for points, flags, normal in zip(item.polygons, item.edges, item.normals, strict=True):
-                if (float(normal @ towards) > 0) is not near:
-                    continue
-                if not near and not any(flags):
-                    continue  # a far facet shows nothing but its edges
-                flat = camera.project(points)
-                if near:
-                    light = 0.5 + 0.5 * max(0.0, float(normal @ LIGHT_FROM))
-                    fill = mix(river, "#ffffff", 0.35 + 0.3 * light)
-                    picture.add(Path((flat,), fill=fill, opacity=0.46))
-                lines = tuple(flat[run] for run in runs_of(flags, CUT))
-                if lines:
-                    stroke = Stroke(river, (0.9 if near else 0.5) * style.unit)
-                    picture.add(Path(lines, closed=False, stroke=stroke))
-        self._draw_outline(picture, item, camera, style, towards)
-
-    def _draw_ghost(
-        self, picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
-    ) -> None:
-        """The near edges of a thing, faintly, through what hides it."""
-        face = self.faces[item.tag]
-        stroke = Stroke(style.palette.river, 0.8 * style.unit, (3 * style.unit, 3 * style.unit))
-        if face.radius:
-            middle = camera.project(np.concatenate(item.polygons).mean(axis=0, keepdims=True))[0]
-            turns = np.linspace(0, 2 * np.pi, 49)
-            ring = np.column_stack([np.cos(turns), np.sin(turns)]) * face.radius * camera.scale
-            lines: tuple[Floats, ...] = (middle + ring,)
-        else:
-            lines = tuple(
-                camera.project(points)[run]
-                for points, flags, normal in zip(
-                    item.polygons, item.edges, item.normals, strict=True
-                )
-                if float(normal @ towards) > 0
-                for run in runs_of(flags, CUT)
-            )
-            self._draw_outline(picture, item, camera, style, towards)
-        if lines:
-            picture.add(Path(lines, closed=False, stroke=stroke, opacity=GHOST))
-
-    @staticmethod
-    def _draw_ball(
-        picture: Picture, item: OrderItem, radius: float, camera: Camera, style: SceneStyle
-    ) -> None:
-        """A ball: round from every side, with a light spot towards the lamp."""
-        middle = camera.project(np.concatenate(item.polygons).mean(axis=0, keepdims=True))[0]
-        turns = np.linspace(0, 2 * np.pi, 49)[:-1]
-        ring = np.column_stack([np.cos(turns), np.sin(turns)]) * radius * camera.scale
-        river = style.palette.river
-        stroke = Stroke(river, 0.9 * style.unit)
-        fill = mix(river, "#ffffff", 0.45)
-        picture.add(Path((middle + ring,), fill=fill, stroke=stroke, opacity=0.55))
-        spot = middle - np.array([0.3, 0.35]) * radius * camera.scale
-        picture.add(Path((spot + 0.28 * ring,), fill=mix(river, "#ffffff", 0.75), opacity=0.6))
-
-    def _draw_outline(
-        self, picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
-    ) -> None:
-        """Silhouette of a round thing: edges between a near and a far facet."""
-        if any(any(flags) for flags in item.edges[2:]) or len(item.polygons) < 5:
-            return
-        sides = list(zip(item.polygons[2:], item.normals[2:], strict=True))
-        lines = []
-        for (a, na), (_, nb) in zip(sides, [*sides[1:], sides[0]], strict=True):
-            if (float(na @ towards) > 0) != (float(nb @ towards) > 0):
-                lines.append(camera.project(a[[1, 2]]))
-        if lines:
-            stroke = Stroke(style.palette.river, 0.9 * style.unit)
-            picture.add(Path(tuple(lines), closed=False, stroke=stroke))

@@ -1,0 +1,251 @@
+"""Everything known of a project at once: sizes, design, proof, findings."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property, partial
+
+from jadeite.core.assembly import (
+    AssemblyPlan,
+    Lift,
+    adhesive_by_key,
+    assembly_plan,
+    lift_of,
+)
+from jadeite.core.boards import Board, Sag
+from jadeite.core.choice import Comparison, Remedy, compare, floor_of, plies_on, remedies_for
+from jadeite.core.contents import Arrangement, Light
+from jadeite.core.errors import FieldError
+from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.folding import Body, JointReport
+from jadeite.core.judgement import (
+    board_findings,
+    body_findings,
+    cautions,
+    contents_findings,
+    mass_of_contents,
+    overlay_findings,
+    passing_findings,
+    round_findings,
+    showing_findings,
+)
+from jadeite.core.nets import Design, piece_area
+from jadeite.core.parts import (
+    DIVIDER,
+    boards_of,
+    build_design,
+    piece_colours,
+)
+from jadeite.core.pipeline.room import Size, arrange_contents, bodies_of, inside_of, thing_names
+from jadeite.core.project import Project, changed
+from jadeite.core.proof import prove
+from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
+from jadeite.core.units import format_length, number_text
+
+__all__ = ["Work", "work_up"]
+
+ROOMIER = (5.0, 10.0, 20.0, 40.0)  # mm added to an inside until a thing passes; from memory
+
+
+@dataclass(frozen=True, eq=False)
+class Work:
+    """Everything known of a project at once; ``design`` is None when refused."""
+
+    project: Project
+    arrangement: Arrangement | None
+    inside: Size
+    family: ShapeFamily
+    boards: Mapping[str, Board]
+    design: Design | None
+    joints: tuple[JointReport, ...]
+    sizes: Mapping[str, Reckoning]
+    findings: tuple[Finding, ...]
+    sag: Sag | None
+
+    @property
+    def blocked(self) -> bool:
+        """Whether a finding blocks."""
+        return any(f.level is Level.BLOCKED for f in self.findings)
+
+    @property
+    def lit(self) -> bool:
+        """Whether a light is among the contents."""
+        return any(isinstance(thing, Light) for thing in self.project.contents)
+
+    @cached_property
+    def lift(self) -> Lift | None:
+        """The movement from flat to closed."""
+        return None if self.design is None else lift_of(self.design)
+
+    @cached_property
+    def assembly(self) -> AssemblyPlan | None:
+        """Steps and times."""
+        if self.design is None or self.lift is None:
+            return None
+        adhesive = adhesive_by_key(self.project.adhesive)
+        return assembly_plan(self.design, self.lift, adhesive, thing_names(self.project))
+
+    def comparison(self, focus: Sequence[str] = ()) -> Comparison:
+        """What every board at hand means here, in the parts of ``focus`` or in all."""
+        return compare(self.project, self.arrangement, self.inside, focus)
+
+    def remedies(self, comparison: Comparison) -> tuple[Remedy, ...]:
+        """What would make it hold; empty when it does."""
+        project, between = self.project, None
+        if project.dividers == "none" and sum(t.count for t in project.contents) > 1:
+            other = changed(project, dividers="fitted")
+            cells = arrange_contents(other, quick=True)
+            if cells is not None:
+                between = (cells, inside_of(other, cells, boards_of(other, self.family)))
+        return remedies_for(project, self.arrangement, self.inside, comparison, between)
+
+    @cached_property
+    def colours(self) -> Mapping[str, str]:
+        """Colour of each piece that has one."""
+        return {} if self.design is None else piece_colours(self.project, self.design)
+
+    @cached_property
+    def bodies(self) -> tuple[Body, ...]:
+        """The contents in the closed design."""
+        if self.design is None:
+            return ()
+        return bodies_of(self.project, self.arrangement, self.design)
+
+
+def _with_more_room(
+    found: list[Finding],
+    project: Project,
+    arrangement: Arrangement | None,
+    inside: Size,
+    build: Callable[..., Design],
+) -> list[Finding]:
+    """What cannot pass, with the inside that lets it pass as the cure, if one of a few does."""
+    for more in ROOMIER:
+        x, y, z = (math.ceil(10 * (length + more)) / 10 for length in inside)
+        try:
+            larger = build(inside=(x, y, z))
+        except FieldError:
+            break
+        if not passing_findings(bodies_of(project, arrangement, larger), larger):
+            words = " × ".join(format_length(v) for v in (x, y, z))
+            cure = Cure(f"Use {words} inside", (("inside", (x, y, z)),))
+            return [replace(finding, cure=cure) for finding in found]
+    return found
+
+
+def work_up(project: Project, arrangement: Arrangement | None) -> Work:
+    """Sizes, design, proof and findings of a project with an arrangement.
+
+    Raises
+    ------
+    FieldError
+        Only for a key that does not exist (shape, board, option); a size that
+        cannot be is a finding.
+    """
+    family = family_by_key(project.shape.key)
+    options = resolve_options(family, project.shape.options)
+    boards = boards_of(project, family)
+    mass = mass_of_contents(project)
+    design: Design | None = None
+    joints: tuple[JointReport, ...] = ()
+    found: list[Finding] = []
+    inside: Size = (0.0, 0.0, 0.0)
+    sag = None
+    try:
+        inside = inside_of(project, arrangement, boards)
+        found += contents_findings(project, arrangement, inside)
+        design = build_design(family, inside, boards, options, arrangement, project)
+        joints, proof = prove(design)
+        found += proof
+        found += round_findings(project, arrangement, design)
+        if not any(f.level is Level.BLOCKED for f in found):
+            bodies = bodies_of(project, arrangement, design)
+            hits = body_findings(bodies, design)
+            found += hits
+            if not hits and (passing := passing_findings(bodies, design)):
+                build = partial(build_design, family, boards=boards, options=options,
+                                arrangement=arrangement, project=project)  # fmt: skip
+                found += _with_more_room(passing, project, arrangement, inside, build)
+        found += overlay_findings(design, joints)
+        found += showing_findings(design, family)
+        found += design.findings
+        if mass > 0:
+            floor = floor_of(project.contents, arrangement, inside, family.mouth)
+            sag = floor.sag(boards[family.parts[0][0]], *plies_on(design), boards[DIVIDER])
+        found += board_findings(project, arrangement, family, design, sag, inside)
+        found += cautions(project, design)
+    except FieldError as error:
+        empty = error.field == "contents"
+        found.append(
+            Finding(
+                Level.NOTE if empty else Level.BLOCKED,
+                "nothing-inside" if empty else "size-refused",
+                f"{error.problem[0].upper()}{error.problem[1:]}. {error.cure}"
+                if empty
+                else str(error),
+                error.field,
+                "contents",
+                _nearest(inside, family),
+            )
+        )
+    sizes = dict(design.sizes) if design else {}
+    sizes |= _totals(design, mass, joints)
+    if sag is not None:
+        sizes["floor-sag"], sizes["floor-sag-limit"] = sag.sag, sag.limit
+    order = sorted(found, key=lambda f: -f.level)
+    return Work(
+        project, arrangement, inside, family, boards, design, joints, sizes, tuple(order), sag
+    )
+
+
+def _nearest(inside: Size, family: ShapeFamily) -> Cure | None:
+    """The nearest inside that the shape can have."""
+    if not any(inside):
+        return None
+    near = tuple(min(max(v, family.smallest), family.largest) for v in inside)
+    if near == inside:
+        return None
+    text = " × ".join(number_text(v) for v in near)
+    return Cure(f"Use {text} mm", (("inside", near),))
+
+
+def _totals(
+    design: Design | None, mass: float, joints: tuple[JointReport, ...]
+) -> dict[str, Reckoning]:
+    if design is None:
+        return {}
+    areas = [(piece, piece_area(piece)) for piece in design.pieces]
+    board = reckon(
+        "Board used",
+        sum(a for _, a in areas),
+        "all panels of all pieces",
+        *(given(piece.title, a, "mm2") for piece, a in areas),
+        unit="mm2",
+    )
+    weight = reckon(
+        "Finished weight",
+        sum(a * p.board.grammage / 1e6 for p, a in areas),
+        "area times grammage, contents not counted",
+        *(
+            given(f"{p.title}, {p.board.grammage:.0f} g/m²", a * p.board.grammage / 1e6, "g")
+            for p, a in areas
+        ),
+        unit="g",
+    )
+    glued = [r for r in joints if r.joint.kind == "glue"]
+    apart = max((abs(r.distance - r.wanted) for r in glued), default=0.0)
+    closes = reckon(
+        "Largest gap in a seam",
+        apart,
+        "distance of the plies against half of both thicknesses",
+        given("glue joints", len(glued), ""),
+    )
+    return {
+        "board-area": board,
+        "weight": weight,
+        "contents-mass": given("Contents", mass, "g"),
+        "seam-gap": closes,
+    }

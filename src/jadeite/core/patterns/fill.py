@@ -82,13 +82,15 @@ def fill(
     shapely.prepare(area)
     if not motif.clipped:
         return _filled(shapes[shapely.covers(area, shapes)], bridge)
-    inside = shapes[shapely.intersects(shapes, area)]
-    parts = shapely.get_parts(shapely.intersection(inside, area))
+    whole = shapely.covers(area, shapes)
+    crossed = shapes[~whole & shapely.intersects(area, shapes)]
+    parts = shapely.get_parts(shapely.intersection(crossed, area))
     # a clipped cell may end in a sliver: what is narrower than a cut-out may be is left as board
     slim = shapely.buffer(parts, -LEAST_HOLE / 2, join_style="mitre")
-    whole = shapely.buffer(slim, LEAST_HOLE / 2, join_style="mitre", mitre_limit=20.0)
-    kept = shapely.get_parts(shapely.intersection(whole, parts))
-    return _filled(kept[shapely.get_type_id(kept) == POLYGON], bridge)
+    again = shapely.buffer(slim, LEAST_HOLE / 2, join_style="mitre", mitre_limit=20.0)
+    kept = shapely.get_parts(shapely.intersection(again, parts))
+    kept = kept[shapely.get_type_id(kept) == POLYGON]
+    return _filled(np.concatenate([shapes[whole], kept]), bridge)
 
 
 def _filled(shapes: Shapes, bridge: float) -> Filled:

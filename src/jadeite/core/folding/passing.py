@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass
 
@@ -18,6 +19,7 @@ __all__ = ["Obstacle", "in_the_way"]
 
 ROUGH = 0.05  # mm; from memory, what overlaps by less is brushed past
 SQUARE = 0.999  # cosine; rounding, a mouth that looks along an axis
+EDGE_ON = 1e-6  # cosine; rounding, a panel seen from its edge
 LEAST = 0.5  # mm2; rounding, of an overlap
 
 
@@ -29,6 +31,20 @@ class Obstacle:
     piece: str
     panel: str
     depth: float
+
+
+@dataclass(frozen=True, eq=False)
+class _Panel:
+    """A panel that stands while things go in: corners and holes in space; seen along the way."""
+
+    piece: str
+    name: str
+    outline: Floats
+    holes: list[Floats]
+    flat: Floats
+
+
+_Part = tuple[str, str, Polygon]  # piece, panel, and what it takes of the way
 
 
 def in_the_way(
@@ -49,7 +65,8 @@ def in_the_way(
         off |= more
     way = np.array(design.mouth) / np.linalg.norm(design.mouth)
     across = np.linalg.svd(way[None])[2][1:]
-    panels = []
+    panels: list[_Panel] = []
+    highest = -math.inf
     for piece in design.pieces:
         if piece.name in off or design.laid_flat.get(piece.name) in opened:
             continue
@@ -61,14 +78,14 @@ def in_the_way(
                 continue
             m = matrices[piece.name][panel.name]
             outline = transform(m, panel.outline)
+            highest = max(highest, float((outline @ way).max()))
+            if abs(float(m[:3, 2] @ way)) < EDGE_ON:
+                continue  # a wall beside the way: it takes nothing of it
             holes = [transform(m, o.points) for o in panel.openings if o.closed]
-            panels.append((piece.name, panel.name, outline, holes))
-    if not panels:
-        return []
+            panels.append(_Panel(piece.name, panel.name, outline, holes, outline @ across.T))
+    rim = highest
     if way[2] > 0 and "rim" in design.surfaces:
         rim = design.surfaces.get("mouth", design.surfaces["rim"])
-    else:
-        rim = max(float((outline @ way).max()) for *_, outline, _ in panels)
     hollow = np.array(design.hollow.centre) @ across.T
     out = []
     for body in bodies:
@@ -76,22 +93,26 @@ def in_the_way(
         along = points @ way
         low, high = float(along.min()), rim + float(np.ptp(along))
         shadow = MultiPoint(points @ across.T).convex_hull.buffer(-ROUGH)
-        parts = []
-        for piece_name, panel_name, outline, holes in panels:
-            part = _between(outline, way, low + ROUGH, high)
-            if len(part) < 3:
-                continue
-            flat = Polygon(part @ across.T).buffer(0)
-            for hole in holes:
-                flat = flat.difference(Polygon(hole @ across.T).buffer(0))
-            parts.append((piece_name, panel_name, flat))
-        found = _met(body.name, parts, shadow)
+
+        def parts_near(shade: Polygon, low: float = low, high: float = high) -> list[_Part]:
+            x0, y0, x1, y1 = shade.bounds
+            near = [
+                panel
+                for panel in panels
+                if (panel.flat.max(axis=0) > (x0, y0)).all()
+                and (panel.flat.min(axis=0) < (x1, y1)).all()
+            ]
+            made = (_part(panel, way, across, low + ROUGH, high) for panel in near)
+            return [part for part in made if part is not None]
+
+        found = _met(body.name, parts_near(shadow), shadow)
         if found is None:
             continue
         others = [shadow] if np.abs(way).max() > SQUARE else [shadow, *_end_on(points, way, across)]
         for other in others:  # it may be moved to the middle, and turned to a slanting mouth
             aside = hollow - np.array(other.centroid.coords[0])
-            if _met(body.name, parts, translate(other, *aside.tolist())) is None:
+            moved = translate(other, *aside.tolist())
+            if _met(body.name, parts_near(moved), moved) is None:
                 break
         else:
             out.append(found)
@@ -106,7 +127,18 @@ def _end_on(points: Floats, way: Floats, across: Floats) -> list[Polygon]:
     return [MultiPoint(t @ across.T).convex_hull.buffer(-ROUGH) for t in turned]
 
 
-def _met(body: str, parts: Sequence[tuple[str, str, Polygon]], shadow: Polygon) -> Obstacle | None:
+def _part(panel: _Panel, way: Floats, across: Floats, low: float, high: float) -> _Part | None:
+    """What a panel takes of the way between two heights, seen along it."""
+    part = _between(panel.outline, way, low, high)
+    if len(part) < 3:
+        return None
+    flat = Polygon(part @ across.T).buffer(0)
+    for hole in panel.holes:
+        flat = flat.difference(Polygon(hole @ across.T).buffer(0))
+    return panel.piece, panel.name, flat
+
+
+def _met(body: str, parts: Sequence[_Part], shadow: Polygon) -> Obstacle | None:
     """The panel that reaches farthest into a shadow, seen along the way."""
     worst: Obstacle | None = None
     for piece, panel, flat in parts:

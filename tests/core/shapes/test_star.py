@@ -120,3 +120,18 @@ def test_a_lit_star_with_windows_in_its_points() -> None:
     assert len(cut) == 6
     assert all(panels is cut[0] for panels in cut)  # still copies of one net
     assert sum(len(p.openings) for p in cut[0]) == 4
+
+
+def test_only_the_point_that_opens_moves_when_it_is_closed() -> None:
+    """The others stay where they stand, and the light stays inside them."""
+    design = build(FAMILY, (58.0, 58.0, 40.0), solid="octahedron")
+    lift = lift_of(design)
+    stage = next(s for s in lift.stages if s.kind == "lid")
+    middle = lift.pose((stage.start + stage.end) / 2)
+    end = lift.pose(1.0)
+    for piece in design.pieces:
+        one, other = (pose.matrices[piece.name]["side-1"] for pose in (middle, end))
+        assert np.allclose(one, other) is (piece.name not in design.lifts)
+    assert middle.contents is not None
+    assert end.contents is not None
+    assert np.allclose(middle.contents, end.contents)

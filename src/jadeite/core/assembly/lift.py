@@ -283,7 +283,7 @@ class Lift:
             spot = np.array(self.spot(piece.name, value)) + piece.panels[0].outline.mean(axis=0)
             own[:2, 3] = closed[:2, 3] + spot - (low[:2] + high[:2]) / 2
             own[2, 3] = closed[2, 3] - low[2]
-        if lid > 0:
+        if lid > 0 and not np.allclose(own, home):
             return brought(own, home, lid, self._reach)
         if share >= 1:
             return own

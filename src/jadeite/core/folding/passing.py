@@ -61,7 +61,10 @@ def in_the_way(
     """
     matrices = closed_matrices(design) if matrices is None else matrices
     off = set(design.lifts)
-    while more := {name for name, (on, _) in design.mounts.items() if on in off} - off:
+    on = {
+        name: carrier for name, (carrier, _) in (*design.mounts.items(), *design.laid_flat.items())
+    }
+    while more := {name for name, carrier in on.items() if carrier in off} - off:
         off |= more
     way = np.array(design.mouth) / np.linalg.norm(design.mouth)
     across = np.linalg.svd(way[None])[2][1:]

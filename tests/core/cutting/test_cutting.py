@@ -10,7 +10,8 @@ from jadeite.core.cutting import PROFILES, cutting_plan, place_at, profile_by_ke
 from jadeite.core.cutting.plan import ORDER, TRAVEL, setting_for
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.outline import loops_of
-from jadeite.core.project import Stock
+from jadeite.core.pipeline import plan_sheets, work_up
+from jadeite.core.project import Project, Shape, Stock, Window, changed
 from jadeite.core.sheets import lay_out
 from tests.conftest import build_tray
 
@@ -118,3 +119,25 @@ def test_unknown_cutter_names_the_choices() -> None:
     """The cure lists the keys."""
     with pytest.raises(FieldError, match="small, middle, large"):
         profile_by_key("laser")
+
+
+def test_tissue_is_cut_by_hand_whatever_the_cutter() -> None:
+    """Its sheet takes the time of the knife, and its setting says where the outline is."""
+    project = changed(
+        Project(), inside=(50.0, 50.0, 60.0), shape=Shape(key="lantern"),
+        boards={"lining": "tissue"},
+        windows=(Window(piece="lantern", panel="wall-2", motif="stars", lined=True),),
+    )  # fmt: skip
+    work = work_up(project, None)
+    assert work.design is not None
+    plan = plan_sheets(project, work.design).cutting
+    by_board = {sheet.board.key: sheet for sheet in plan.sheets}
+    card, tissue = by_board["medium-card"], by_board["tissue"]
+    assert card.profile == profile_by_key("large")
+    assert tissue.profile == profile_by_key("hand")
+    assert "by hand along its printed outline" in tissue.setting
+    knife = profile_by_key("hand")
+    (path,) = tissue.paths
+    way = float(np.linalg.norm(path.points[0])) / TRAVEL
+    want = knife.loading + way + knife.lift + path.length / knife.speed("cut")
+    assert tissue.seconds == pytest.approx(want)

@@ -247,16 +247,27 @@ def pane_of(window: Window, project: Project) -> Pane:
 
 def _window_cure(design: Design, window: Window, project: Project, lining: Board | None) -> Cure:
     """The widest frame that leaves a window, in half millimetres; or none."""
-    for halves in range(math.ceil(2 * window.frame) - 1, math.ceil(2 * LEAST_FRAME) - 1, -1):
-        narrower = window.model_copy(update={"frame": halves / 2})
+
+    def narrower(halves: int) -> Window:
+        return window.model_copy(update={"frame": halves / 2})
+
+    def fits(halves: int) -> bool:
         try:
-            with_window(design, window.piece, window.panel, pane_of(narrower, project), lining)
+            pane = pane_of(narrower(halves), project)
+            with_window(design, window.piece, window.panel, pane, lining)
         except FieldError:
-            continue
-        windows = tuple(narrower if w is window else w for w in project.windows)
-        return Cure(f"Use {halves / 2:.1f} mm", (("windows", windows),))
-    others = tuple(w for w in project.windows if w is not window)
-    return Cure("Leave it whole", (("windows", others),))
+            return False
+        return True
+
+    low, high = math.ceil(2 * LEAST_FRAME), math.ceil(2 * window.frame) - 1
+    if low > high or not fits(low):
+        others = tuple(w for w in project.windows if w is not window)
+        return Cure("Leave it whole", (("windows", others),))
+    while low < high:  # halved, as each try cuts the whole pattern anew
+        middle = (low + high + 1) // 2
+        low, high = (middle, high) if fits(middle) else (low, middle - 1)
+    windows = tuple(narrower(low) if w is window else w for w in project.windows)
+    return Cure(f"Use {low / 2:.1f} mm", (("windows", windows),))
 
 
 def _refused(design: Design, what: str, where: str, error: FieldError, cure: Cure) -> Design:

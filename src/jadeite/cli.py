@@ -195,9 +195,7 @@ def _boards_from(words: list[str], family: ShapeFamily) -> tuple[dict[str, str],
             )
         board = board_by_key(key, own)
         used[board.key] = board
-        boards |= dict.fromkeys(
-            [part] if equals else [p for p in parts if p not in family.follows], board.key
-        )
+        boards |= dict.fromkeys([part] if equals else family.parts_for_one_board, board.key)
     return boards, tuple(board for board in used.values() if board in own)
 
 
@@ -226,7 +224,7 @@ def _new(options: argparse.Namespace) -> int:
         folds=options.folds,
         cutter=options.cutter,
         contents=tuple(thing_from_words(words) for words in options.thing),
-        inside=parse_size(options.inside, field="inside") if options.inside else None,
+        inside=None if options.inside is None else parse_size(options.inside, field="inside"),
         boards=boards,
         own_boards=own,
         linings=options.lined or "each",

@@ -15,7 +15,7 @@ from jadeite.core.nets import Design
 from jadeite.core.nets.split import split_along
 from jadeite.core.patterns import MOTIFS, own_motif
 from jadeite.core.project import PLAIN, Project, Window
-from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key
+from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, settled_design
 from jadeite.core.shapes.dividers import with_dividers
 from jadeite.core.shapes.lining_strip import AIR as STRIP_AIR
 from jadeite.core.shapes.lining_strip import with_lining_strip
@@ -171,14 +171,8 @@ def build_design(
         if form == "ball" and "ball" not in dict(choices):
             form = "round"
         options = {**options, "measured": form if form in dict(choices) else "block"}
-    try:
-        design = family.build(inside, boards, options)
-    except ValueError as error:  # faces that shrink to nothing share no edge any more
-        raise FieldError(
-            "inside",
-            "the board is too thick for so small a shape",
-            "Use a thinner board, or a larger inside.",
-        ) from error
+    free = frozenset(options) - set(project.shape.options) if project is not None else frozenset()
+    design = settled_design(family, inside, boards, options, free)
     if arrangement is not None and arrangement.grid is not None:
         design = with_dividers(design, arrangement.grid, boards[DIVIDER])
     if project is None:

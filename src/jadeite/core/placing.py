@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -76,7 +77,8 @@ def bodies_in(
         elif thing.form == "ball":
             out.append(ball_body(thing.name, place.solid[0], middle))
         else:
-            out.append(box_body(thing.name, place.solid, middle))
+            body = box_body(thing.name, place.solid, middle)
+            out.append(replace(body, poured=isinstance(thing, Loose)))
         if isinstance(thing, FlatPack) and thing.tag is not None and tag_room(thing):
             out.append(_tag_body(thing, place, middle))
     return tuple(out)

@@ -25,11 +25,14 @@ __all__ = [
     "number_text",
     "parse_length",
     "parse_size",
+    "rounded_down",
+    "rounded_up",
 ]
 
 INCH = 25.4  # mm; exact by definition (international inch, 1959)
 MAX_LENGTH = 5000.0  # mm; from memory, beyond any sheet or roll of paper
 FRACTION = 16  # parts of an inch in a display; common practice
+TINY = 1e-9  # mm; rounding
 EXACT = 0.005  # mm; from memory, a display closer than this counts as exact
 
 System = Literal["mm", "inches"]
@@ -155,6 +158,18 @@ def number_text(value: float, places: int = 1) -> str:
     if float(text) == 0:
         text = text.lstrip("-")
     return text.replace("-", "−")
+
+
+def rounded_up(value: float, places: int = 1) -> float:
+    """The least number with so many decimals that is no smaller: a cure must suffice."""
+    scale = 10.0**places
+    up = math.ceil(value * scale - TINY * scale) / scale
+    return up if up >= value else math.ceil(value * scale) / scale
+
+
+def rounded_down(value: float, places: int = 1) -> float:
+    """The largest number with so many decimals that is no larger."""
+    return -rounded_up(-value, places)
 
 
 def _inches(mm: float) -> str:

@@ -13,7 +13,6 @@ from jadeite.core.formats.board_library import merged
 from jadeite.core.parts import parts_of
 from jadeite.core.pipeline import Work
 from jadeite.core.project import Project, changed, with_change
-from jadeite.core.shapes import resolve_options
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.session import Session
 
@@ -76,7 +75,7 @@ class BoardChoice(QObject):
         """Every part that is made now, as key and title."""
         work = self.session.work
         try:
-            options = resolve_options(work.family, self.session.project.shape.options)
+            options = work.options
         except JadeiteError:
             return work.family.parts
         return parts_of(self.session.project, work.family, options)

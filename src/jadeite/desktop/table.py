@@ -93,10 +93,11 @@ class TableView(QWidget):
         self._scene, self._picture = None, None
         if work.design is None:
             self.chosen = self.pointed = None
-        elif self.chosen is not None:
-            piece, panel = self.chosen
-            if panel not in work.design.piece(piece).index:
-                self.chosen = None
+        else:
+            if self.pointed is not None and not work.design.has(self.pointed):
+                self.pointed = None
+            if self.chosen is not None and not work.design.has(self.chosen):
+                self.choose(None)
         self.update()
 
     def set_palette(self, palette: Palette, system: System) -> None:

@@ -6,6 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
 from jadeite.core.boards import Board, Sag, floor_sag, smallest_roll, wall_bulge
 from jadeite.core.boards.plates import GRAVITY
 from jadeite.core.choice.floor import Floor, plies_on
@@ -13,7 +15,7 @@ from jadeite.core.contents import AnyThing, Arrangement, Loose
 from jadeite.core.nets import Design, Panel, Piece, piece_area
 from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.grain import preferred_grain
-from jadeite.core.nets.outline import fold_lines
+from jadeite.core.nets.outline import drawn_folds
 from jadeite.core.nets.rolled import tightest_roll
 from jadeite.core.parts import DIVIDER, part_of
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -228,7 +230,7 @@ def _folding(pieces: Sequence[Piece]) -> list[Figure]:
     board = pieces[0].board
     grains = [preferred_grain(p) for p in pieces]
     across = sum(g.across for g in grains)
-    lines = [(line, p.folds[i]) for p in pieces for line, i in fold_lines(p)]
+    lines = [(line, p.folds[i]) for p in pieces for line, i in drawn_folds(p)]
     words = {
         "no": "folds without a score",
         "light": "a light score is enough",
@@ -253,7 +255,7 @@ def _folding(pieces: Sequence[Piece]) -> list[Figure]:
         )
     ]
     folds = [
-        float(((line[1] - line[0]) ** 2).sum() ** 0.5)
+        float(np.linalg.norm(np.diff(line, axis=0), axis=1).sum())
         for line, fold in lines
         if fold.kind != ROLLED
     ]

@@ -31,13 +31,17 @@ BALL_FACETS = 12  # around a ball in pictures; from memory
 
 @dataclass(frozen=True, eq=False)
 class Body:
-    """A convex solid: ``faces`` are (n, 3) corners, counter-clockwise from outside."""
+    """A convex solid: ``faces`` are (n, 3) corners, counter-clockwise from outside.
+
+    ``poured`` stands for loose fill, which takes whatever way there is.
+    """
 
     name: str
     faces: tuple[Floats, ...]
     kind: str
     size: tuple[float, float, float]
     pose: Floats
+    poured: bool = False
 
     @cached_property
     def normals(self) -> Floats:

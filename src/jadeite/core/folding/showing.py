@@ -125,21 +125,54 @@ def backs_outside(design: Design, faces: tuple[FoldedFace, ...]) -> list[tuple[s
     if not one_sided:
         return []
     heart = np.array(design.hollow.centre)
+    sight = _Sight(faces)
     out = []
-    for face in faces:
+    for number, face in enumerate(faces):
         if face.piece not in one_sided:
             continue
         middle = face.points.mean(axis=0)
         if float((middle - heart) @ face.normal) >= 0:
             continue
-        seen = [
-            not any(_hits(spot, -face.normal, other) for other in faces if other is not face)
-            for spot in spots_on(face)
-        ]
+        seen = [not sight.blocked(spot, -face.normal, number) for spot in spots_on(face)]
         if sum(seen) * 2 > len(seen):
             flat, _ = _flat(face, face.points)
             out.append((face.piece, face.panel, float(Polygon(flat).area)))
     return sorted(out, key=lambda found: -found[2])
+
+
+class _Sight:
+    """Lines of sight among faces: all planes at once, outlines only where a line may meet them."""
+
+    def __init__(self, faces: tuple[FoldedFace, ...]) -> None:
+        self._faces = faces
+        self._normals = np.array([face.normal for face in faces])
+        self._starts = np.array([face.points[0] for face in faces])
+        self._low = np.array([face.points.min(axis=0) for face in faces]) - AWAY
+        self._high = np.array([face.points.max(axis=0) for face in faces]) + AWAY
+        self._outlines: dict[int, Polygon] = {}
+
+    def blocked(self, start: Floats, way: Floats, own: int) -> bool:
+        """Whether a line from a spot on face ``own`` meets another face."""
+        slope = self._normals @ way
+        steep = np.abs(slope) >= AWAY
+        far = ((self._starts - start) * self._normals).sum(axis=1) / np.where(steep, slope, 1.0)
+        spots = start + far[:, None] * way
+        near = ((spots >= self._low) & (spots <= self._high)).all(axis=1)
+        near &= steep & (far >= AWAY)
+        near[own] = False
+        for number in np.flatnonzero(near).tolist():
+            flat, _ = _flat(self._faces[number], spots[number][None])
+            if self._outline(number).contains(Point(flat[0])):
+                return True
+        return False
+
+    def _outline(self, number: int) -> Polygon:
+        known = self._outlines.get(number)
+        if known is None:
+            flat, _ = _flat(self._faces[number], self._faces[number].points)
+            known = self._outlines[number] = shapely.make_valid(Polygon(flat))
+            shapely.prepare(known)
+        return known
 
 
 def spots_on(face: FoldedFace) -> Iterator[Floats]:
@@ -155,16 +188,3 @@ def spots_on(face: FoldedFace) -> Iterator[Floats]:
     for u, v in [(heart.x, heart.y), *between]:
         if shape.contains(Point(u, v)):
             yield face.points[0] + u * x + v * y
-
-
-def _hits(start: Floats, way: Floats, face: FoldedFace) -> bool:
-    """Whether a line of sight meets a panel."""
-    slope = float(way @ face.normal)
-    if abs(slope) < AWAY:
-        return False
-    far = float((face.points[0] - start) @ face.normal) / slope
-    if far < AWAY:
-        return False
-    flat, _ = _flat(face, (start + far * way)[None])
-    outline, _ = _flat(face, face.points)
-    return bool(shapely.make_valid(Polygon(outline)).contains(Point(flat[0])))

@@ -7,6 +7,7 @@ folded form that inherits from it.  All folded forms share one space.
 
 from __future__ import annotations
 
+import itertools
 import json
 from typing import Any
 
@@ -16,6 +17,8 @@ from jadeite import __version__
 from jadeite.core.findings import Finding
 from jadeite.core.folding import Body, fold_matrices, transform
 from jadeite.core.nets import Design, Fold, Piece, mesh_of
+from jadeite.core.nets.mesh import Mesh
+from jadeite.core.nets.outline import point_key
 
 __all__ = ["fold_document", "fold_text"]
 
@@ -66,7 +69,27 @@ def _crease_frame(piece: Piece) -> dict[str, Any]:
             for face in mesh.faces
         ],
         "faces_jadeite:panel": [panel.name for panel in piece.panels],
+        "edges_jadeite:fold": [None if f is None else f.kind for f in folds]
+        + [None] * len(cut_edges),
+        "edges_jadeite:curve": _curves_of(piece, mesh) + [None] * len(cut_edges),
+        "jadeite:curves": [
+            {"kind": curve.kind, "points": _rows(curve.points)} for curve in piece.curves
+        ],
     }
+
+
+def _curves_of(piece: Piece, mesh: Mesh) -> list[int | None]:
+    """For each edge of the mesh the number of the curve along which its score is made."""
+    chords = {
+        frozenset((point_key(a), point_key(b))): number
+        for number, curve in enumerate(piece.curves)
+        for a, b in itertools.pairwise(curve.points)
+    }
+    ends = [point_key(vertex) for vertex in mesh.vertices]
+    return [
+        None if e.fold is None else chords.get(frozenset((ends[e.start], ends[e.end])))
+        for e in mesh.edges
+    ]
 
 
 def _assignment(fold: Fold | None) -> str:

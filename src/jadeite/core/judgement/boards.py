@@ -27,15 +27,18 @@ def board_findings(
     design: Design,
     sag: Sag | None,
     inside: Size,
+    *,
+    cures: bool = True,
 ) -> list[Finding]:
-    """Whether the floor holds, and what would; folds that a board does not make."""
+    """Whether the floor holds, and what would, with ``cures``; folds that no board makes."""
     out: list[Finding] = []
     part = family.parts[0][0]
     if sag is not None and not sag.holds:
-        choice = compare(project, arrangement, inside, (part,))
-        better = choice.lightest
+        better = compare(project, arrangement, inside, (part,)).lightest if cures else None
         cure = None
-        if better is not None:
+        if not cures:
+            pass
+        elif better is not None:
             cure = Cure(
                 f"Use {better.board.title.lower()}", ((f"boards.{part}", better.board.key),)
             )

@@ -7,7 +7,7 @@ from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
 from jadeite.core.project import Project
-from jadeite.core.units import number_text
+from jadeite.core.units import number_text, rounded_up
 
 __all__ = ["cautions", "contents_findings", "mass_of_contents"]
 
@@ -32,12 +32,16 @@ def contents_findings(
     if over[worst] > INTO:
         axis = ("length", "width", "height")[worst]
         thing = _culprit(project, arrangement, worst)
-        need = tuple(round(n + 0.049, 1) for n in arrangement.inside)
+        need = tuple(
+            have if have >= n - INTO else rounded_up(n)
+            for n, have in zip(arrangement.inside, inside, strict=True)
+        )
+        lacks = number_text(over[worst]) if over[worst] >= 0.1 else f"{over[worst]:.2g}"
         out.append(
             Finding(
                 Level.BLOCKED,
                 "contents-too-big",
-                f"{thing} does not fit: the inside {axis} lacks {number_text(over[worst])} mm.",
+                f"{thing} does not fit: the inside {axis} lacks {lacks} mm.",
                 "contents",
                 "contents",
                 Cure(f"Use {number_text(need[worst])} mm", (("inside", need),)),

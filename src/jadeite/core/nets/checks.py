@@ -8,7 +8,7 @@ import shapely
 from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Piece
-from jadeite.core.nets.outline import fold_lines, loops_of
+from jadeite.core.nets.outline import drawn_folds, loops_of
 
 __all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels"]
 
@@ -65,9 +65,9 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
     if found:
         return tuple(found)  # the outline of such a net means nothing
     short: dict[str, float] = {}
-    for line, number in fold_lines(piece):
-        length = float(np.linalg.norm(line[1] - line[0]))
-        if length < MIN_FOLD:
+    for line, number in drawn_folds(piece):
+        length = float(np.linalg.norm(np.diff(line, axis=0), axis=1).sum())
+        if length < MIN_FOLD and piece.folds[number].kind != "rolled":
             short[piece.folds[number].child] = length
     if short:
         name, length = min(short.items(), key=lambda item: item[1])
@@ -116,7 +116,7 @@ def _glued_depths(piece: Piece) -> dict[str, float]:
     depths = {p.name: p.size[1] for p in piece.panels if p.role in ("tab", "foot")}
     first = {name: name for name in depths}
     for fold in piece.tree:
-        if fold.kind == "rolled" and fold.child in depths and fold.parent in depths:
+        if fold.kind == "rolled" and fold.child in depths and fold.parent in first:
             first[fold.child] = first[fold.parent]
             depths[first[fold.child]] += depths.pop(fold.child)
     return depths

@@ -10,14 +10,17 @@ Corners are (n, 3) float in mm, counter-clockwise seen from outside.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
+
 import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.nets.curves import inner_points
 from jadeite.core.nets.face import Face
-from jadeite.core.nets.model import Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.model import Curve, Floats, Fold, Joint, Panel, Piece
 from jadeite.core.nets.seams import TAB_CLEAR, Seam, Seams
-from jadeite.core.nets.sides import newell, shared_side, turn_between
+from jadeite.core.nets.sides import SAME, newell, shared_side, turn_between
 from jadeite.core.nets.turns import frame_of, rotation, unit
 
 __all__ = ["ClosedForm", "Face"]
@@ -44,6 +47,7 @@ class ClosedForm:
         self._plain: list[Joint] = []
         self._before: list[tuple[str, str]] = []
         self._loops: list[Fold] = []
+        self._curves: list[Curve] = []
         self._seams = Seams(name, board.thickness, good_side)
         self.keep_clear = self._seams.keep_clear
 
@@ -155,6 +159,36 @@ class ClosedForm:
                  lean=lean)
         )  # fmt: skip
 
+    # --------------------------------------------------------------- curves
+
+    def curved_score(self, kind: str, points: Floats) -> None:
+        """The scores between these corners, (n, 2) in the flat piece, are one: see ``Curve``."""
+        self._curves.append(Curve(kind, np.asarray(points, float)))
+
+    def curved_edge(
+        self,
+        kind: str,
+        points: Floats,
+        faces: Sequence[Face],
+        free: Callable[[Floats], bool] = lambda _: True,
+    ) -> None:
+        """Free edges of faces, from corner to corner, are cut along one curve.
+
+        ``points`` is (n, 2) in the flat piece; face i has the edge from corner i
+        to the next, along which it has no tab.  Where the points of the curve in
+        space, (m, 3), are not ``free``, the edge stays straight.
+
+        Raises
+        ------
+        ValueError
+            A face has no such edge: a fault of the shape.
+        """
+        inner = inner_points(Curve(kind, np.asarray(points, float)))
+        for i, face in enumerate(faces):
+            number, turned = _side_between(face, points[i], points[i + 1])
+            if len(inner[i]) and free(face.space(inner[i])):
+                face.bites[number] = inner[i][::-1] if turned else inner[i]
+
     # ---------------------------------------------------------------- seams
 
     def tab(
@@ -242,7 +276,19 @@ class ClosedForm:
             tuple(folds),
             self.good_side,
             tuple(self._before),
+            tuple(self._curves),
         )
+
+
+def _side_between(face: Face, a: Floats, b: Floats) -> tuple[int, bool]:
+    """Number of a face's side between two corners, and whether it runs from b to a."""
+    ring = face.outline
+    for i in range(len(ring)):
+        ends = ring[i], ring[(i + 1) % len(ring)]
+        for turned, (p, q) in ((False, ends), (True, ends[::-1])):
+            if max(np.abs(p - a).max(), np.abs(q - b).max()) < SAME:
+                return i, turned
+    raise ValueError(f"{face.name} has no edge there")
 
 
 def _pair(point: Floats) -> tuple[float, float]:

@@ -1,91 +1,75 @@
-"""The true curve through the corners of facets: what a blade follows on a rolled panel.
+"""The curve that is meant where facets have corners: what a blade follows on a bent panel.
 
-A rolled panel is modelled by facets, whose corners lie on its curve.  Cut or
-scored, the line is the smooth one through these corners.
+A bent panel is modelled by facets.  Which of their edges stand for a curve, and
+for which, is said where they are made, never guessed from their corners.  A
+free edge is cut along its curve: the curve's points are corners of the facets.
+A score stays straight in the proof, facet by facet, and is drawn along its
+curve (:class:`~jadeite.core.nets.model.Curve`).
 """
 
 from __future__ import annotations
 
+import itertools
 import math
-from collections.abc import Iterator
 
 import numpy as np
 
-from jadeite.core.nets.model import Floats, Piece
-from jadeite.core.nets.outline import fold_lines
+from jadeite.core.nets.model import Curve, Floats
 
-__all__ = ["facet_corners", "smoothed"]
+__all__ = ["drawn", "inner_points"]
 
-NEAR = 1e-5  # mm; rounding, corners this close are one
-RUNS_ON = math.cos(math.radians(18.0))  # from memory, a line that turns by less goes on
-STRAIGHT = 1.0 - 1e-12  # cosine; rounding, what turns less is straight
 FLATTEN = 0.02  # mm; design rule, curves in files stay this close
-Corner = tuple[int, int]
+ROUND = 1e-6  # mm; rounding, what lies on an arc
 
 
-def _key(point: Floats) -> Corner:
-    return round(float(point[0]) / NEAR), round(float(point[1]) / NEAR)
+def drawn(curve: Curve) -> Floats:
+    """A curve as a line, (m, 2) float in mm, within 0.02 mm; it passes through every corner."""
+    parts = [curve.points[:1]]
+    for inner, end in zip(inner_points(curve), curve.points[1:], strict=True):
+        parts += [inner, end[None]]
+    return np.vstack(parts)
 
 
-def facet_corners(piece: Piece) -> frozenset[Corner]:
-    """Corners at which the facets of a piece's rolled panels meet, for :func:`smoothed`."""
-    rolled = {n for n, fold in enumerate(piece.folds) if fold.kind == "rolled"}
-    if not rolled:
-        return frozenset()
-    return frozenset(
-        _key(point) for line, number in fold_lines(piece) if number in rolled for point in line
-    )
+def inner_points(curve: Curve) -> list[Floats]:
+    """What lies between each two corners of a curve: (m, 2) float each, m from 0.
 
-
-def smoothed(path: Floats, corners: frozenset[Corner]) -> Floats:
-    """A line with every run of facets replaced by a smooth curve through their corners.
-
-    Parameters
-    ----------
-    path : (n, 2) float
-        mm; of a closed line the first point is repeated at its end.
-    corners
-        Where facets meet.
-
-    Returns
-    -------
-    (m, 2) float
-        Likewise, m >= n; within 0.02 mm of the curve.
+    Raises
+    ------
+    ValueError
+        The corners of an arc do not lie on a circle: a fault of the shape.
     """
-    if not corners or len(path) < 3:
-        return path
-    closed = bool(np.abs(path[0] - path[-1]).max() < NEAR)
-    if closed:  # begin where the line does not go on
-        ring = path[:-1]
-        bends = [not _runs_on(ring[i - 1], ring[i], ring[(i + 1) % len(ring)], corners)
-                 for i in range(len(ring))]  # fmt: skip
-        if not any(bends):
-            return path
-        ring = np.roll(ring, -bends.index(True), axis=0)
-        path = np.vstack([ring, ring[:1]])
-    out = [path[:1]]
-    for run in _runs(path, corners):
-        out.append(_through(run)[1:] if len(run) > 2 else run[1:])
-    return np.vstack(out)
+    points = curve.points
+    if curve.kind == "line" or len(points) < 3:
+        return [np.zeros((0, 2))] * (len(points) - 1)
+    return _arc(points) if curve.kind == "arc" else _spline(points)
 
 
-def _runs_on(before: Floats, here: Floats, after: Floats, corners: frozenset[Corner]) -> bool:
-    """Whether a line goes on smoothly at a corner of facets; where it is straight it may end."""
-    if _key(here) not in corners:
-        return False
-    one, two = here - before, after - here
-    cosine = float(one @ two) / float(np.linalg.norm(one) * np.linalg.norm(two))
-    return RUNS_ON < cosine < STRAIGHT
+def _arc(points: Floats) -> list[Floats]:
+    """Between corners on a circle."""
+    centre = _centre(points[0], points[len(points) // 2], points[-1])
+    rel = points - centre
+    radius = float(np.hypot(*rel[0]))
+    off = np.abs(np.hypot(rel[:, 0], rel[:, 1]) - radius).max()
+    if not off < ROUND * max(1.0, radius):
+        raise ValueError(f"corners lie {off:.4f} mm off their arc")
+    out = []
+    most = 2 * math.acos(max(-1.0, 1 - FLATTEN / radius))
+    for a, b in itertools.pairwise(rel):
+        turn = math.atan2(float(a[0] * b[1] - a[1] * b[0]), float(a @ b))
+        count = max(1, math.ceil(abs(turn) / most))
+        angles = math.atan2(a[1], a[0]) + turn * np.arange(1, count) / count
+        out.append(centre + radius * np.column_stack([np.cos(angles), np.sin(angles)]))
+    return out
 
 
-def _runs(path: Floats, corners: frozenset[Corner]) -> Iterator[Floats]:
-    """The line in parts: each straight stretch, and each run of facets."""
-    start = 0
-    for i in range(1, len(path)):
-        last = i == len(path) - 1
-        if last or not _runs_on(path[i - 1], path[i], path[i + 1], corners):
-            yield path[start : i + 1]
-            start = i
+def _centre(a: Floats, b: Floats, c: Floats) -> Floats:
+    """Of the circle through three points."""
+    u, v = b - a, c - a
+    cross = 2 * float(u[0] * v[1] - u[1] * v[0])
+    if cross == 0:
+        raise ValueError("corners of an arc lie in a line")
+    uu, vv = float(u @ u), float(v @ v)
+    return np.asarray(a + np.array([v[1] * uu - u[1] * vv, u[0] * vv - v[0] * uu]) / cross)
 
 
 def _end(points: Floats) -> Floats:
@@ -100,26 +84,24 @@ def _end(points: Floats) -> Floats:
     return way
 
 
-def _through(points: Floats) -> Floats:
-    """The curve through points, flattened.
+def _spline(points: Floats) -> list[Floats]:
+    """Between two corners, the cubic that at either runs as the parabola through three does.
 
-    Between two points it is the cubic that at either of them runs as the
-    parabola through it and its neighbours does.  (SciPy's spline is as near,
-    but loading it takes longer than the whole cutting plan.)
+    SciPy's spline is as near, but loading it takes longer than the whole cutting plan.
     """
     steps = np.linalg.norm(np.diff(points, axis=0), axis=1)[:, None]
     slopes = np.diff(points, axis=0) / steps
     inner = (slopes[:-1] * steps[1:] + slopes[1:] * steps[:-1]) / (steps[:-1] + steps[1:])
     first, last = _end(points[:4]), -_end(points[:-5:-1])
     ways = np.vstack([first, inner, last])
-    out = [points[:1]]
+    out = []
     for i, step in enumerate(steps[:, 0].tolist()):
         bulge = step / 8 * (ways[i] - ways[i + 1])  # of the middle, beyond the chord
         count = max(1, math.ceil(math.sqrt(float(np.hypot(*bulge)) / FLATTEN)))
-        x = np.linspace(0.0, 1.0, count + 1)[1:, None]
+        x = np.linspace(0.0, 1.0, count + 1)[1:-1, None]
         out.append(
             points[i] * (1 + 2 * x) * (1 - x) ** 2
             + points[i + 1] * (3 - 2 * x) * x**2
             + step * (ways[i] * x * (1 - x) ** 2 - ways[i + 1] * (1 - x) * x**2)
         )
-    return np.vstack(out)
+    return out

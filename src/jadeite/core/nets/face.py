@@ -12,6 +12,9 @@ from jadeite.core.nets.sides import SAME
 
 __all__ = ["Face"]
 
+LEAST_REACH = 1e-6  # mm; rounding, a face that reaches over by less does not
+STEP = 0.01  # mm; from memory, no edge is shorter where a face reaches over by less
+
 
 @dataclass(eq=False)
 class Face:
@@ -85,9 +88,10 @@ class Face:
             reach, length = self.overs.get(i, 0.0), float(np.hypot(*(b - a)))
             if i in self.bites:
                 out += list(self.bites[i])
-            elif 0 < 4 * reach < length - SAME:
-                way = (b - a) / length * reach
-                away = np.array([way[1], -way[0]])
+            elif LEAST_REACH < reach and 4 * max(reach, STEP) < length - SAME:
+                way = (b - a) / length
+                away = np.array([way[1], -way[0]]) * reach
+                way = way * max(reach, STEP)
                 # it keeps clear of the corner, where other faces meet
                 out += [a + way, a + 2 * way + away, b - 2 * way + away, b - way]
         return np.array(out)

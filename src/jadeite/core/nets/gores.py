@@ -30,8 +30,8 @@ __all__ = [
     "seam_tab",
 ]
 
-LEAST_WIDTH = 14.0  # mm; from memory, a narrower facet carries no tab
 TAB_SHARE = 0.4  # of the facet it lies on; from memory
+LEAST_WIDTH = 15.5  # mm; from memory, a narrower facet would carry a tab that holds badly
 FLANGE_EASE = 0.3  # mm; from memory, between the flanges of neighbouring gores
 LEAST_PLY = 4.0  # mm; from memory, a narrower strip of ply adds nothing
 PLY_CLEAR = 0.5  # mm; from memory, between an inner ply and a tab or a seam

@@ -87,9 +87,9 @@ def _half(outline: Floats, axis: int, at: float, way: float) -> Floats | None:
     low, high = [-FAR, -FAR], [FAR, FAR]
     (low if way > 0 else high)[axis] = at
     part = Polygon(outline).intersection(box(*low, *high))
+    if not isinstance(part, Polygon) or part.buffer(-ONE).is_empty:
+        raise ValueError("the cut parts a panel twice, or leaves a hair of it")
     part = shapely.remove_repeated_points(part, ONE)
-    if not isinstance(part, Polygon):
-        raise ValueError("the cut parts a panel twice")
     return np.asarray(np.array(orient(part).exterior.coords)[:-1])
 
 

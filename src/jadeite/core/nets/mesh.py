@@ -16,6 +16,7 @@ from jadeite.core.nets.model import Floats, Fold, Piece
 __all__ = ["Edge", "Mesh", "mesh_of"]
 
 COLLINEAR = 1e-6  # mm; far below any cutter, far above rounding
+WELD = 2e-3  # mm; from memory, corners this close along a fold are one for any blade
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,11 +102,20 @@ def _shared(
     return (x0 + dx * best[0], y0 + dy * best[0]), (x0 + dx * best[1], y0 + dy * best[1])
 
 
+def _near(outline: list[tuple[float, float]], point: tuple[float, float]) -> int | None:
+    """Number of the corner that a point is, but for rounding."""
+    px, py = point
+    for i, (x, y) in enumerate(outline):
+        if abs(x - px) + abs(y - py) < 2 * COLLINEAR:
+            return i
+    return None
+
+
 def _insert(outline: list[tuple[float, float]], point: tuple[float, float]) -> None:
     """Make ``point`` a corner of the outline it lies on."""
-    px, py = point
-    if any(abs(px - x) + abs(py - y) < 2 * COLLINEAR for x, y in outline):
+    if _near(outline, point) is not None:
         return
+    px, py = point
     for i in range(len(outline)):
         (x0, y0), (x1, y1) = outline[i], outline[(i + 1) % len(outline)]
         length = float(np.hypot(x1 - x0, y1 - y0))
@@ -120,11 +130,34 @@ def _insert(outline: list[tuple[float, float]], point: tuple[float, float]) -> N
 
 def _corner(outline: list[tuple[float, float]], point: tuple[float, float]) -> int:
     """Number of the corner at ``point``."""
-    px, py = point
-    for i, (x, y) in enumerate(outline):
-        if abs(x - px) + abs(y - py) < 2 * COLLINEAR:
-            return i
-    raise ValueError(f"no corner at {point}")
+    found = _near(outline, point)
+    if found is None:
+        raise ValueError(f"no corner at {point}")
+    return found
+
+
+def _welded(
+    outline: list[tuple[float, float]], ends: list[tuple[float, float]]
+) -> list[tuple[float, float]]:
+    """Without plain corners that lie beside another by less than WELD; ends of folds stay."""
+    out = outline
+    steps = [abs(x - out[i - 1][0]) + abs(y - out[i - 1][1]) for i, (x, y) in enumerate(out)]
+    if min(steps) > 2 * WELD:
+        return out
+    fixed = {_near(out, point) for point in ends}
+    kept: list[int] = []
+    for i, (x, y) in enumerate(out):
+        j = kept[-1] if kept else None
+        if j is None or np.hypot(x - out[j][0], y - out[j][1]) > WELD:
+            kept.append(i)
+        elif i in fixed:
+            if j not in fixed:
+                kept.pop()
+            kept.append(i)
+    a, b = out[kept[0]], out[kept[-1]]
+    if np.hypot(a[0] - b[0], a[1] - b[1]) < WELD and not {kept[0], kept[-1]} <= fixed:
+        kept.pop(0 if kept[-1] in fixed else -1)
+    return [out[i] for i in kept]
 
 
 def _build(piece: Piece) -> Mesh:
@@ -132,13 +165,16 @@ def _build(piece: Piece) -> Mesh:
         [(float(x), float(y)) for x, y in panel.outline] for panel in piece.panels
     ]
     ends = []
+    met: list[list[tuple[float, float]]] = [[] for _ in outlines]
     for fold in piece.folds:
         p, c = piece.index[fold.parent], piece.index[fold.child]
         shared = _shared(outlines[p], outlines[c], fold)
         ends.append((p, c, shared))
-        for point in shared:
-            _insert(outlines[p], point)
-            _insert(outlines[c], point)
+        for f in (p, c):
+            met[f] += shared
+            for point in shared:
+                _insert(outlines[f], point)
+    outlines = [_welded(outline, points) for outline, points in zip(outlines, met, strict=True)]
     first = np.cumsum([0, *(len(o) for o in outlines)]).tolist()
     root = list(range(first[-1]))
 

@@ -7,6 +7,8 @@ panel
 fold
     A line about which a child panel turns from its parent.  Its angle is
     positive for a valley, negative for a mountain, seen from the good side.
+curve
+    The line that is meant where facets of a bent panel have corners.
 opening
     A slot, slit, hole or window cut into a panel.
 piece
@@ -31,6 +33,7 @@ from jadeite.core.findings import Finding
 from jadeite.core.reckoning import Reckoning
 
 __all__ = [
+    "Curve",
     "Design",
     "Dimension",
     "Floats",
@@ -119,6 +122,19 @@ class Fold:
 
 
 @dataclass(frozen=True, eq=False)
+class Curve:
+    """A score that runs over the corners of facets, as it is made.
+
+    ``kind`` is ``line`` (straight through all corners), ``arc`` (of one circle)
+    or ``spline``; ``points`` is (n, 2) float, mm, in the flat piece, the ends of
+    the facets' folds in their order.
+    """
+
+    kind: str
+    points: Floats
+
+
+@dataclass(frozen=True, eq=False)
 class Piece:
     """Panels joined by folds, cut in one part from one board."""
 
@@ -129,6 +145,7 @@ class Piece:
     folds: tuple[Fold, ...]
     good_side: str = "outside"
     before: tuple[tuple[str, str], ...] = ()  # of two panels the first is folded, or glued, first
+    curves: tuple[Curve, ...] = ()
 
     @cached_property
     def index(self) -> Mapping[str, int]:
@@ -209,7 +226,8 @@ class Design:
     its turn (0 first); ``paths`` says from where a piece of ``lifts`` or
     ``mounts`` comes that does not come from above; ``laid_flat`` names for each piece that is
     glued on before anything is folded the (piece, panel) that it lies on;
-    ``hints`` says how a piece of ``mounts`` is put right.
+    ``hints`` says how a piece of ``mounts`` is put right; ``settled`` are options that
+    were left alone and took another value than the usual, as that would not work.
     """
 
     family: str
@@ -234,11 +252,16 @@ class Design:
     paths: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
     laid_flat: Mapping[str, tuple[str, str]] = field(default_factory=dict)
     hints: Mapping[str, str] = field(default_factory=dict)
+    settled: Mapping[str, float | str] = field(default_factory=dict)
 
     @property
     def seams(self) -> int:
         """How many seams are glued; the many tabs of one seam count once."""
         return len({j.title for j in self.joints if j.kind == "glue"})
+
+    def has(self, where: tuple[str, str]) -> bool:
+        """Whether there is such a (piece, panel); another choice may have taken it away."""
+        return any(p.name == where[0] and where[1] in p.index for p in self.pieces)
 
     def piece(self, name: str) -> Piece:
         """The piece with this name."""

@@ -2,18 +2,27 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 
 import numpy as np
 from shapely.geometry import Polygon
 
+from jadeite.core.nets.curves import drawn
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Floats, Piece
 
-__all__ = ["Loop", "drawn_folds", "fold_lines", "loops_of", "piece_area", "piece_polygon"]
+__all__ = [
+    "Loop",
+    "drawn_folds",
+    "fold_lines",
+    "loops_of",
+    "piece_area",
+    "piece_polygon",
+    "point_key",
+]
 
 NEAR = 1e-5  # mm; rounding, ends this close are one
-RUNS_ON = 0.95  # cosine; from memory, scores that turn by less than 18 degrees are one line
 STRAIGHT = 1e-7  # mm; rounding, corners flatter than this are none
 
 
@@ -106,56 +115,33 @@ def fold_lines(piece: Piece) -> list[tuple[Floats, int]]:
     return [(mesh.vertices[[e.start, e.end]], e.fold) for e in mesh.edges if e.fold is not None]
 
 
-def _joined(lines: list[tuple[Floats, int]]) -> list[tuple[Floats, int]]:
-    """Scores that run on from one another as one line: the facets of a curved score."""
-    ends: dict[tuple[int, int], list[int]] = {}
-    for i, (line, _) in enumerate(lines):
-        for point in line:
-            ends.setdefault((round(point[0] / NEAR), round(point[1] / NEAR)), []).append(i)
-    used: set[int] = set()
-    out = []
-    for i, (line, number) in enumerate(lines):
-        if i in used:
-            continue
-        used.add(i)
-        chain = [line[0], line[1]]
-        for back in (False, True):
-            chain = chain[::-1] if back else chain
-            while True:
-                here, before = chain[-1], chain[-2]
-                way = (here - before) / np.linalg.norm(here - before)
-                step = None
-                for j in ends[round(here[0] / NEAR), round(here[1] / NEAR)]:
-                    far = max(lines[j][0], key=lambda p: float(np.abs(p - here).sum()))
-                    on = (far - here) / np.linalg.norm(far - here)
-                    if j not in used and float(on @ way) > RUNS_ON:
-                        step = (j, far)
-                if step is None:
-                    break
-                used.add(step[0])
-                chain.append(step[1])
-        out.append((np.array(chain), number))
-    return out
-
-
 def drawn_folds(piece: Piece) -> list[tuple[Floats, int]]:
     """Each fold as it is made: (n, 2) float in mm and the number of its first fold.
 
-    The facets of a curved score are one line; all others have two ends.
+    Scores along a curve of the piece are one line, which follows the curve; all
+    others have two ends.
     """
     lines = fold_lines(piece)
-    if not any(fold.kind == "rolled" for fold in piece.folds):
+    if not piece.curves:
         return lines
-    out = [(line, n) for line, n in lines if piece.folds[n].kind != "scored"]
-    for mark in ("mountain", "valley"):
-        out += _joined(
-            [
-                (line, n)
-                for line, n in lines
-                if piece.folds[n].kind == "scored" and piece.folds[n].mark == mark
-            ]
-        )
-    return out
+    known = {
+        frozenset((point_key(line[0]), point_key(line[1]))): i for i, (line, _) in enumerate(lines)
+    }
+    used: set[int] = set()
+    out = []
+    for curve in piece.curves:
+        ends = [point_key(point) for point in curve.points]
+        found = [known.get(frozenset(pair)) for pair in itertools.pairwise(ends)]
+        numbers = [i for i in found if i is not None]
+        if len(numbers) == len(found) and numbers:
+            used |= set(numbers)
+            out.append((drawn(curve), lines[numbers[0]][1]))
+    return out + [line for i, line in enumerate(lines) if i not in used]
+
+
+def point_key(point: Floats) -> tuple[int, int]:
+    """A place in the flat piece as a key: places within a hundredth of a micrometre are one."""
+    return round(float(point[0]) / NEAR), round(float(point[1]) / NEAR)
 
 
 def piece_polygon(piece: Piece) -> Polygon:

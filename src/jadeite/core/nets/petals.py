@@ -14,6 +14,7 @@ near
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -41,9 +42,11 @@ EDGE_AIR = 0.05  # mm; from memory, between a petal and the side of a point
 NECK_AIR = 0.3  # mm; from memory, between a neck and the notch
 LEAST = 5.0  # mm; from memory, a ruling of the petal is no shorter
 APART = 1.0  # mm; from memory, between petals that stand side by side or behind each other
+CORNER = math.cos(math.radians(40.0))  # from memory, an edge that turns by more has a corner
 BULGE = 1.5  # power; from memory, how full a petal is
 MARK_AT, DOT, TRIANGLE = 6.0, 1.5, 2.5  # mm: from the middle, and radii; from memory
 HUB = 13.0  # mm; from memory, least inradius of a hub, which holds both marks
+ONE = 0.002  # mm; rounding, corners this close are one
 ROUND = 64  # corners of a quarter; design rule, within 0.02 mm of the largest circle
 CIRCLE = 24  # corners of a small hole; from memory, within 0.02 mm
 
@@ -151,25 +154,55 @@ class PetalRing:
         return np.maximum(folded, np.sin(flat - turn))
 
     @cached_property
-    def reach(self) -> Floats:
-        """Length of each ruling from the apex, (facets + 1,): a petal, cut where others stand."""
+    def wanted(self) -> Floats:
+        """Length of each ruling of a whole petal, from the apex, (facets + 1,)."""
         full = 1 - np.abs(2 * np.arange(FACETS + 1) / FACETS - 1) ** BULGE
-        out = self.foot_end + (self.length - self.foot_end) * full
-        room = self.half - APART
+        return np.asarray(self.foot_end + (self.length - self.foot_end) * full)
+
+    @cached_property
+    def room(self) -> Floats:
+        """How far each ruling may reach, from the apex, until others stand there; (facets + 1,)."""
+        out = np.full(FACETS + 1, np.inf)
         lost = self._lost
-        beside = np.where(lost > 1e-9, room / np.maximum(lost, 1e-9), np.inf)
-        out[1:-1] = np.minimum(out, beside)[1:-1]
+        beside = np.where(lost > 1e-9, (self.half - APART) / np.maximum(lost, 1e-9), np.inf)
+        out[1:-1] = beside[1:-1]
         if self.behind is not None:
             for i in range(1, FACETS):
                 out[i] = min(out[i], self._until(self.fan.rulings[i]))
         return out
 
-    def _until(self, ruling: Floats) -> float:
-        """Where a ruling meets the cone inside of which the ring behind never comes, in mm."""
+    @property
+    def reach(self) -> Floats:
+        """Length of each ruling from the apex, (facets + 1,): a petal, cut where others stand."""
+        return np.minimum(self.wanted, self.room)
+
+    def has_room(self, points: Floats) -> bool:
+        """Whether a petal along x may reach to these places in space, (n, 3), folded and flat."""
+        x, y, z = (points - np.array([self.apex, 0.0, 0.0])).T
+        turn = math.pi / self.count
+        beside = np.abs(y) * math.cos(turn) - x * math.sin(turn)
+        far = np.sqrt(x * x + y * y + z * z)
+        rulings = np.searchsorted(np.arctan2(self.fan.rulings[:, 1], self.fan.rulings[:, 0]),
+                                  np.arctan2(y, x))  # fmt: skip
+        flat = np.abs(self.fan.flat[np.clip(rulings, 0, FACETS)])
+        flat = np.maximum(flat, np.abs(self.fan.flat[np.clip(rulings - 1, 0, FACETS)]))
+        laid = far * np.sin(flat - turn)
+        free = max(float(beside.max()), float(laid.max())) <= self.half - APART
+        if free and self.behind is not None:
+            start, out = self._cone_behind
+            free = bool((np.hypot(x + self.apex, y) <= start + z * out).all())
+        return free
+
+    @property
+    def _cone_behind(self) -> tuple[float, float]:
+        """Radius at the base, and by how much it grows with height, of what is left by a ring."""
         assert self.behind is not None
         start, lean = self.behind
-        out = 1 / math.tan(lean)
-        start -= APART + self.board.thickness / math.sin(lean)
+        return start - APART - self.board.thickness / math.sin(lean), 1 / math.tan(lean)
+
+    def _until(self, ruling: Floats) -> float:
+        """Where a ruling meets the cone inside of which the ring behind never comes, in mm."""
+        start, out = self._cone_behind
         x, y, z = ruling.tolist()
         a = x * x + y * y - (z * out) ** 2
         b = self.apex * x - start * z * out
@@ -248,6 +281,33 @@ def _spread(net: ClosedForm, ring: PetalRing, middle: Face, head: str, place: Fl
         way, name = (-1, "right") if ways.step < 0 else (1, "left")
         corners = _below(_moved(_foot(ring, way), place))
         net.face(f"{head}foot.{name}", corners, on, title="foot", role="tab")
+    _edges(net, ring, head, place)
+
+
+def _edges(net: ClosedForm, ring: PetalRing, head: str, place: Floats) -> None:
+    """The petal's edge is a smooth curve, but for corners where it was cut for its neighbours."""
+
+    def free(points: Floats) -> bool:
+        return ring.has_room((points - place[:3, 3]) @ place[:3, :3])
+
+    faces = {face.name: face for face in net.faces}
+    half = FACETS // 2
+    ends, owners = [], []
+    for k in range(FACETS):
+        face = faces[f"{head}facet.{k}"]
+        facet = _moved(_facet(ring, k), place)[1:-1]
+        ends += [face.flat(p) for p in facet[:-1]]
+        owners += [face] * (len(facet) - 1)
+    ends.append(face.flat(facet[-1]))
+    points = np.array(ends)
+    way = np.diff(points, axis=0)
+    way = way / np.linalg.norm(way, axis=1)[:, None]
+    sharp = (way[1:] * way[:-1]).sum(axis=1) < CORNER
+    cut = np.insert(ring.room < ring.wanted, half + 1, False)[1:-1]  # the tip never is
+    corners = np.flatnonzero(np.concatenate([[True], cut | sharp, [True]]))
+    for a, b in itertools.pairwise(corners.tolist()):
+        if b - a > 1:
+            net.curved_edge("spline", points[a : b + 1], owners[a:b], free)
 
 
 def petal(ring: PetalRing, name: str, title: str) -> tuple[Piece, Floats]:
@@ -313,7 +373,8 @@ def star_base(ring: PetalRing, name: str, title: str) -> Piece:
     round_ = shapely.Point(0.0, 0.0).buffer(ring.notch, quad_segs=ROUND)
     if not star.covers(round_):  # short points of a large base: the ring inside needs all of it
         star = star.union(round_)
-    outline = np.array(shapely.geometry.polygon.orient(star).exterior.coords)[:-1]
+    star = shapely.remove_repeated_points(shapely.geometry.polygon.orient(star), ONE)
+    outline = np.array(star.exterior.coords)[:-1]
     size = (2 * ring.outmost, 2 * ring.outmost)
     panel = Panel(name, title, "plate", outline, size, _marks())
     return Piece(name, title, ring.base, (panel,), (), "inside")

@@ -9,7 +9,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, fold_back_gap, tab_depth_rule
 from jadeite.core.boards.fit_rules import TAB_DEPTH
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec, reach_over
 from jadeite.core.nets.model import Floats, Joint, Piece
 from jadeite.core.reckoning import Reckoning
@@ -99,6 +99,7 @@ def ring_box(
             "sides",
             f"a wall of {number_text(side)} mm is too short for a glue tab",
             f"Use {fewer} sides." if fewer else "Use a larger inside.",
+            (option_way("sides", float(fewer)),) if fewer else (),
         )
     depth = tab_depth_rule(room, "the wall it lies on, up to its next corner")
     net = NetBuilder(name, title, board, good_side)

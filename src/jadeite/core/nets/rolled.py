@@ -84,6 +84,17 @@ class Rolled:
         """Angle of the flat strip in radians, 2 pi r / s; 0 for a cylinder."""
         return 2 * math.pi * abs(self.high - self.low) / self.slant
 
+    @property
+    def bulge(self) -> float:
+        """How far the arc of the upper edge rises above the corners of the facets, in mm.
+
+        Rolled up it is level; on flat facets its middles stand a little higher.
+        """
+        if not self.sector:
+            return 0.0
+        arc = self.from_apex(self.ring(self.height) / self.out)
+        return arc * (1 - math.cos(self.sector / 2 / self.facets)) * math.cos(self.lean)
+
     def from_apex(self, radius: float) -> float:
         """Distance in mm from the cone's apex to one of its circles, along a ruling."""
         return radius * self.slant / abs(self.high - self.low)
@@ -176,9 +187,19 @@ def rolled_wall(
         )
         made.append(net.flap(f"tooth.{i}", faces[i], side, outline, turn, title="teeth"))
         net.before(laps[-1], made[-1])
+    foot, rim = (shape.height, 0.0) if teeth.upper else (0.0, shape.height)
+    kind = "arc" if shape.sector else "line"
+    net.curved_score(kind, _ring(shape, faces, foot))
+    net.curved_edge(kind, _ring(shape, faces, rim), faces)
     piece = net.build()
     names = [tuple(face.name for face in some) for some in (faces, made)]
     return RolledWall(piece, tuple(net.joints), net.placement, names[0], names[1])
+
+
+def _ring(shape: Rolled, faces: list[Face], z: float) -> Floats:
+    """Corners of the facets at a height, in the flat piece: (facets + 1, 2)."""
+    points = [face.flat(shape.corner(i, z)) for i, face in enumerate(faces)]
+    return np.array([*points, faces[-1].flat(shape.corner(len(faces), z))])
 
 
 def _lap(

@@ -174,6 +174,7 @@ def split_along(design: Design, piece_name: str, child: str) -> Design:
         (*(f for f in piece.folds if f.child in away and f.child != child), turn),
         piece.good_side,
         tuple(b for b in piece.before if set(b) <= away),
+        piece.curves,
     )
     return _rewired(design, piece, rest, part, away, tab, fold)
 

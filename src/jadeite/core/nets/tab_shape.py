@@ -13,6 +13,7 @@ __all__ = ["MIN_ROOT", "strip_along", "tab_outline"]
 
 TIP_SHARE = 0.5  # of a tab's root remains at its tip; from memory
 MIN_ROOT = 0.5  # mm; from memory, a tab with a shorter root is left out
+WHOLE = 2e-3  # mm; rounding, a root that ends this near its hinge's end ends there
 FAR = 1e4  # mm; beyond any net, exact
 LEAST_TAB = 1.5  # mm; from memory, a shallower strip of board holds nothing
 
@@ -72,7 +73,8 @@ def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Flo
     ring, keep = (np.roll(a, -int(np.argmax(right_end)), axis=0) for a in (ring, keep))
     ring = ring[keep]
     ring = ring[turning(ring)] if len(ring) > 2 else ring
-    body = np.vstack([[low, 0.0], [high, 0.0], ring])
+    start, end = 0.0 if low < WHOLE else low, length if high > length - WHOLE else high
+    body = np.vstack([[start, 0.0], [end, 0.0], ring])
     polygon = Polygon(body)
     if not polygon.is_valid:
         return None

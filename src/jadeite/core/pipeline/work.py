@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property, partial
+from functools import cached_property
 
 from jadeite.core.assembly import (
     AssemblyPlan,
@@ -22,12 +21,10 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import Body, JointReport
 from jadeite.core.judgement import (
     board_findings,
-    body_findings,
     cautions,
     contents_findings,
     mass_of_contents,
     overlay_findings,
-    passing_findings,
     round_findings,
     showing_findings,
 )
@@ -35,19 +32,17 @@ from jadeite.core.nets import Design, piece_area
 from jadeite.core.parts import (
     DIVIDER,
     boards_of,
-    build_design,
     piece_colours,
 )
+from jadeite.core.pipeline.cures import offered, refusal
+from jadeite.core.pipeline.made import Made, builder, make, roomier
 from jadeite.core.pipeline.room import Size, arrange_contents, bodies_of, inside_of, thing_names
 from jadeite.core.project import Project, changed
-from jadeite.core.proof import prove
 from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
-from jadeite.core.units import format_length, number_text
+from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
+from jadeite.core.units import format_length
 
 __all__ = ["Work", "work_up"]
-
-ROOMIER = (5.0, 10.0, 20.0, 40.0)  # mm added to an inside until a thing passes; from memory
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,6 +64,12 @@ class Work:
     def blocked(self) -> bool:
         """Whether a finding blocks."""
         return any(f.level is Level.BLOCKED for f in self.findings)
+
+    @property
+    def options(self) -> Mapping[str, OptionValue]:
+        """Every option as it is made: chosen, usual, or what took the place of the usual."""
+        chosen = resolve_options(self.family, self.project.shape.options)
+        return chosen | (dict(self.design.settled) if self.design else {})
 
     @property
     def lit(self) -> bool:
@@ -115,29 +116,33 @@ class Work:
         return bodies_of(self.project, self.arrangement, self.design)
 
 
-def _with_more_room(
-    found: list[Finding],
+def _roomier(
+    found: Sequence[Finding],
     project: Project,
     arrangement: Arrangement | None,
     inside: Size,
-    build: Callable[..., Design],
+    build: Callable[[Size], Design],
 ) -> list[Finding]:
-    """What cannot pass, with the inside that lets it pass as the cure, if one of a few does."""
-    for more in ROOMIER:
-        x, y, z = (math.ceil(10 * (length + more)) / 10 for length in inside)
-        try:
-            larger = build(inside=(x, y, z))
-        except FieldError:
-            break
-        if not passing_findings(bodies_of(project, arrangement, larger), larger):
-            words = " × ".join(format_length(v) for v in (x, y, z))
-            cure = Cure(f"Use {words} inside", (("inside", (x, y, z)),))
-            return [replace(finding, cure=cure) for finding in found]
-    return found
+    """What cannot go in, with the inside that lets it in as the cure, if one of a few does."""
+    codes = ("thing-cannot-pass", "thing-hits-board")
+    if not any(f.code in codes for f in found):
+        return list(found)
+    more = roomier(project, arrangement, inside, build)
+    if more is None:
+        return list(found)
+    words = " × ".join(format_length(v) for v in more[1])
+    cure = Cure(f"Use {words} inside", (("inside", more[1]),))
+    return [replace(f, cure=cure) if f.code in codes else f for f in found]
 
 
-def work_up(project: Project, arrangement: Arrangement | None) -> Work:
+def work_up(project: Project, arrangement: Arrangement | None, *, cures: bool = True) -> Work:
     """Sizes, design, proof and findings of a project with an arrangement.
+
+    Parameters
+    ----------
+    cures : bool
+        Whether cures are offered, each tried on paper first: it takes a design and
+        its proof for each.
 
     Raises
     ------
@@ -149,67 +154,57 @@ def work_up(project: Project, arrangement: Arrangement | None) -> Work:
     options = resolve_options(family, project.shape.options)
     boards = boards_of(project, family)
     mass = mass_of_contents(project)
-    design: Design | None = None
-    joints: tuple[JointReport, ...] = ()
+    made: Made | None = None
     found: list[Finding] = []
     inside: Size = (0.0, 0.0, 0.0)
     sag = None
+
+    def tried(then: Project) -> Sequence[Finding] | None:
+        same = then.contents == project.contents and then.dividers == project.dividers
+        places = arrangement if same else arrange_contents(then, quick=True)
+        work = work_up(then, places, cures=False)
+        return None if work.design is None else work.findings
+
     try:
         inside = inside_of(project, arrangement, boards)
+        made = make(project, arrangement, family, boards, options)
+        inside, design = made.inside, made.design
         found += contents_findings(project, arrangement, inside)
-        design = build_design(family, inside, boards, options, arrangement, project)
-        joints, proof = prove(design)
-        found += proof
         found += round_findings(project, arrangement, design)
-        if not any(f.level is Level.BLOCKED for f in found):
-            bodies = bodies_of(project, arrangement, design)
-            hits = body_findings(bodies, design)
-            found += hits
-            if not hits and (passing := passing_findings(bodies, design)):
-                build = partial(build_design, family, boards=boards, options=options,
-                                arrangement=arrangement, project=project)  # fmt: skip
-                found += _with_more_room(passing, project, arrangement, inside, build)
-        found += overlay_findings(design, joints)
+        build = builder(project, arrangement, family, boards, options)
+        found += _roomier(made.findings, project, arrangement, inside, build) if cures else (
+            made.findings)  # fmt: skip
+        found += overlay_findings(design, made.joints)
         found += showing_findings(design, family)
         found += design.findings
         if mass > 0:
             floor = floor_of(project.contents, arrangement, inside, family.mouth)
             sag = floor.sag(boards[family.parts[0][0]], *plies_on(design), boards[DIVIDER])
-        found += board_findings(project, arrangement, family, design, sag, inside)
+        found += board_findings(project, arrangement, family, design, sag, inside, cures=cures)
         found += cautions(project, design)
+        if cures:
+            found = offered(project, found, tried)
     except FieldError as error:
-        empty = error.field == "contents"
-        found.append(
-            Finding(
-                Level.NOTE if empty else Level.BLOCKED,
-                "nothing-inside" if empty else "size-refused",
-                f"{error.problem[0].upper()}{error.problem[1:]}. {error.cure}"
-                if empty
-                else str(error),
-                error.field,
-                "contents",
-                _nearest(inside, family),
+        if error.field == "contents":
+            words = f"{error.problem[0].upper()}{error.problem[1:]}. {error.cure}"
+            empty = Finding(Level.NOTE, "nothing-inside", words, "contents", "contents")
+            found.append(empty)
+        elif cures:
+            found.append(refusal(error, project, inside, family, tried))
+        else:
+            found.append(
+                Finding(Level.BLOCKED, "size-refused", str(error), error.field, "contents")
             )
-        )
-    sizes = dict(design.sizes) if design else {}
-    sizes |= _totals(design, mass, joints)
+    design_made = made.design if made else None
+    joints = made.joints if made else ()
+    sizes = dict(design_made.sizes) if design_made else {}
+    sizes |= _totals(design_made, mass, joints)
     if sag is not None:
         sizes["floor-sag"], sizes["floor-sag-limit"] = sag.sag, sag.limit
     order = sorted(found, key=lambda f: -f.level)
     return Work(
-        project, arrangement, inside, family, boards, design, joints, sizes, tuple(order), sag
+        project, arrangement, inside, family, boards, design_made, joints, sizes, tuple(order), sag
     )
-
-
-def _nearest(inside: Size, family: ShapeFamily) -> Cure | None:
-    """The nearest inside that the shape can have."""
-    if not any(inside):
-        return None
-    near = tuple(min(max(v, family.smallest), family.largest) for v in inside)
-    if near == inside:
-        return None
-    text = " × ".join(number_text(v) for v in near)
-    return Cure(f"Use {text} mm", (("inside", near),))
 
 
 def _totals(

@@ -9,6 +9,7 @@ from jadeite.core.shapes.registry import (
     register,
     resolve_options,
 )
+from jadeite.core.shapes.settle import settled_design
 
 __all__ = [
     "Option",
@@ -18,4 +19,5 @@ __all__ = [
     "family_by_key",
     "register",
     "resolve_options",
+    "settled_design",
 ]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.shapes.registry import Size
 
@@ -51,6 +51,7 @@ def check_lock(inside: Size) -> None:
                 f"inside {axis}",
                 f"{value:.1f} mm leaves no room for a folded lock bottom",
                 f"Use {least:.0f} mm, or a glued bottom.",
+                (option_way("bottom", "glued"), inside_way(axis, least)),
             )
 
 

@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.nets.model import Design
 from jadeite.core.units import check_length, number_text, parse_length
 
@@ -31,6 +31,7 @@ __all__ = [
 ]
 
 OptionValue = float | str
+AXES = ("length", "width", "height")
 SOME = "some"  # a part is made when a count is above 0
 Size = tuple[float, float, float]
 
@@ -149,6 +150,11 @@ class ShapeFamily:
 
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
 
+    @property
+    def parts_for_one_board(self) -> list[str]:
+        """The parts that have a board which is chosen for all: others follow, or need their own."""
+        return [p for p, _ in self.parts if p not in self.follows and p not in self.usual]
+
     def parts_made(self, options: Mapping[str, OptionValue]) -> tuple[tuple[str, str], ...]:
         """The parts that are made with these options, as key and title."""
         return tuple(
@@ -177,6 +183,7 @@ def check_inside(inside: Size, names: tuple[str, str, str], low: float, high: fl
                 f"inside {axis}",
                 f"{number_text(value)} mm is outside what this shape can be",
                 f"Use {number_text(near)} mm.",
+                (inside_way(axis, near),) if axis in AXES else (),
             )
 
 

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from jadeite.core.pictures import LIGHT, Palette
-from jadeite.core.shapes import Option, OptionValue, ShapeFamily, resolve_options
+from jadeite.core.shapes import Option, OptionValue, ShapeFamily
 from jadeite.core.shelf import FORM, NETS, ShelfEntry, variants
 from jadeite.core.units import System, format_length, number_text
 from jadeite.desktop.jobs import Job
@@ -128,7 +128,7 @@ class OptionPictures(QWidget):
     def refresh(self, family: ShapeFamily, palette: Palette) -> None:
         """Mark what is set, and draw anew where the document has changed."""
         self._palette = palette
-        values = resolve_options(family, self.session.project.shape.options)
+        values = self.session.work.options
         for (key, variant), thumb in self.thumbs.items():
             thumb.setChecked(values.get(key) == variant)
             thumb.palette_ = palette

@@ -189,14 +189,11 @@ class ShapePanel(Panel):
     def _show_panel(self) -> None:
         self.window_card.show_panel(self.chosen, self.system)
         design = self.session.work.design
-        if design is None or self.chosen is None:
+        if design is None or self.chosen is None or not design.has(self.chosen):
             self.panel_card.show_results([], self.system)
             self.panel_card.setVisible(False)
             return
         piece = design.piece(self.chosen[0])
-        if self.chosen[1] not in piece.index:
-            self.panel_card.setVisible(False)
-            return
         title = piece.panel(self.chosen[1]).title
         self.panel_card.heading.setText(
             title
@@ -223,11 +220,11 @@ class ShapePanel(Panel):
     def refresh(self) -> None:
         """Show the document as it now is."""
         work = self.session.work
-        options = self.session.project.shape.options
+        options = work.options
         self._make_options(work.family)
         for option in work.family.options:
             editor = self._editors[option.key]
-            value = options.get(option.key, option.default)
+            value = options[option.key]
             if isinstance(editor, Segmented):
                 editor.set_value(str(value))
             elif isinstance(editor, LengthEdit):

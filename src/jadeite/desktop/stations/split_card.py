@@ -9,7 +9,6 @@ from jadeite.core.nets import Design
 from jadeite.core.nets.split import splits_of
 from jadeite.core.parts import boards_of, build_design
 from jadeite.core.project import changed
-from jadeite.core.shapes import resolve_options
 from jadeite.desktop.session import Session
 from jadeite.desktop.widgets import Card, clear_layout, label
 
@@ -39,7 +38,7 @@ class SplitCard(Card):
     def _whole(self) -> Design | None:
         """The design as it is without any cut."""
         project, work = self.session.project, self.session.work
-        options = resolve_options(work.family, project.shape.options)
+        options = work.options
         boards = boards_of(project, work.family)
         uncut = changed(project, splits={})
         try:

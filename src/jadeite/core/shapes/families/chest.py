@@ -10,7 +10,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Piece
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.nets.openings import slot_for, window
@@ -133,18 +133,20 @@ def build_chest(
                 "inside height",
                 "the front is too low for a latch and its catch",
                 f"Use {LATCH_HIGH:.0f} mm, or no latch.",
+                (option_way("latch", "none"), inside_way("height", LATCH_HIGH)),
             )
         _latch(made, boards)
     under = form.ceiling
     if options["handle"] == "strap":
         half = min(GRIP, inside[0] / 2 - FOOT - EDGE)
         if half < LEAST_GRIP or inside[1] < HANDLE + 2 * (SLOT_AROUND + EDGE):
+            axis, least = ("length", 2 * (LEAST_GRIP + FOOT + EDGE)) if half < LEAST_GRIP else (
+                "width", HANDLE + 2 * (SLOT_AROUND + EDGE))  # fmt: skip
             raise FieldError(
-                "inside length" if half < LEAST_GRIP else "inside width",
+                f"inside {axis}",
                 "the lid is too small for a handle",
-                f"Use {2 * (LEAST_GRIP + FOOT + EDGE):.0f} mm, or no handle."
-                if half < LEAST_GRIP
-                else f"Use {HANDLE + 2 * (SLOT_AROUND + EDGE):.0f} mm, or no handle.",
+                f"Use {least:.0f} mm, or no handle.",
+                (option_way("handle", "none"), inside_way(axis, least)),
             )
         _handle(made, half, boards["handle"])
         under -= boards["handle"].thickness
@@ -285,6 +287,7 @@ def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
             "board of the latch pad",
             f"a pad of {proud:.2f} mm is no thicker than the latch, which would slip off",
             "Use chipboard.",
+            ((("boards.pad", "chipboard"),),),
         )
 
 
@@ -323,6 +326,7 @@ def _stand_ups(
             "stand-ups",
             f"{count} pieces stand too close in {inside[0]:.0f} mm",
             f"Use {max(0, most)}." if most > 9 else f"Use {max(0, most)}.0.",
+            (option_way("stand-ups", float(max(0, most))),),
         )
     floor = form.tray.floor_top
     high = under - HEADROOM

@@ -10,7 +10,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, ribbon_slit
 from jadeite.core.boards.fit_rules import DRAWER_HEIGHT, DRAWER_WIDTH, SLOT_AROUND
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Opening, Piece
@@ -35,6 +35,7 @@ NOTCH, NOTCH_SHARE = 10.0, 0.25  # mm, and of the sleeve's side; from memory
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 LEAST_RIBBON = 3.0  # mm; from memory, the narrowest that is sold
 
+NOTCHES = option_way("pull", "notch")
 # defaults and ranges from memory
 OPTIONS = (
     Option(
@@ -120,7 +121,10 @@ def _with_slit(piece: Piece, inside: Size, slit: float) -> Piece:
         ribbon = int(10 * (have - ribbon_slit(0.0))) / 10
         cure = f"Use {ribbon:.1f} mm." if ribbon >= LEAST_RIBBON else "Use notches."
         raise FieldError(
-            "ribbon", f"a slit of {slit:.1f} mm does not fit into the drawer's front", cure
+            "ribbon",
+            f"a slit of {slit:.1f} mm does not fit into the drawer's front",
+            cure,
+            (option_way("ribbon", ribbon) if ribbon >= LEAST_RIBBON else NOTCHES,),
         )
     a, b, c, _ = panel.outline[:4]
     along = (b - a) / np.linalg.norm(b - a)

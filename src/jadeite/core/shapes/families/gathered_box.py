@@ -11,7 +11,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, ribbon_slit
 from jadeite.core.boards.fit_rules import SLOT_AROUND, SLOT_LONGER
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Hollow, Opening
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -42,6 +42,7 @@ SLIT_BELOW_EDGE = 6.0  # mm; from memory, the ribbon runs this far below the top
 LEAST_RIBBON = 3.0  # mm; from memory, the narrowest that is sold
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 
+NO_SLITS = option_way("closing", "plain")
 # defaults and ranges from memory
 OPTIONS = (
     Option(
@@ -240,7 +241,8 @@ def _ribbon(tops: Mapping[str, Face], form: _Form, slit: float) -> None:
     at = form.slant - SLIT_BELOW_EDGE
     widths = {name: float(np.linalg.norm(f.outline[1] - f.outline[0])) for name, f in tops.items()}
     name, narrow = min(widths.items(), key=lambda item: item[1])
-    have = narrow - 2 * form.end * at / form.slant - 2 * SLOT_AROUND
+    square = math.hypot(1.0, form.end / form.slant)  # its ends keep clear of slanting edges
+    have = narrow - 2 * form.end * at / form.slant - 2 * SLOT_AROUND * square
     if at < SLOT_AROUND or have < slit:
         ribbon = math.floor(10 * (have - ribbon_slit(0.0))) / 10
         fits = ribbon >= LEAST_RIBBON and at >= SLOT_AROUND
@@ -248,6 +250,7 @@ def _ribbon(tops: Mapping[str, Face], form: _Form, slit: float) -> None:
             "ribbon",
             f"a slit of {slit:.1f} mm does not fit across the {name} top",
             f"Use {ribbon:.1f} mm." if fits else "Use no slits, or a larger inside.",
+            (option_way("ribbon", ribbon) if fits else NO_SLITS,),
         )
     for name, face in tops.items():
         a, b = face.outline[0], face.outline[1]
@@ -272,6 +275,7 @@ def _tongue(
             "inside height",
             f"walls of {high:.1f} mm leave no board round the slit of a tongue",
             f"Use {least} mm, or a seam with a tab.",
+            (option_way("seam", "tab"), inside_way("height", float(least))),
         )
     side = left.side_towards((0, 1, 0))
     whole = high - 2 * CLEAR

@@ -10,7 +10,6 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
-from jadeite.core.errors import FieldError
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Hollow, Opening
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -81,21 +80,18 @@ def build_gusset_bag(
     Raises
     ------
     FieldError
-        An inside length out of range, or a side too wide for its height.
+        An inside length out of range.
     """
     check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
     length, width, height = inside
     board, above = boards["bag"], float(options["above"])
     t = board.thickness
     x, front, back = length / 2 + t / 2, -(width / 2 + t / 2), width / 2 + 1.5 * t
-    low, high = -1.5 * t, height + above
-    half = (back - front) / 2
-    if high - low < half + SLOT_AROUND:
-        raise FieldError(
-            "inside height",
-            "the sides are wider than their slants have room for",
-            f"Use {half + SLOT_AROUND - above + 1:.0f} mm.",
-        )
+    low, half = -1.5 * t, (back - front) / 2
+    cords = options["holes"] == "two"
+    # board that stays above the slants: for the creases, and for holes clear of them
+    least = low + half + SLOT_AROUND + (HOLE_BELOW + HOLE / 2 if cords else 0.0)
+    high = max(height + above, least)
     net = ClosedForm("bag", "bag", board)
     form = _Form(x, front, back, low, low + half, high)
     rear = net.base("back", upright((x, back), (-x, back), low, high), role="wall")
@@ -127,7 +123,7 @@ def build_gusset_bag(
         placements={"bag": net.placement},
         joints=tuple(net.joints),
         hollow=Hollow(inside, (0.0, 0.0, height / 2)),
-        sizes=_sizes(inside, above, half, t),
+        sizes=_sizes(inside, high - height, above, half, t),
         dimensions=inside_dimensions("bag", rear, inside, 1.5 * t),
         surfaces={"floor": 0.0, "rim": height},
     )
@@ -179,14 +175,21 @@ def _holes(wall: Face) -> None:
         wall.openings.append(Opening("hole", ring))
 
 
-def _sizes(inside: Size, above: float, half: float, t: float) -> dict[str, Reckoning]:
+def _sizes(
+    inside: Size, above: float, wanted: float, half: float, t: float
+) -> dict[str, Reckoning]:
     out = inside_sizes(inside)
     out["whole-height"] = reckon(
         "Bag, floor to edge",
         inside[2] + above + 1.5 * t,
         "inside height, what it reaches above, and the floor's plies",
         given("inside height", inside[2]),
-        given("above the contents", above),
+        reckon(
+            "above the contents",
+            above,
+            "as wanted, but no less than the slants of its sides and the holes need",
+            given("wanted", wanted),
+        ),
     )
     out["slant-height"] = reckon(
         "Slants of the sides meet at",

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Floats, Joint, Piece
 from jadeite.core.nets.ring_box import ngon
@@ -154,10 +154,18 @@ def build_lantern(
 def _check_sides(sides: int, options: Mapping[str, OptionValue]) -> None:
     """Refuse a number of sides that has no lock, or no walls that face each other."""
     if options["bottom"] == "lock" and sides != 4:
-        raise FieldError("sides", "a folded lock needs four walls", "Use 4, or a glued bottom.")
+        raise FieldError(
+            "sides",
+            "a folded lock needs four walls",
+            "Use 4, or a glued bottom.",
+            (option_way("sides", 4.0), option_way("bottom", "glued")),
+        )
     if options["handle"] == "strap" and sides % 2:
         raise FieldError(
-            "sides", "a handle needs two walls that face each other", f"Use {sides + 1}."
+            "sides",
+            "a handle needs two walls that face each other",
+            f"Use {sides + 1}.",
+            (option_way("sides", float(sides + 1)), option_way("handle", "none")),
         )
 
 

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.fans import Fan
 from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Piece
 from jadeite.core.nets.petals import FACETS, PetalRing, copies, petal, petal_ring, star_base
@@ -130,6 +130,7 @@ def build_petal_lantern(
                 f"the {NAMES[i]} petals would run into the {NAMES[i - 1]} ones, "
                 f"which lean at {number_text(within)}°",
                 f"Use {number_text(math.floor(10 * within) / 10)}°.",
+                (option_way(f"lean-{i + 1}", math.floor(10 * within) / 10),),
             )
     radius = _radius(inside, options)
     rings = _rings(inside[2], radius, boards, options)

@@ -270,7 +270,35 @@ def _end(net: ClosedForm, lens: _Lens, faces: list[Face], upper: bool, way: floa
         on = made[i - 1 if i > middle else i + 1]
         made[i] = net.face(f"{stem}.{i}", corners, on, title=title, role="gore", kind="rolled")
         net.closing_fold(order[i], made[i])
+    _curves(net, lens, order, [made[i] for i in range(n)], upper, way)
     return made[middle].name
+
+
+def _curves(
+    net: ClosedForm, lens: _Lens, faces: list[Face], ends: list[Face], upper: bool, way: float
+) -> None:
+    """The curved score between a face and its end, and the edge of the end: plane cuts, flat."""
+    corners = [np.array(_point(lens, i, upper, way)) for i in range(lens.facets + 1)]
+    score = [face.flat(a) for face, a in zip(faces, corners, strict=False)]
+    score.append(faces[-1].flat(corners[-1]))
+    if upper:  # the seam takes a little of the first facet
+        side = faces[0].space()[_at_seam(faces[0], way)]
+        score[0] = faces[0].flat(side)
+    net.curved_score("spline", np.array(score))
+    down = -2 * FLAP_SHARE * (1.0 if upper else -1.0)
+    drops = [
+        corner + np.array([0.0, 0.0, down * lens.height(i)]) for i, corner in enumerate(corners)
+    ]
+    edge = [face.flat(a) for face, a in zip(ends, drops, strict=False)]
+    edge.append(ends[-1].flat(drops[-1]))
+    net.curved_edge("spline", np.array(edge), ends)
+
+
+def _at_seam(face: Face, way: float) -> int:
+    """Number of the corner of the last upper facet that lies in the seam, at one end."""
+    points = face.space()
+    low = points[:, 1] < points[:, 1].mean()
+    return int(np.argmax(np.where(low, way * points[:, 0], -np.inf)))
 
 
 def _sizes(inside: Size, lens: _Lens, t: float, roll: Reckoning) -> dict[str, Reckoning]:

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board, lid_clearance, smallest_roll
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.nets.model import Design, Dimension, Joint
 from jadeite.core.nets.rolled import Rolled, Teeth, disc, facets_for, rolled_wall
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -172,6 +172,7 @@ def _form(inside: Size, boards: Mapping[str, Board], options: Mapping[str, Optio
             "inside length",
             f"{2 * clear:.1f} mm across leaves no room for the teeth round its foot",
             f"Use {LEAST_ACROSS:.0f} mm.",
+            (inside_way("length", LEAST_ACROSS),),
         )
     flare = math.radians(float(options["flare"]))
     teeth = -t_floor - t / 2
@@ -213,7 +214,8 @@ def _lid(
     wall, t = form.wall, boards["wall"].thickness
     outside = wall.inradius(wall.height) + t / 2 / math.cos(wall.lean)
     inradius = outside + clearance.value / 2 + 1.5 * board.thickness
-    full = inside[2] + form.under
+    rim_top = inside[2] + wall.bulge
+    full = rim_top + form.under
     depth = min(float(options["lid-depth"]), full)
     height = depth + board.thickness / 2
     cylinder = Rolled(1.0, 1.0, height, wall.facets)
@@ -223,9 +225,9 @@ def _lid(
         "lid", "lid rim", board, shape, Teeth(form.depth, upper=True), lap=(0.0, board.thickness)
     )
     place = rim.placement.copy()
-    place[2, 3] += inside[2] + board.thickness / 2 - height
+    place[2, 3] += rim_top + board.thickness / 2 - height
     cover = np.eye(4)
-    cover[2, 3] = inside[2] + board.thickness + top.thickness / 2
+    cover[2, 3] = rim_top + board.thickness + top.thickness / 2
     joints = [*rim.joints]
     joints += [
         Joint("glue", ("lid", tooth), ("lid-top", "lid-top"), "the lid's top on its rim")

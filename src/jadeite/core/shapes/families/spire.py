@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design
 from jadeite.core.nets.ring_box import ngon
@@ -92,6 +92,7 @@ def _form(ring: Ring, inside: Size, sides: int, height: float, t: float) -> _For
             if height < least
             else f"walls that lean by {form.lean:.0f}° are a roof, not a spire",
             f"Use {max(fits, math.ceil(height))}.0 mm." if fits else "Use another shape.",
+            (option_way("spire-height", float(max(fits, math.ceil(height)))),) if fits else (),
         )
     return form
 

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
-from jadeite.core.errors import FieldError
+from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design, Floats, Hollow, Joint
 from jadeite.core.nets.solids import SOLIDS, Solid, solid
@@ -95,6 +95,7 @@ def build_star(
             "inside length",
             f"sides of {edge:.1f} mm are too short for their flanges",
             f"Use {math.ceil(2 * LEAST_SIDE * body.midradius)} mm.",
+            (inside_way("length", float(math.ceil(2 * LEAST_SIDE * body.midradius))),),
         )
     inradius = edge / 2 / math.tan(math.pi / body.corners)
     base = inradius - t / 2 / math.sin(body.dihedral / 2)

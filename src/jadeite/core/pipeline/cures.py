@@ -1,0 +1,143 @@
+"""Cures are tried on paper before they are offered: each ends what it is offered for.
+
+A cure that does not end its finding, or brings a worse one, is left out; a
+refusal that nothing ends says that this is no shape for what goes in.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import replace
+from typing import Any
+
+from jadeite.core.errors import FieldError, JadeiteError, Way
+from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.pipeline.made import AXES
+from jadeite.core.pipeline.room import Size
+from jadeite.core.project import Project, with_change
+from jadeite.core.shapes import ShapeFamily
+from jadeite.core.units import format_size, number_text, rounded_up
+
+__all__ = ["cured", "ends", "offered", "refusal"]
+
+LARGER = (1.15, 1.4, 1.8, 2.5)  # times the inside, tried where nothing better is known; from memory
+OPTION, BOARD = "shape.options.", "boards."
+# what is known of a project once it is changed: its findings, None where it is refused
+Tried = Callable[[Project], Sequence[Finding] | None]
+
+
+def cured(project: Project, cure: Cure) -> Project:
+    """The project with a cure taken.
+
+    Raises
+    ------
+    FieldError
+        The document does not allow it.
+    """
+    for path, value in cure.changes:
+        project = with_change(project, path, value)
+    return project
+
+
+def ends(finding: Finding, before: Sequence[Finding], after: Sequence[Finding] | None) -> bool:
+    """Whether a finding is gone, and nothing worse came in its place."""
+    if after is None:
+        return False
+    if any(f.code == finding.code and f.where == finding.where for f in after):
+        return False
+    known = {(f.code, f.where) for f in before}
+    fresh = [f for f in after if (f.code, f.where) not in known]
+    return all(f.level <= finding.level and f.level < Level.BLOCKED for f in fresh)
+
+
+def offered(project: Project, found: Sequence[Finding], tried: Tried) -> list[Finding]:
+    """The findings, with only those cures that end them."""
+    out = []
+    for finding in found:
+        if finding.cure is not None and not _works(project, finding.cure, finding, found, tried):
+            finding = replace(finding, cure=None)
+        out.append(finding)
+    return out
+
+
+def _works(
+    project: Project, cure: Cure, finding: Finding, found: Sequence[Finding], tried: Tried
+) -> bool:
+    try:
+        then = cured(project, cure)
+        return then != project and ends(finding, found, tried(then))
+    except (JadeiteError, KeyError, IndexError):
+        return False
+
+
+def refusal(
+    error: FieldError, project: Project, inside: Size, family: ShapeFamily, tried: Tried
+) -> Finding:
+    """What a shape refuses, with the first cure that makes it; or that it is no shape for this."""
+    finding = Finding(Level.BLOCKED, "size-refused", str(error), error.field, "contents")
+    for cure in _candidates(error, inside, family):
+        if _works(project, cure, finding, (finding,), tried):
+            return replace(finding, message=_words(error, cure), cure=cure)
+    words = (
+        f"{error.problem[0].upper()}{error.problem[1:]}. It is no shape for this: choose another."
+    )
+    return replace(finding, code="no-shape-for-it", message=words)
+
+
+def _words(error: FieldError, cure: Cure) -> str:
+    """What is refused; the words for its cure only where they say what the button does."""
+    number = cure.label.removeprefix("Use ").rstrip(".")
+    if error.cure and (number in error.cure or not error.ways):
+        return str(error)
+    return f"{error.field}: {error.problem}. {cure.label}."
+
+
+def _candidates(error: FieldError, inside: Size, family: ShapeFamily) -> Iterator[Cure]:
+    """What might end a refusal: its own ways, what the shape can be, a larger inside."""
+    for way in error.ways:
+        yield Cure(_label(way, family), tuple(_change(path, value, inside) for path, value in way))
+    if not any(inside):
+        return
+    near = _fitted(inside, family)
+    if near != inside:
+        yield _inside_cure(near)
+    for times in LARGER:
+        yield _inside_cure(_fitted([rounded_up(times * v) for v in inside], family))
+
+
+def _fitted(inside: Iterable[float], family: ShapeFamily) -> Size:
+    x, y, z = (min(max(v, family.smallest), family.largest) for v in inside)
+    return x, y, z
+
+
+def _inside_cure(inside: Size) -> Cure:
+    return Cure(f"Use {format_size(inside)} inside", (("inside", inside),))
+
+
+def _change(path: str, value: Any, inside: Size) -> tuple[str, Any]:
+    axis = path.removeprefix("inside.")
+    if axis not in AXES:
+        return path, value
+    changed = list(inside)
+    changed[AXES.index(axis)] = float(value)
+    return "inside", (changed[0], changed[1], changed[2])
+
+
+def _label(way: Way, family: ShapeFamily) -> str:
+    """What the button says."""
+    words = []
+    for path, value in way:
+        if path.startswith(OPTION):
+            option = next(o for o in family.options if o.key == path.removeprefix(OPTION))
+            if option.choices:
+                words.append(f"{option.label}: {dict(option.choices)[value]}")
+            else:
+                unit = {"mm": " mm", "deg": "°"}.get(option.unit, "")
+                places = 0 if option.unit == "count" else 1
+                words.append(f"Use {number_text(value, places)}{unit}")
+        elif path.startswith(BOARD):
+            part = dict(family.parts)[path.removeprefix(BOARD)]
+            words.append(f"{part}: use {value.replace('-', ' ')}")
+        else:
+            words.append(f"Use {number_text(value)} mm")
+    return ", ".join(words)

@@ -1,0 +1,136 @@
+"""The hollow and the design of a project; a hollow sized by its contents gives way to the shape."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from jadeite.core.boards import Board
+from jadeite.core.contents import Arrangement, Standing
+from jadeite.core.contents.cells import UP
+from jadeite.core.errors import FieldError
+from jadeite.core.findings import Finding, Level
+from jadeite.core.folding import JointReport
+from jadeite.core.judgement import body_findings, passing_findings
+from jadeite.core.nets import Design
+from jadeite.core.parts import build_design
+from jadeite.core.pipeline.room import Size, bodies_of, inside_of
+from jadeite.core.project import Project
+from jadeite.core.proof import prove
+from jadeite.core.shapes import OptionValue, ShapeFamily
+from jadeite.core.units import format_size, rounded_up
+
+__all__ = ["AXES", "Made", "builder", "make", "roomier"]
+
+ROOMIER = (1.0, 2.0, 3.0, 5.0, 10.0, 20.0, 40.0)  # mm added until a thing passes; from memory
+TRIES = 6  # lengths that may give way in one design; from memory
+AXES = ("length", "width", "height")
+Builder = Callable[[Size], Design]
+
+
+@dataclass(frozen=True, eq=False)
+class Made:
+    """A design with its proof, the inside that it has (mm), and how things get in."""
+
+    design: Design
+    inside: Size
+    joints: tuple[JointReport, ...]
+    findings: tuple[Finding, ...]
+
+
+def make(
+    project: Project,
+    arrangement: Arrangement | None,
+    family: ShapeFamily,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+) -> Made:
+    """Build and prove a project; sized by its contents, it is as large as the shape asks.
+
+    Raises
+    ------
+    FieldError
+        There is no size, or the shape cannot be of that size or board.
+    """
+    if family.mouth != UP and any(isinstance(t, Standing) for t in project.contents):
+        raise FieldError("shape", "stand-up pieces need a shape that opens at the top")
+    build = builder(project, arrangement, family, boards, options)
+    inside = inside_of(project, arrangement, boards)
+    free = project.inside is None
+    design, inside, notes = _as_asked(build, inside, free=free)
+    joints, found = prove(design)
+    if any(f.level is Level.BLOCKED for f in found):
+        return Made(design, inside, joints, (*found, *notes))
+    ways = _getting_in(project, arrangement, design)
+    if ways and free:
+        more = roomier(project, arrangement, inside, build)
+        if more is not None:
+            larger, inside = more
+            joints, found = prove(larger)
+            text = f"Larger than the things need, so that they go in: {format_size(inside)} inside."
+            note = Finding(Level.NOTE, "made-roomier", text, "inside", "contents")
+            return Made(larger, inside, joints, (*found, *notes, note))
+    return Made(design, inside, joints, (*found, *ways, *notes))
+
+
+def _as_asked(build: Builder, inside: Size, *, free: bool) -> tuple[Design, Size, list[Finding]]:
+    """The design; where the inside is free, lengths that are too short for it are made longer."""
+    notes: list[Finding] = []
+    for _ in range(TRIES):
+        try:
+            return build(inside), inside, notes
+        except FieldError as error:
+            larger = _larger(error, inside) if free else None
+            if larger is None:
+                raise
+            axis, inside = larger
+            why = f"{error.problem[0].upper()}{error.problem[1:]}"
+            text = f"{why}: the inside is made {inside[AXES.index(axis)]:.1f} mm in {axis}."
+            notes = [*notes, Finding(Level.NOTE, "made-larger", text, "inside", "contents")]
+    return build(inside), inside, notes
+
+
+def _larger(error: FieldError, inside: Size) -> tuple[str, Size] | None:
+    """The axis and the inside of the first way that makes one length longer."""
+    for way in error.ways:
+        path, value = way[0]
+        axis = path.removeprefix("inside.")
+        if len(way) == 1 and axis in AXES and value > inside[AXES.index(axis)]:
+            grown = list(inside)
+            grown[AXES.index(axis)] = float(value)
+            return axis, (grown[0], grown[1], grown[2])
+    return None
+
+
+def _getting_in(
+    project: Project, arrangement: Arrangement | None, design: Design
+) -> tuple[Finding, ...]:
+    """Things that a ply runs into, else those that do not pass the mouth."""
+    bodies = bodies_of(project, arrangement, design)
+    return tuple(body_findings(bodies, design) or passing_findings(bodies, design))
+
+
+def roomier(
+    project: Project, arrangement: Arrangement | None, inside: Size, build: Builder
+) -> tuple[Design, Size] | None:
+    """The design with the least of a few larger insides into which everything goes; mm."""
+    for more in ROOMIER:
+        x, y, z = (rounded_up(length + more) for length in inside)
+        try:
+            larger = build((x, y, z))
+        except FieldError:
+            return None
+        if not _getting_in(project, arrangement, larger):
+            return larger, (x, y, z)
+    return None
+
+
+def builder(
+    project: Project,
+    arrangement: Arrangement | None,
+    family: ShapeFamily,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+) -> Builder:
+    """A function from an inside in mm to the design of a project."""
+    return lambda inside: build_design(family, inside, boards, options, arrangement, project)

@@ -1,0 +1,88 @@
+"""An option that is left alone takes what works: a usual value never refuses the usual shape."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Set
+from dataclasses import replace
+
+from jadeite.core.boards import Board
+from jadeite.core.errors import FieldError, Way
+from jadeite.core.findings import Finding, Level
+from jadeite.core.nets.model import Design
+from jadeite.core.shapes.registry import OptionValue, ShapeFamily, Size
+
+__all__ = ["settled_design"]
+
+OPTION = "shape.options."
+TRIES = 6  # options that may give way in one design; from memory
+
+
+def settled_design(
+    family: ShapeFamily,
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    free: Set[str] = frozenset(),
+) -> Design:
+    """Build a family; options that are ``free`` (nobody chose them) give way to a refusal.
+
+    What gave way stands in the design's ``settled``, with a note for each.
+
+    Raises
+    ------
+    FieldError
+        It cannot be built, whatever the free options are.
+    """
+    taken: dict[str, OptionValue] = {}
+    why: list[str] = []
+    for _ in range(TRIES):
+        try:
+            design = _built(family, inside, boards, {**options, **taken})
+        except FieldError as error:
+            way = next((w for w in error.ways if _within(w, free - set(taken))), None)
+            if way is None:
+                raise
+            taken |= {path.removeprefix(OPTION): value for path, value in way}
+            why.append(error.problem)
+            continue
+        ways = [(f, f.cure.changes) for f in design.findings if f.cure and f.level > Level.NOTE]
+        found = next(((f, w) for f, w in ways if _within(w, free - set(taken))), None)
+        if found is None:
+            break
+        taken |= {path.removeprefix(OPTION): value for path, value in found[1]}
+        why.append(found[0].message.rstrip("."))
+    if not taken:
+        return design
+    notes = tuple(_note(family, *item) for item in zip(taken.items(), why, strict=False))
+    return replace(design, settled=taken, findings=(*design.findings, *notes))
+
+
+def _built(
+    family: ShapeFamily,
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+) -> Design:
+    try:
+        return family.build(inside, boards, options)
+    except ValueError as error:  # faces that shrink to nothing share no edge any more
+        raise FieldError(
+            "inside",
+            "the board is too thick for so small a shape",
+            "Use a thinner board, or a larger inside.",
+        ) from error
+
+
+def _within(way: Way, free: Set[str]) -> bool:
+    return bool(way) and all(
+        p.startswith(OPTION) and p.removeprefix(OPTION) in free for p, _ in way
+    )
+
+
+def _note(family: ShapeFamily, setting: tuple[str, OptionValue], why: str) -> Finding:
+    key, value = setting
+    option = next(o for o in family.options if o.key == key)
+    words = dict(option.choices).get(str(value), f"{value:g}" if option.unit else str(value))
+    reason = f"{why[0].lower()}{why[1:]}"
+    text = f"{option.label}: {words}, as with the usual choice {reason}."
+    return Finding(Level.NOTE, "usual-gave-way", text, f"shape.options.{key}")

@@ -9,8 +9,9 @@ import pytest
 from hypothesis import example, given, settings
 
 from jadeite.core.cutting import strokes_of
-from jadeite.core.errors import FieldError
+from jadeite.core.findings import Level
 from jadeite.core.nets import loops_of
+from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key
 from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes
 
@@ -74,9 +75,11 @@ def test_holes_stay_as_large_and_as_far_from_the_edge() -> None:
             assert top - hole.points[:, 1].mean() == pytest.approx(12.0)
 
 
-def test_a_bag_too_low_for_its_slants_is_refused() -> None:
-    """With the height that works."""
-    with pytest.raises(FieldError, match="inside height") as caught:
-        build(FAMILY, (60.0, 200.0, 40.0))
-    height = float(caught.value.cure.split()[1])
-    build(FAMILY, (60.0, 200.0, height))
+def test_a_low_wide_bag_is_as_tall_as_its_slants_and_holes_need() -> None:
+    """The sides meet half their width above the floor; holes stay 4 mm clear of that."""
+    design = build(FAMILY, (60.0, 200.0, 40.0))
+    slant, whole = (design.sizes[key].value for key in ("slant-height", "whole-height"))
+    assert whole > slant + 12.0 + 2.0 + 4.0 - 1e-6
+    assert not [f for f in prove(design)[1] if f.level > Level.NOTE]
+    bare = build(FAMILY, (60.0, 200.0, 40.0), holes="none")
+    assert bare.sizes["whole-height"].value < whole

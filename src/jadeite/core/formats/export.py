@@ -11,10 +11,11 @@ import numpy as np
 from jadeite.core.cutting import CutPath, strokes_of
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats.atomic import reason, write_whole
-from jadeite.core.nets import Piece
+from jadeite.core.nets import Design, Piece
 from jadeite.core.pipeline import SheetWork, Work
+from jadeite.core.sheets import GAP
 
-__all__ = ["FORMATS", "export_all", "piece_paths_at_origin"]
+__all__ = ["FORMATS", "cut_files", "export_all", "piece_paths_at_origin", "read_back"]
 
 FORMATS = ("svg", "dxf", "pdf", "fold", "gltf", "csv")
 STEP_SIZE = (120.0, 90.0)  # mm, of a step's picture; from memory
@@ -82,6 +83,7 @@ def export_all(
     made: dict[str, bytes] = {}
     for name in chosen:
         made |= makers[name](work, sheets, stem, paper)
+    read_back(made, work.design.pieces, sheets, stem)
     try:
         for name in made:
             (folder / name).parent.mkdir(parents=True, exist_ok=True)
@@ -94,20 +96,59 @@ def export_all(
     return out
 
 
-def _svg(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def read_back(
+    made: dict[str, bytes], pieces: Iterable[Piece], sheets: SheetWork, stem: str
+) -> None:
+    """Refuse cut files that are not the proved net, before anything is written."""
+    from jadeite.core.formats.readback import by_piece, compare, read_dxf, read_svg
+
+    nets = by_piece(pieces)
+    for kind, reader in ((".svg", read_svg), (".dxf", read_dxf)):
+        for number, cut in enumerate(sheets.cutting.sheets, start=1):
+            name = f"{stem}-sheet-{number}{kind}"
+            if name not in made:
+                continue
+            placed = [
+                (place.piece, nets[place.piece].moved(place.angle, place.x, place.y))
+                for place in cut.sheet.placed
+            ]
+            stock = cut.sheet.stock
+            size = (stock.width, stock.height)
+            compare(name, reader(made[name]), placed, sheet=size, gap=GAP)
+        for piece in pieces:
+            name = f"{stem}-{piece.name}{kind}"
+            if name in made:
+                x, y = AROUND - np.concatenate([p.outline for p in piece.panels]).min(axis=0)
+                own = [(piece.name, nets[piece.name].moved(0.0, float(x), float(y)))]
+                compare(name, reader(made[name]), own)
+
+
+def cut_files(
+    design: Design, sheets: SheetWork, stem: str, title: str, kind: str
+) -> dict[str, bytes]:
+    """A cut file for each sheet and one for each piece, by name; ``kind`` is ``svg`` or ``dxf``."""
     from jadeite.core.formats.cut_svg import cut_svg, sheet_svg
+    from jadeite.core.formats.dxf import dxf_text
+
+    out = {}
+    for number, cut in enumerate(sheets.cutting.sheets, start=1):
+        name, words = f"{stem}-sheet-{number}.{kind}", f"{title}, sheet {number}: {cut.setting}"
+        out[name] = sheet_svg(cut, words) if kind == "svg" else dxf_text(cut.paths).encode()
+    for piece in design.pieces:
+        paths, width, height = piece_paths_at_origin(piece)
+        words = f"{title}, {piece.title}"
+        out[f"{stem}-{piece.name}.{kind}"] = (
+            cut_svg(paths, width, height, words) if kind == "svg" else dxf_text(paths).encode()
+        )
+    return out
+
+
+def _svg(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
     from jadeite.core.formats.pages import HAIR, step_picture
     from jadeite.core.formats.picture_svg import picture_svg
 
     assert work.design is not None
-    out = {}
-    for number, cut in enumerate(sheets.cutting.sheets, start=1):
-        title = f"{work.project.title}, sheet {number}: {cut.setting}"
-        out[f"{stem}-sheet-{number}.svg"] = sheet_svg(cut, title)
-    for piece in work.design.pieces:
-        paths, width, height = piece_paths_at_origin(piece)
-        title = f"{work.project.title}, {piece.title}"
-        out[f"{stem}-{piece.name}.svg"] = cut_svg(paths, width, height, title)
+    out = cut_files(work.design, sheets, stem, work.project.title, "svg")
     steps = work.assembly.steps if work.assembly is not None else ()
     for number in range(len(steps)):
         picture = step_picture(work, number, *STEP_SIZE, HAIR)
@@ -116,16 +157,8 @@ def _svg(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, byte
 
 
 def _dxf(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
-    from jadeite.core.formats.dxf import dxf_text
-
     assert work.design is not None
-    out = {
-        f"{stem}-sheet-{number}.dxf": dxf_text(cut.paths).encode()
-        for number, cut in enumerate(sheets.cutting.sheets, start=1)
-    }
-    for piece in work.design.pieces:
-        out[f"{stem}-{piece.name}.dxf"] = dxf_text(piece_paths_at_origin(piece)[0]).encode()
-    return out
+    return cut_files(work.design, sheets, stem, work.project.title, "dxf")
 
 
 def _pdf(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +13,7 @@ from jadeite.core.formats.atomic import reason
 __all__ = ["MAX_BYTES", "check_format", "json_from_text", "text_of_file"]
 
 MAX_BYTES = 4_000_000  # from memory; a job of 500 trials takes a tenth of it
+HALF_LETTER = re.compile(r"\\u[dD][89a-fA-F]")  # half of a pair, in JSON's escapes
 MAX_DIGITS = 40  # of one number; no measure needs more
 
 
@@ -64,12 +66,14 @@ def json_from_text(text: str, name: str) -> Any:
         Not JSON, nested too deeply, or a number that is none; with the line.
     """
     try:
-        return json.loads(
+        data = json.loads(
             text,
             parse_constant=_refuse_constant,
             parse_int=_short_int,
             parse_float=_short_float,
         )
+        if HALF_LETTER.search(text) and not _whole_letters(data):
+            raise ValueError("it holds half of a letter, which no file can keep")
     except json.JSONDecodeError as error:
         raise FileError(
             name, f"not readable as JSON: {error.msg}", f"line {error.lineno}"
@@ -78,6 +82,16 @@ def json_from_text(text: str, name: str) -> Any:
         raise FileError(name, "it is nested too deeply") from None
     except ValueError as error:
         raise FileError(name, str(error)) from None
+    return data
+
+
+def _whole_letters(data: Any) -> bool:
+    """Whether every text is made of whole letters: JSON can escape one half of a pair."""
+    if isinstance(data, str):
+        return not any("\ud800" <= letter <= "\udfff" for letter in data)
+    if isinstance(data, dict):
+        return all(map(_whole_letters, data)) and all(map(_whole_letters, data.values()))
+    return all(map(_whole_letters, data)) if isinstance(data, list) else True
 
 
 def check_format(data: Any, form: str, version: int, what: str, name: str) -> dict[str, Any]:

@@ -30,7 +30,7 @@ from jadeite.core.pictures.side import clearest_side
 from jadeite.core.pipeline import SheetWork, Work
 from jadeite.core.units import System, format_duration
 
-__all__ = ["PAPERS", "Page", "print_pages", "step_picture"]
+__all__ = ["PAPERS", "Page", "print_pages", "step_picture", "true_size_pages"]
 
 PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}  # mm; published: ISO 216, Y14.1
 MARGIN = 12.0  # mm; from memory, what home printers leave white and a little more
@@ -97,7 +97,7 @@ def print_pages(work: Work, sheets: SheetWork, paper: str = "a4") -> list[Page]:
     pages = [_cover(work, sheets, size)]
     if work.design is not None:
         for piece in work.design.pieces:
-            pages += _true_size(piece, size)
+            pages += true_size_pages(piece, size)
     pages += _cutting(work, sheets, size)
     pages += _steps(work, size)
     for number, page in enumerate(pages, start=1):
@@ -158,7 +158,7 @@ def _cover(work: Work, sheets: SheetWork, size: tuple[float, float]) -> Page:
     return page
 
 
-def _true_size(piece: Piece, size: tuple[float, float]) -> list[Page]:
+def true_size_pages(piece: Piece, size: tuple[float, float]) -> list[Page]:
     """A net at 1 : 1, over several pages where one does not hold it."""
     points = np.concatenate([panel.outline for panel in piece.panels])
     low, span = points.min(axis=0), np.ptp(points, axis=0)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 import re
+from io import StringIO
 from pathlib import Path
 
 import numpy as np
@@ -20,7 +21,7 @@ from jadeite.core.formats.hostile import text_of_file
 from jadeite.core.nets.model import Floats
 from jadeite.core.project import MOST_CORNERS, MOST_RINGS, Outline
 
-__all__ = ["read_outline"]
+__all__ = ["outline_from_text", "read_outline"]
 
 STEPS = 48  # points along each curve; from memory, thinned out again where it is straight
 CLOSE = 1 / 3000  # of the longer side; within 0.02 mm at 60 mm, design rule
@@ -36,12 +37,15 @@ def read_outline(path: Path) -> Outline:
     FileError
         It cannot be read, is no SVG, or has no closed shape, or more than can be cut.
     """
-    text = text_of_file(path)
+    return outline_from_text(text_of_file(path), str(path))
+
+
+def outline_from_text(text: str, name: str) -> Outline:
+    """The closed shapes of an SVG drawing as one outline; see :func:`read_outline`."""
+    path = Path(name)
     if "<!ENTITY" in text:
         raise FileError(str(path), "it defines entities, which are not read")
     try:
-        from io import StringIO
-
         drawing = svgelements.SVG.parse(StringIO(text), reify=True)
         shapes = [e for e in drawing.elements() if isinstance(e, svgelements.Shape)]
         lines = [line for shape in shapes for line in _lines(shape)]

@@ -88,7 +88,7 @@ class Face:
             reach, length = self.overs.get(i, 0.0), float(np.hypot(*(b - a)))
             if i in self.bites:
                 out += list(self.bites[i])
-            elif LEAST_REACH < reach and 4 * max(reach, STEP) < length - SAME:
+            elif reach > LEAST_REACH and 4 * max(reach, STEP) < length - SAME:
                 way = (b - a) / length
                 away = np.array([way[1], -way[0]]) * reach
                 way = way * max(reach, STEP)

@@ -9,7 +9,7 @@ from shapely.geometry import Polygon
 
 from jadeite.core.cutting.plan import CutPath, SheetCut
 from jadeite.core.nets.model import Floats, Fold, Piece
-from jadeite.core.nets.outline import fold_lines, loops_of, piece_polygon
+from jadeite.core.nets.outline import drawn_folds, loops_of, piece_polygon
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
@@ -92,7 +92,7 @@ def piece_paths(
     if glue:
         out.append(Path(tuple(glue), closed=False, stroke=Stroke(palette.sand, 0.8 * unit)))
     lines_of: dict[str, list[Floats]] = {}
-    for line, n in fold_lines(piece):
+    for line, n in drawn_folds(piece):
         lines_of.setdefault(line_kind(piece.folds[n]), []).append(to_picture(line))
     for kind, drawn in lines_of.items():
         out.append(Path(tuple(drawn), closed=False, stroke=strokes[kind]))

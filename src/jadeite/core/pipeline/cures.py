@@ -21,6 +21,7 @@ from jadeite.core.units import format_size, number_text, rounded_up
 __all__ = ["cured", "ends", "offered", "refusal"]
 
 LARGER = (1.15, 1.4, 1.8, 2.5)  # times the inside, tried where nothing better is known; from memory
+MOST_TRIED = 8  # cures of one project; from memory, nobody takes more before the next look
 OPTION, BOARD = "shape.options.", "boards."
 # what is known of a project once it is changed: its findings, None where it is refused
 Tried = Callable[[Project], Sequence[Finding] | None]
@@ -51,11 +52,13 @@ def ends(finding: Finding, before: Sequence[Finding], after: Sequence[Finding] |
 
 
 def offered(project: Project, found: Sequence[Finding], tried: Tried) -> list[Finding]:
-    """The findings, with only those cures that end them."""
-    out = []
-    for finding in found:
-        if finding.cure is not None and not _works(project, finding.cure, finding, found, tried):
-            finding = replace(finding, cure=None)
+    """The findings, worst first, with only those cures that end them; a few are tried at once."""
+    out, left = [], MOST_TRIED
+    for finding in sorted(found, key=lambda f: -f.level):
+        if finding.cure is not None:
+            works = left > 0 and _works(project, finding.cure, finding, found, tried)
+            left -= 1
+            finding = finding if works else replace(finding, cure=None)
         out.append(finding)
     return out
 

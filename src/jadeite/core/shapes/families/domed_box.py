@@ -33,7 +33,8 @@ MAX_INSIDE = 400.0  # mm; from memory, beyond any board here
 WIDER = 1.15  # base against what a block needs, so that the dome closes over it; from memory
 LOWEST = 12.0  # mm; from memory, the least height of the base's walls
 BELOW = 1.0  # mm; from memory, the base's rim ends this far below where the dome springs
-FACETS = 6  # of a gore between foot and tip; from memory
+FEWEST, FACETS = 3, 6  # of a gore between foot and tip; from memory
+FACET = 8.0  # mm; from memory, the seam of a shorter one is hard to fold
 HOLE_EASE = 0.1  # mm; from memory, a brim's hole clears the foot by this
 COVER = 5.0  # mm; from memory, the cover reaches beyond the tips by this
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
@@ -171,7 +172,8 @@ def _form(
         "base", "base", boards["base"], inradius, centre - BELOW, sides, phase=ring.phase
     )
     foot = -t_base + lid.thickness / 2  # its flange stands on the base's brim
-    dome = Dome(sides, radius, centre, foot, FACETS)
+    facets = min(FACETS, max(FEWEST, int(radius * math.pi / 2 / FACET) - 1))
+    dome = Dome(sides, radius, centre, foot, facets)
     return _Form(base, dome, radius + float(options["brim"]), ring)
 
 

@@ -11,14 +11,16 @@ import pickle
 import struct
 import sys
 from collections.abc import Callable, Mapping
+from pathlib import Path
 from typing import Any, BinaryIO, Protocol
 
 from jadeite.core.choice import Remedy, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
+from jadeite.core.formats.svg_outline import read_outline
 from jadeite.core.pictures import Palette
 from jadeite.core.pipeline import SheetWork, arrangements_of, plan_sheets, work_up
-from jadeite.core.project import Project, Stock
+from jadeite.core.project import Outline, Project, Stock
 from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of
 from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
@@ -121,8 +123,14 @@ def options(project: Project, palette: Palette, step: Step) -> None:
     option_pictures(project, palette, lambda *part: step.part(part))
 
 
+def outline(path: str, _: Step) -> Outline:
+    """An outline for windows, from a drawing."""
+    return read_outline(Path(path))
+
+
 JOBS: dict[str, Callable[..., object]] = {
     "arrange": arrangements_of,
+    "outline": outline,
     "sheets": sheets,
     "size": size,
     "board-sheets": board_sheets,

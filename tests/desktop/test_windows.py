@@ -98,6 +98,7 @@ def test_an_outline_of_ones_own_from_an_svg_file(demo, qtbot, tmp_path) -> None:
     bad = tmp_path / "notes.svg"
     bad.write_text("no drawing", encoding="utf-8")
     card.take_in(bad)
+    qtbot.waitUntil(lambda: bool(said), timeout=20_000)
     assert "no SVG drawing" in said[-1]
     assert window.session.project.outlines == ()
     file = tmp_path / "Comet.svg"
@@ -106,6 +107,7 @@ def test_an_outline_of_ones_own_from_an_svg_file(demo, qtbot, tmp_path) -> None:
         '<path d="M0 10 L22 4 A8 8 0 1 1 22 16 Z"/></svg>', encoding="utf-8",
     )  # fmt: skip
     card.take_in(file)
+    qtbot.waitUntil(lambda: bool(window.session.project.outlines), timeout=20_000)
     settle(qtbot, window)
     assert [o.key for o in window.session.project.outlines] == ["own-comet"]
     assert card.motif.currentData() == "own-comet"

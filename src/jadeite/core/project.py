@@ -45,6 +45,7 @@ VERSION = 1
 MAX_THINGS = 120  # from memory, three times what is usual
 MOST_RINGS, MOST_CORNERS = 60, 600  # of an outline; from memory, more no blade follows
 PLAIN = "plain"  # the motif of a window that is cut out whole
+MOST_COMPLAINTS = 500  # from memory; a file with more was never one of ours
 MAX_COPIES = 200  # from memory; a batch beyond it is a print run
 
 Millimetres = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
@@ -187,6 +188,9 @@ class Project(_Model):
 
 def field_error(error: ValidationError) -> FieldError:
     """The first complaint of pydantic as one line that names the field."""
+    count = error.error_count()
+    if count > MOST_COMPLAINTS:  # each would be written out before the first is found
+        return FieldError("project", f"{count} of its fields are not allowed")
     first = error.errors(include_url=False, include_input=False)[0]
     place = ".".join(str(part) for part in first["loc"]) or "project"
     return FieldError(place[:120], first["msg"].removeprefix("Value error, ").rstrip(".")[:200])

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from jadeite.core.errors import JadeiteError
 from jadeite.core.formats import export_all, load_project
+from jadeite.core.formats.atomic import sweep
 from jadeite.core.formats.journal import Recovered, left_over
 from jadeite.core.formats.pages import PAPERS, Page, print_pages
 from jadeite.core.project import Project
@@ -64,6 +65,15 @@ class Commands(QObject):
         paths = [str(path), *(p for p in self.recent if p != str(path))]
         self.settings.setValue("recent", paths[:RECENT])
         self.recent_changed.emit()
+
+    def _folders(self) -> list[str]:
+        value = self.settings.value("folders", [])
+        return [value] if isinstance(value, str) else list(value or [])
+
+    def _remember_folder(self, folder: Path) -> None:
+        known = [str(folder), *(f for f in self._folders() if f != str(folder))]
+        self.settings.setValue("folders", known[:RECENT])
+        self.settings.sync()
 
     def may_leave(self) -> bool:
         """Ask only when something would be lost."""
@@ -130,7 +140,8 @@ class Commands(QObject):
         return self.save_path(path if path.suffix else path.with_suffix(".jadeite"))
 
     def save_path(self, path: Path) -> bool:
-        """Save to a file."""
+        """Save to a file; its folder is known before, so that nothing half written stays there."""
+        self._remember_folder(path.resolve().parent)
         if self._trying(lambda: self.session.save(path)):
             self._remember(path.resolve())
             return True
@@ -210,7 +221,12 @@ class Commands(QObject):
     # ------------------------------------------------------------- recovery
 
     def look_for_left_over(self, folder: Path) -> None:
-        """Offer what a window that died has left."""
+        """Offer what a window that died has left, and clear away what it was writing."""
+        last = str(self.settings.value("folder", ""))
+        for place in (*self._folders(), *(str(Path(p).parent) for p in self.recent), last):
+            if place:
+                sweep(Path(place))
+        sweep(self.session.library.path.parent)
         found = left_over(folder)
         if found:
             self.recovered.emit(found)

@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+import contextlib
 import errno
+import itertools
 import json
+import multiprocessing
 import os
+import random
+import shutil
 import signal
 import subprocess
 import sys
 import textwrap
 import time
+from multiprocessing.connection import Connection
 from pathlib import Path
 
 import jsonschema
@@ -25,7 +31,7 @@ from jadeite.core.formats import (
     project_text,
     save_project,
 )
-from jadeite.core.formats.atomic import write_whole
+from jadeite.core.formats.atomic import PART, sweep, write_whole
 from jadeite.core.formats.journal import Journal, left_over
 from jadeite.core.project import Project, changed, with_change
 
@@ -182,6 +188,69 @@ def test_kill_in_the_middle_of_saves_leaves_a_whole_file(tmp_path: Path) -> None
         process.wait()
         process.stdout.close()
         assert load_project(file).title.startswith("version ")
+
+
+def _saving(folder: Path, said: Connection) -> None:
+    """Change, journal and save for ever; say what was acknowledged."""
+    journal = Journal(folder, f"{os.getpid()}-0")
+    for n in itertools.count(1):
+        project = changed(Project(), title=f"version {n}", notes="x" * (n % 8) * 500)
+        journal.record(project, folder / "box.jadeite")
+        said.send(("journal", n))
+        if n % 3 == 0:
+            save_project(project, folder / "box.jadeite")
+            said.send(("file", n))
+
+
+def _kills(tmp_path: Path, count: int, seed: int) -> None:
+    """Kill a program that saves, at any moment; look at what it left after each."""
+    rng = random.Random(seed)
+    context = multiprocessing.get_context("fork")
+    litter = 0
+    for number in range(count):
+        folder = tmp_path / str(number)
+        folder.mkdir()
+        mine, its = context.Pipe(duplex=False)
+        child = context.Process(target=_saving, args=(folder, its))
+        child.start()
+        its.close()
+        last = {"journal": 0, "file": 0}
+        deadline = rng.uniform(0.004, 0.03)
+        while mine.poll(deadline):
+            kind, n = mine.recv()
+            last[kind] = n
+            deadline = rng.uniform(0.0, 0.004)
+            if rng.random() < 0.15:
+                break
+        assert child.pid is not None
+        os.kill(child.pid, signal.SIGKILL)
+        child.join()
+        with contextlib.suppress(EOFError, OSError):
+            while mine.poll():
+                kind, n = mine.recv()
+                last[kind] = n
+        litter += len(list(folder.glob(f".*{PART}")))
+        found = left_over(folder)
+        sweep(folder)
+        if last["journal"]:
+            assert int(found[0].project.title.split()[1]) >= last["journal"]
+        if last["file"]:
+            assert int(load_project(folder / "box.jadeite").title.split()[1]) >= last["file"]
+        names = {path.name for path in folder.iterdir()}
+        assert names <= {"box.jadeite", "box.jadeite~", f"{child.pid}-0.journal"}, names
+        shutil.rmtree(folder)
+    assert litter > 0  # there was something to clear away, or it proves nothing
+
+
+def test_kills_lose_nothing_and_leave_no_litter(tmp_path: Path) -> None:
+    """At any moment of a save or a change; what is half written goes at the next start."""
+    _kills(tmp_path, 80, 1)
+
+
+@pytest.mark.soak
+def test_soak_two_thousand_kills(tmp_path: Path) -> None:
+    """The same, 2,000 times."""
+    _kills(tmp_path, 2000, 2)
 
 
 def test_write_whole_replaces_a_link_target_safely(tmp_path: Path) -> None:

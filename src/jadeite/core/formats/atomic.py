@@ -9,7 +9,9 @@ from pathlib import Path
 
 from jadeite.core.errors import FileError
 
-__all__ = ["reason", "write_whole"]
+__all__ = ["PART", "alive", "reason", "sweep", "write_whole"]
+
+PART = ".jadeite-part"  # the end of the name of a file that is not whole yet
 
 
 def reason(error: OSError) -> str:
@@ -30,6 +32,26 @@ def reason(error: OSError) -> str:
     return words.get(name, error.strerror or str(error))
 
 
+def alive(process: int) -> bool:
+    """Whether a process runs, whosever it is."""
+    try:
+        os.kill(process, 0)
+    except ProcessLookupError:
+        return False
+    except (PermissionError, OverflowError):
+        return True
+    return True
+
+
+def sweep(folder: Path) -> None:
+    """Remove what was half written when a program was killed; files being written now stay."""
+    with contextlib.suppress(OSError):
+        for part in folder.glob(f".*{PART}"):
+            number = part.name.removesuffix(PART).split(".")[-2]
+            if number.isdigit() and not alive(int(number)):
+                part.unlink(missing_ok=True)
+
+
 def write_whole(path: Path, data: bytes, *, keep: bool = False) -> None:
     """Write a file by temporary file, fsync and rename.
 
@@ -46,18 +68,20 @@ def write_whole(path: Path, data: bytes, *, keep: bool = False) -> None:
         The system refused; the previous file is as it was.
     """
     temporary = ""
+    sweep(path.parent)
     try:
-        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name[:80]}.")
+        handle, temporary = tempfile.mkstemp(
+            dir=path.parent, prefix=f".{path.name[:80]}.{os.getpid()}.", suffix=PART
+        )
         with os.fdopen(handle, "wb") as file:
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
         os.chmod(temporary, 0o644)
         if keep and path.exists():
-            previous = path.with_name(path.name + "~")
-            with contextlib.suppress(FileNotFoundError):
-                previous.unlink()
-            os.link(path, previous)
+            second = f"{temporary[: -len(PART)]}~{PART}"
+            os.link(path, second)
+            os.replace(second, path.with_name(path.name + "~"))
         os.replace(temporary, path)
         temporary = ""
         folder = os.open(path.parent, os.O_RDONLY)

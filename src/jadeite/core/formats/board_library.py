@@ -21,6 +21,7 @@ from jadeite.core.project import field_error
 __all__ = ["boards_csv", "boards_from_csv", "boards_json", "load_boards", "merged", "save_boards"]
 
 FORMAT, VERSION = "jadeite-boards", 1
+MAX_LINE = 20_000  # letters; from memory, ten times the longest row
 MAX_BOARDS = 2000  # from memory; no drawer holds more
 _BOARDS = TypeAdapter(tuple[Board, ...])
 # column, field; lists and pairs have columns of their own
@@ -103,6 +104,9 @@ def boards_from_csv(text: str, name: str = "boards.csv") -> tuple[Board, ...]:
     FileError
         No such column, or a cell that is not allowed; with row and column.
     """
+    lines = text.splitlines()
+    if len(lines) > 2 * MAX_BOARDS or any(len(line) > MAX_LINE for line in lines):
+        raise FileError(name, f"it holds more than {MAX_BOARDS} boards, or a line without end")
     try:
         table = list(csv.reader(io.StringIO(text), strict=True))
     except csv.Error as error:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -14,6 +15,7 @@ __all__ = ["MAX_BYTES", "check_format", "json_from_text", "text_of_file"]
 
 MAX_BYTES = 4_000_000  # from memory; a job of 500 trials takes a tenth of it
 HALF_LETTER = re.compile(r"\\u[dD][89a-fA-F]")  # half of a pair, in JSON's escapes
+MAX_LIST = 3000  # entries; from memory, boards are the longest list of ours, up to 2000
 MAX_DIGITS = 40  # of one number; no measure needs more
 
 
@@ -74,6 +76,8 @@ def json_from_text(text: str, name: str) -> Any:
         )
         if HALF_LETTER.search(text) and not _whole_letters(data):
             raise ValueError("it holds half of a letter, which no file can keep")
+        if _longest(data) > MAX_LIST:
+            raise ValueError(f"it holds a list of more than {MAX_LIST} entries")
     except json.JSONDecodeError as error:
         raise FileError(
             name, f"not readable as JSON: {error.msg}", f"line {error.lineno}"
@@ -85,13 +89,27 @@ def json_from_text(text: str, name: str) -> Any:
     return data
 
 
+def _parts(data: Any) -> Iterator[Any]:
+    """The data and everything within it, keys as well, however deep."""
+    left = [data]
+    while left:
+        part = left.pop()
+        yield part
+        if isinstance(part, dict):
+            left += [*part.keys(), *part.values()]
+        elif isinstance(part, list):
+            left += part
+
+
 def _whole_letters(data: Any) -> bool:
     """Whether every text is made of whole letters: JSON can escape one half of a pair."""
-    if isinstance(data, str):
-        return not any("\ud800" <= letter <= "\udfff" for letter in data)
-    if isinstance(data, dict):
-        return all(map(_whole_letters, data)) and all(map(_whole_letters, data.values()))
-    return all(map(_whole_letters, data)) if isinstance(data, list) else True
+    texts = (part for part in _parts(data) if isinstance(part, str))
+    return not any("\ud800" <= letter <= "\udfff" for text in texts for letter in text)
+
+
+def _longest(data: Any) -> int:
+    """Length of the longest list or record, at any depth."""
+    return max((len(part) for part in _parts(data) if isinstance(part, list | dict)), default=0)
 
 
 def check_format(data: Any, form: str, version: int, what: str, name: str) -> dict[str, Any]:

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from jadeite.core.errors import FileError, JadeiteError
-from jadeite.core.formats.atomic import reason
+from jadeite.core.formats.atomic import alive, reason
 from jadeite.core.formats.project_file import MAX_BYTES, project_from_text, project_text
 from jadeite.core.project import Project
 
@@ -82,16 +82,6 @@ def _append(path: Path, line: str) -> None:
         os.fsync(file.fileno())
 
 
-def _alive(process: int) -> bool:
-    try:
-        os.kill(process, 0)
-    except ProcessLookupError:
-        return False
-    except PermissionError:
-        return True
-    return True
-
-
 def _last_whole(path: Path) -> Recovered | None:
     with path.open("rb") as file:
         file.seek(max(0, path.stat().st_size - 2 * MAX_BYTES))
@@ -111,10 +101,14 @@ def left_over(folder: Path) -> list[Recovered]:
     """Documents of windows that died, newest first; empty journals are removed."""
     if not folder.is_dir():
         return []
+    for fresh in folder.glob("*.new"):  # a journal that was to start anew when it was killed
+        number = fresh.stem.split("-")[0]
+        if number.isdigit() and not alive(int(number)):
+            fresh.unlink(missing_ok=True)
     found = []
     for path in sorted(folder.glob("*.journal"), key=lambda p: p.stat().st_mtime, reverse=True):
         number = path.stem.split("-")[0]
-        if number.isdigit() and _alive(int(number)):
+        if number.isdigit() and alive(int(number)):
             continue
         recovered = _last_whole(path)
         if recovered is None:

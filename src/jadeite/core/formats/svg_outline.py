@@ -6,14 +6,19 @@ with it, so only outer outlines are kept; shapes that overlap are joined.
 
 from __future__ import annotations
 
+import json
 import math
 import re
+import resource
+import subprocess
+import sys
 from io import StringIO
 from pathlib import Path
 
 import numpy as np
 import shapely
 import svgelements
+from lxml import etree
 from shapely.geometry import Polygon
 
 from jadeite.core.errors import FileError
@@ -23,7 +28,14 @@ from jadeite.core.project import MOST_CORNERS, MOST_RINGS, Outline
 
 __all__ = ["outline_from_text", "read_outline"]
 
-STEPS = 48  # points along each curve; from memory, thinned out again where it is straight
+STEPS, FEWEST = 48, 6  # points along each curve; from memory, thinned out where it is straight
+MOST_POINTS = 30_000  # along all curves; from memory, a blade's outline has a tenth of it
+MOST_NUMBERS, MOST_TAGS, MOST_DEEP = 20_000, 3_000, 100  # of a drawing; from memory
+FAR = 1e9  # units; from memory, beyond any drawing
+SECONDS, MEMORY = 5, 700_000_000  # of CPU, and bytes, for a foreign file; from memory
+XLINK = "{http://www.w3.org/1999/xlink}href"
+START = re.compile(r"\d+")
+STRAIGHT = (svgelements.Line, svgelements.Close, svgelements.Move)
 CLOSE = 1 / 3000  # of the longer side; within 0.02 mm at 60 mm, design rule
 LEAST = 1e-4  # of the area of the square round it; from memory, smaller specks are none
 OPEN = 1e-3  # of the longer side; from memory, ends this near meet
@@ -32,12 +44,40 @@ OPEN = 1e-3  # of the longer side; from memory, ends this near meet
 def read_outline(path: Path) -> Outline:
     """The closed shapes of an SVG file (W3C SVG 1.1) as one outline.
 
+    A foreign file is read in a process of its own, which may take 5 s and 700 MB.
+
     Raises
     ------
     FileError
         It cannot be read, is no SVG, or has no closed shape, or more than can be cut.
     """
-    return outline_from_text(text_of_file(path), str(path))
+    text_of_file(path)  # what can be said at once
+    try:
+        done = subprocess.run(
+            [sys.executable, "-m", "jadeite.core.formats.svg_outline", str(path)],
+            capture_output=True,
+            timeout=4 * SECONDS,
+            check=False,
+        )
+        kind, *rest = json.loads(done.stdout)
+    except (subprocess.TimeoutExpired, ValueError):
+        words = "it takes too long to read, or too much memory. Simplify the drawing"
+        raise FileError(str(path), words) from None
+    if kind == "error":
+        raise FileError(*rest)
+    return Outline.model_validate(rest[0])
+
+
+def _main(path: str) -> None:
+    """Read a file within limits and print what it is, as JSON."""
+    resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    try:
+        outline = outline_from_text(text_of_file(Path(path)), path)
+    except FileError as error:
+        print(json.dumps(["error", error.path, error.problem, error.place]))
+        return
+    print(json.dumps(["outline", outline.model_dump(mode="json")]))
 
 
 def outline_from_text(text: str, name: str) -> Outline:
@@ -45,14 +85,18 @@ def outline_from_text(text: str, name: str) -> Outline:
     path = Path(name)
     if "<!ENTITY" in text:
         raise FileError(str(path), "it defines entities, which are not read")
+    _check_size(text, name)
     try:
         drawing = svgelements.SVG.parse(StringIO(text), reify=True)
         shapes = [e for e in drawing.elements() if isinstance(e, svgelements.Shape)]
-        lines = [line for shape in shapes for line in _lines(shape)]
+        lines = _lines(shapes)
     except (ValueError, SyntaxError, TypeError, AttributeError, KeyError, IndexError,
             ZeroDivisionError, RecursionError, OverflowError) as error:  # fmt: skip
         raise FileError(str(path), "it is no SVG drawing that can be read") from error
-    rings = _rings(lines)
+    try:
+        rings = _rings(lines)
+    except (shapely.errors.GEOSException, ValueError) as error:
+        raise FileError(str(path), "its outline cannot be followed. Simplify the path") from error
     if not rings:
         raise FileError(
             str(path), "it has no closed shape. Draw the outline as a closed path and save it again"
@@ -69,21 +113,62 @@ def outline_from_text(text: str, name: str) -> Outline:
         raise FileError(str(path), "its outline crosses itself") from error
 
 
-def _lines(shape: svgelements.Shape) -> list[Floats]:
-    """Each part of a shape as points (n, 2), y up."""
+def _check_size(text: str, name: str) -> None:
+    """Refuse what grows beyond reason when it is read: before it is.
+
+    Raises
+    ------
+    FileError
+        Too many numbers, shapes, or shapes that are used again and again.
+    """
+    if len(START.findall(text, 0)) > MOST_NUMBERS:
+        raise FileError(name, "its outline is too fine to cut. Simplify the path")
+    if text.count("<") > MOST_TAGS:
+        raise FileError(name, "it holds too many shapes. Keep the main ones")
+    try:
+        root = etree.fromstring(text.encode(), etree.XMLParser(resolve_entities=False))
+    except (etree.XMLSyntaxError, ValueError, UnicodeEncodeError) as error:
+        raise FileError(name, "it is no SVG drawing that can be read") from error
+    known = {e.get("id"): e for e in root.iter("*") if e.get("id")}
+    sizes: dict[int, float] = {}
+
+    def size(element: etree._Element, within: frozenset[int]) -> float:
+        """How many elements it stands for, once what it uses is copied in."""
+        key = id(element)
+        if key in within or len(within) > MOST_DEEP:
+            return math.inf
+        if key not in sizes:
+            deeper = within | {key}
+            total = 1.0 + sum(size(child, deeper) for child in element)
+            for attribute in ("href", XLINK) if isinstance(element.tag, str) else ():
+                used = known.get(element.get(attribute, "").lstrip("#"))
+                if used is not None:
+                    total += size(used, deeper)
+            sizes[key] = total
+        return sizes[key]
+
+    if size(root, frozenset()) > MOST_TAGS:
+        raise FileError(name, "it uses its shapes again and again. Keep the main ones")
+
+
+def _lines(shapes: list[svgelements.Shape]) -> list[Floats]:
+    """Each part of the shapes as points (n, 2), y up; the more curves, the fewer points on each."""
     out = []
-    for part in svgelements.Path(shape.segments(transformed=True)).as_subpaths():
+    paths = [svgelements.Path(shape.segments(transformed=True)) for shape in shapes]
+    bent = sum(not isinstance(s, STRAIGHT) for path in paths for s in path)
+    count = max(FEWEST, min(STEPS, MOST_POINTS // max(1, bent)))
+    for part in (part for path in paths for part in path.as_subpaths()):
         points: list[tuple[float, float]] = []
         for segment in svgelements.Path(part):
-            straight = isinstance(segment, svgelements.Line | svgelements.Close | svgelements.Move)
+            straight = isinstance(segment, STRAIGHT)
             if segment.end is None:
                 continue
-            steps = [1.0] if straight else np.linspace(0.0, 1.0, STEPS + 1)[1:].tolist()
+            steps = [1.0] if straight else np.linspace(0.0, 1.0, count + 1)[1:].tolist()
             for t in steps:
                 at = segment.end if straight else segment.point(t)
                 points.append((float(at.x), -float(at.y)))
         line = np.array(points)
-        if len(line) > 3 and np.isfinite(line).all():
+        if len(line) > 3 and np.isfinite(line).all() and np.abs(line).max() < FAR:
             out.append(line)
     return out
 
@@ -116,3 +201,7 @@ def _without_ground(shapes: list[Polygon]) -> list[Polygon]:
     others = [shape for shape in shapes if shape is not largest]
     square = largest.is_valid and abs(float(largest.area - largest.envelope.area)) < LEAST
     return others if others and square and all(map(largest.covers, others)) else shapes
+
+
+if __name__ == "__main__":
+    _main(sys.argv[1])

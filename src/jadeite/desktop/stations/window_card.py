@@ -7,14 +7,13 @@ from pathlib import Path
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout
 
 from jadeite.core.boards import with_own
-from jadeite.core.errors import FileError
-from jadeite.core.formats.svg_outline import read_outline
 from jadeite.core.parts import LINING
 from jadeite.core.patterns import LEAST_CELL, MOST_CELL, MOTIFS, USUAL_CELL
 from jadeite.core.pipeline import windows_in_walls
 from jadeite.core.project import Outline, Window
 from jadeite.core.shapes.windows import LEAST_FRAME, MOST_FRAME, SOLID, USUAL_FRAME
 from jadeite.core.units import System
+from jadeite.desktop.jobs import Job
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.session import Session
 from jadeite.desktop.widgets import Card, Segmented, button
@@ -33,6 +32,10 @@ class WindowCard(Card):
         self.session = session
         self.where: tuple[str, str] | None = None
         self.system: System = "mm"
+        self.job = Job("outline", self)
+        self.job.succeeded.connect(self._on_outline)
+        self.job.failed.connect(self._on_refused)
+        session.extra_jobs.append(self.job)
         self.motif = QComboBox()
         self.motif.setAccessibleName("Pattern of the window")
         self._fill_motifs(())
@@ -120,11 +123,15 @@ class WindowCard(Card):
 
     def take_in(self, path: Path) -> None:
         """Use an outline from an SVG file in this window; it is kept in the project."""
-        try:
-            outline = read_outline(path)
-        except FileError as error:
-            self.session.trouble.emit(f"Window: {error}")
-            self.show_panel(self.where, self.system)
+        self.job.start(self.where, str(path))
+
+    def _on_refused(self, words: str) -> None:
+        self.session.trouble.emit(f"Window: {words}")
+        self.show_panel(self.where, self.system)
+
+    def _on_outline(self, outline: object, where: object) -> None:
+        """An outline was read for a panel; by now another may be chosen."""
+        if not isinstance(outline, Outline) or where != self.where:
             return
         project = self.session.project
         kept = tuple(o for o in project.outlines if o.key != outline.key)

@@ -109,6 +109,10 @@ def structure_faults(model: Model) -> list[str]:
             out.append(f"frame {number}: an edge stands twice")
         if any(not 0 <= v < n for e in edges for v in e):
             out.append(f"frame {number}: an edge names no vertex")
+        if crease:
+            ends = np.array(frame["vertices_coords"], float)[np.array(edges)]
+            if np.linalg.norm(ends[:, 0] - ends[:, 1], axis=1).min() < 1e-3:
+                out.append(f"frame {number}: an edge of no length")
         kinds = frame["edges_assignment"]
         if not set(kinds) <= set("BMVFUCJ"):
             out.append(f"frame {number}: unknown assignment")

@@ -209,3 +209,48 @@ def test_unknown_keys_in_a_file_are_named(capsys, tmp_path) -> None:  # type: ig
         code, _, err = run(capsys, "check", str(file))
         assert code == 2
         assert part in err
+
+
+def test_a_net_that_no_cut_parts_cleanly_is_said(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """A steep flared tray on a middle cutter: a panel would be left as a hair."""
+    file = tmp_path / "flared.jadeite"
+    words = ("new", "flared-tray", "--inside", "62x62x94mm", "--set", "measured=round")
+    more = ("--set", "flare=11", "--cutter", "middle", "-o", str(file))
+    assert run(capsys, *words, *more)[0] == 0
+    code, out, err = run(capsys, "check", str(file))
+    assert code in (0, 1)
+    assert err == ""
+    assert "Closes:" in out
+
+
+def test_one_board_for_all_leaves_parts_that_need_their_own(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """A latch's pad must be thicker than the latch, whatever the chest is made of."""
+    file = tmp_path / "chest.jadeite"
+    words = ("new", "chest", "--inside", "90x60x40mm", "--board", "heavy-card", "-o", str(file))
+    assert run(capsys, *words) == (0, "", "")
+    assert "pad" not in load_project(file).boards
+
+
+def test_an_empty_inside_is_an_error(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """Not taken for none given."""
+    file = tmp_path / "none.jadeite"
+    code, _, err = run(capsys, "new", "tray-with-lid", "--inside", "", "-o", str(file))
+    assert code == 2
+    assert "inside" in err
+    assert not file.exists()
+
+
+def test_windows_in_walls_leave_covered_walls_whole(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """Behind a rolled-over wall nothing shines through; a single wall gets its window."""
+    for walls, made in (("double", False), ("single", True)):
+        file = tmp_path / f"{walls}.jadeite"
+        words = ("new", "tray-with-lid", "--inside", "90x70x50mm", "--set", f"tray-walls={walls}")
+        code, _, err = run(capsys, *words, "--window", "walls=leaves", "-o", str(file))
+        if made:
+            assert code == 0, err
+        if code == 0:
+            code, out, _ = run(capsys, "check", str(file), "--json")
+            codes = {f["code"] for f in json.loads(out)["findings"]}
+            assert "cutout-covered" not in codes
+        else:
+            assert "window" in err

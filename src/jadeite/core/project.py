@@ -51,6 +51,7 @@ MAX_COPIES = 200  # from memory; a batch beyond it is a print run
 Millimetres = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
 Text = Annotated[str, Field(max_length=4000)]
 Key = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9-]+$")]
+PanelName = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9.-]+$")]
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
 
 Share = Annotated[float, Field(ge=-0.5001, le=0.5001, allow_inf_nan=False)]
@@ -94,7 +95,7 @@ class Overlay(_Model):
     """A piece glued on a panel, smaller by an even border in mm; maybe over a stiffener."""
 
     piece: Key
-    panel: str = Field(min_length=1, max_length=60, pattern=r"^[a-z0-9.-]+$")
+    panel: PanelName
     border: float = Field(default=4.0, ge=1, le=30, allow_inf_nan=False)
     stiffener: bool = False
 
@@ -121,7 +122,7 @@ class Window(_Model):
     """
 
     piece: Key
-    panel: str = Field(min_length=1, max_length=60, pattern=r"^[a-z0-9.-]+$")
+    panel: PanelName
     motif: Key = PLAIN
     frame: float = Field(default=6.0, ge=3, le=60, allow_inf_nan=False)
     size: float = Field(default=14.0, ge=7, le=60, allow_inf_nan=False)
@@ -160,7 +161,7 @@ class Project(_Model):
     windows: tuple[Window, ...] = Field(default=(), max_length=60)
     outlines: tuple[Outline, ...] = Field(default=(), max_length=20)
     linings: Literal["each", "strip"] = "each"
-    splits: dict[Key, Key] = Field(default_factory=dict, max_length=20)
+    splits: dict[Key, PanelName] = Field(default_factory=dict, max_length=20)
     free_turns: bool = True
     grain: Literal["heavy", "follow", "ignore"] = "heavy"
     copies: int = Field(default=1, ge=1, le=MAX_COPIES)

@@ -99,7 +99,8 @@ def _lap_step(
 def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """Pieces that are joined to one another, once each is folded."""
     for order in sorted({order for _, order in design.mounts.values()}):
-        mine = [p for p in design.pieces if design.mounts.get(p.name, ("", -1))[1] == order]
+        turns = {name: turn for name, (_, turn) in design.mounts.items()}
+        mine = [p for p in design.pieces if turns.get(p.name) == order]
         for carrier in dict.fromkeys(design.mounts[p.name][0] for p in mine):
             group = [p for p in mine if design.mounts[p.name][0] == carrier]
             names = {p.name for p in group}

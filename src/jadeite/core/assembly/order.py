@@ -148,6 +148,8 @@ def _piece_order(
         graph.add(then, first)
     seamed = {joint.tab[1] for joint in glued}
     for one, other in piece.before:
+        if other not in leader or not (one in leader or one in seamed):
+            continue  # a cut has made it the base, which lies on the table from the start
         graph.add(leader[other], ("seam", one) if one in seamed else leader[one])
     rims = [fold for fold in piece.tree if role[fold.child] == "rim"]
     for fold in rims:

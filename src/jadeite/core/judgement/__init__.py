@@ -9,6 +9,7 @@ from jadeite.core.judgement.closed import (
     showing_findings,
 )
 from jadeite.core.judgement.contents import cautions, contents_findings, mass_of_contents
+from jadeite.core.judgement.strength import strength_findings
 
 __all__ = [
     "board_findings",
@@ -20,4 +21,5 @@ __all__ = [
     "passing_findings",
     "round_findings",
     "showing_findings",
+    "strength_findings",
 ]

@@ -7,12 +7,12 @@ the outside of the first, or inside where that is taken, while both lie flat.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
-from shapely.geometry import Polygon, box
+from shapely.geometry import LineString, Polygon, box
 from shapely.geometry.polygon import orient
 
 from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND, TAB_DEPTH
@@ -201,12 +201,8 @@ def _kept(piece: Piece, axis: int, at: float, way: float) -> tuple[Panel, ...] |
                 panel, outline=outline, openings=openings, size=(float(size[0]), float(size[1]))
             )
         )
-    names = {panel.name for panel in panels}
-    hung = {
-        fold.child
-        for fold in piece.tree
-        if {fold.parent, fold.child} <= names and _hinge(fold, axis, at, way) is not None
-    }
+    kept = {id(fold) for fold, _ in _hinges(piece, panels, axis, at, way)}
+    hung = {fold.child for fold in piece.tree if id(fold) in kept}
     roots = [panel for panel in panels if panel.name not in hung]
     if len(roots) != 1:
         return None
@@ -220,14 +216,27 @@ def _connected(piece: Piece, axis: int, at: float) -> bool:
         return False
 
 
+def _hinges(
+    piece: Piece, panels: Sequence[Panel], axis: int, at: float, way: float
+) -> Iterator[tuple[Fold, tuple[Floats, Floats]]]:
+    """Folds of one side with what is left of their lines, where both panels still meet there."""
+    shapes = {panel.name: Polygon(panel.outline) for panel in panels}
+    for fold in piece.folds:
+        hinge = _hinge(fold, axis, at, way)
+        if hinge is None or not {fold.parent, fold.child} <= set(shapes):
+            continue
+        shared = LineString(hinge)
+        for name in (fold.parent, fold.child):
+            shared = shared.intersection(shapes[name].buffer(ONE))
+        if shared.length > LEAST_PART:
+            yield fold, hinge
+
+
 def _folds(
     piece: Piece, panels: tuple[Panel, ...], axis: int, at: float, way: float
 ) -> Iterator[Fold]:
     names = {panel.name for panel in panels}
-    for fold in piece.folds:
-        hinge = _hinge(fold, axis, at, way)
-        if hinge is None or not {fold.parent, fold.child} <= names:
-            continue
+    for fold, hinge in _hinges(piece, panels, axis, at, way):
         (x0, y0), (x1, y1) = (end.tolist() for end in hinge)
         covers = tuple(name for name in fold.covers if name in names)
         yield replace(fold, start=(x0, y0), end=(x1, y1), covers=covers)

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from jadeite.core.boards import Board
-from jadeite.core.contents import Arrangement, Standing
-from jadeite.core.contents.cells import UP
+from jadeite.core.contents import Arrangement
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.folding import JointReport
@@ -23,6 +22,8 @@ from jadeite.core.units import format_size, rounded_up
 __all__ = ["AXES", "Made", "builder", "make", "roomier"]
 
 ROOMIER = (1.0, 2.0, 3.0, 5.0, 10.0, 20.0, 40.0)  # mm added until a thing passes; from memory
+SMALL = frozenset({"fold-short", "tab-shallow", "slot-near-edge"})
+WIDER = (2.0, 5.0, 10.0)  # mm; from memory, by which a hollow may give way to folds and tabs
 TRIES = 6  # lengths that may give way in one design; from memory
 AXES = ("length", "width", "height")
 Builder = Callable[[Size], Design]
@@ -52,8 +53,6 @@ def make(
     FieldError
         There is no size, or the shape cannot be of that size or board.
     """
-    if family.mouth != UP and any(isinstance(t, Standing) for t in project.contents):
-        raise FieldError("shape", "stand-up pieces need a shape that opens at the top")
     build = builder(project, arrangement, family, boards, options)
     inside = inside_of(project, arrangement, boards)
     free = project.inside is None
@@ -61,11 +60,17 @@ def make(
     joints, found = prove(design)
     if any(f.level is Level.BLOCKED for f in found):
         return Made(design, inside, joints, (*found, *notes))
+    if free and (more := _wider(build, inside, found)) is not None:
+        design, inside, joints, found = more
+        text = (
+            f"Wider than the things need, so that it folds and holds: {format_size(inside)} inside."
+        )
+        notes.append(Finding(Level.NOTE, "made-wider", text, "inside", "contents"))
     ways = _getting_in(project, arrangement, design)
     if ways and free:
-        more = roomier(project, arrangement, inside, build)
-        if more is not None:
-            larger, inside = more
+        room = roomier(project, arrangement, inside, build)
+        if room is not None:
+            larger, inside = room
             joints, found = prove(larger)
             text = f"Larger than the things need, so that they go in: {format_size(inside)} inside."
             note = Finding(Level.NOTE, "made-roomier", text, "inside", "contents")
@@ -88,6 +93,28 @@ def _as_asked(build: Builder, inside: Size, *, free: bool) -> tuple[Design, Size
             text = f"{why}: the inside is made {inside[AXES.index(axis)]:.1f} mm in {axis}."
             notes = [*notes, Finding(Level.NOTE, "made-larger", text, "inside", "contents")]
     return build(inside), inside, notes
+
+
+def _wider(
+    build: Builder, inside: Size, found: Sequence[Finding]
+) -> tuple[Design, Size, tuple[JointReport, ...], tuple[Finding, ...]] | None:
+    """The design with one length a little larger, where folds or tabs are too small as it is."""
+    small = {f.code for f in found} & SMALL
+    if not small:
+        return None
+    for more in WIDER:
+        for axis in sorted(range(3), key=lambda a: inside[a]):
+            grown = list(inside)
+            grown[axis] = rounded_up(grown[axis] + more)
+            x, y, z = grown
+            try:
+                design = build((x, y, z))
+            except FieldError:
+                continue
+            joints, after = prove(design)
+            if not any(f.level > Level.NOTE for f in after):
+                return design, (x, y, z), joints, after
+    return None
 
 
 def _larger(error: FieldError, inside: Size) -> tuple[str, Size] | None:

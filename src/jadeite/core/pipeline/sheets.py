@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 
 from jadeite.core.cutting import CuttingPlan, cutting_plan, profile_by_key
+from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
-from jadeite.core.nets import Design
+from jadeite.core.nets import Design, Piece
 from jadeite.core.nets.halves import HALVES
-from jadeite.core.nets.split import best_split
-from jadeite.core.parts import (
-    piece_colours,
-)
+from jadeite.core.nets.split import Split, best_split, extent_of, split_along
+from jadeite.core.parts import part_of, piece_colours
+from jadeite.core.pipeline.cures import cured
+from jadeite.core.pipeline.room import arrange_contents
+from jadeite.core.pipeline.work import work_up
 from jadeite.core.project import Project
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key
@@ -22,6 +25,9 @@ from jadeite.core.sheets import Layout, lay_out
 from jadeite.core.units import format_length
 
 __all__ = ["SheetWork", "plan_sheets"]
+
+
+MOST_CUTS = 5  # of one piece; from memory, more parts are a puzzle
 
 
 @dataclass(frozen=True, eq=False)
@@ -38,47 +44,21 @@ def plan_sheets(
 ) -> SheetWork:
     """Lay the pieces out on the stock and plan the cutting."""
     profile = profile_by_key(project.cutter)
-    layout = lay_out(
-        design.pieces,
-        project.stock,
-        copies=project.copies,
-        reach=profile.reach,
-        margin=profile.margin,
-        free_turns=project.free_turns,
-        colours=piece_colours(project, design),
-        grain=project.grain,
-        step=step,
-    )
+    layout = _laid_out(project, design, step)
     found = []
-    for name, copies in _count(layout.unplaced).items():
+    short = any(stock.count is not None for stock in project.stock)
+    for name, copies in Counter(name for name, _ in layout.unplaced).items():
         piece = design.piece(name)
         points = np.concatenate([panel.outline for panel in piece.panels])
         width, height = np.ptp(points, axis=0)
         size = f"{format_length(width)} × {format_length(height)}"
-        short = any(stock.count is not None for stock in project.stock)
         why = (
             "The stock does not suffice for"
             if short
             else "No sheet at hand that the cutter reaches holds"
         )
-        rooms = [
-            (min(s.width, profile.reach[0]) - 2 * profile.margin,
-             min(s.height, profile.reach[1]) - 2 * profile.margin)
-            for s in project.stock
-        ] + [
-            (min(s.height, profile.reach[0]) - 2 * profile.margin,
-             min(s.width, profile.reach[1]) - 2 * profile.margin)
-            for s in project.stock
-        ]  # fmt: skip
-        other = family_by_key(project.shape.key).smaller.get(name.rpartition("-")[0])
-        split = None if short or other else best_split(design, piece, rooms, _closes)
-        words, cure = "", None
-        if other:
-            words, cure = f", or {other[0][:1].lower()}{other[0][1:]}", Cure(*other)
-        in_two = "" if split is None or split.child == HALVES else "in two "
-        if split:
-            words = f", or cut it {in_two}{split.title}"
-            cure = Cure(f"Cut it {split.title}", ((f"splits.{name}", split.child),))
+        cure = None if short else _cure(project, design, piece)
+        words = f", or {cure.label[:1].lower()}{cure.label[1:]}" if cure else ""
         found.append(
             Finding(
                 Level.LOOK,
@@ -95,12 +75,76 @@ def plan_sheets(
     )
 
 
+def _laid_out(
+    project: Project, design: Design, step: Callable[[float, str], None] | None = None
+) -> Layout:
+    profile = profile_by_key(project.cutter)
+    return lay_out(
+        design.pieces,
+        project.stock,
+        copies=project.copies,
+        reach=profile.reach,
+        margin=profile.margin,
+        free_turns=project.free_turns,
+        colours=piece_colours(project, design),
+        grain=project.grain,
+        step=step,
+    )
+
+
+def _cure(project: Project, design: Design, piece: Piece) -> Cure | None:
+    """What lets all of a piece lie on a sheet; tried, so that it does."""
+    family = family_by_key(project.shape.key)
+    other = family.smaller.get(piece.name.rpartition("-")[0])
+    if other is None:
+        return _cuts(project, design, piece.name)
+    cure = Cure(*other)
+    try:
+        then = cured(project, cure)
+        work = work_up(then, arrange_contents(then, quick=True), cures=False)
+    except FieldError:
+        return None
+    if work.design is None or work.blocked:
+        return None
+    names = {name for name, _ in _laid_out(then, work.design).unplaced}
+    return None if any(part_of(n) == part_of(piece.name) for n in names) else cure
+
+
+def _cuts(project: Project, design: Design, name: str) -> Cure | None:
+    """The cut, or the few cuts, after which every part of a piece lies on a sheet."""
+    profile, margin = profile_by_key(project.cutter), 2 * profile_by_key(project.cutter).margin
+    rooms = [
+        (min(w, profile.reach[0]) - margin, min(h, profile.reach[1]) - margin)
+        for stock in project.stock
+        for w, h in ((stock.width, stock.height), (stock.height, stock.width))
+    ]
+    made, parts = design, {name}
+    splits: list[Split] = []
+    while len(splits) < MOST_CUTS:
+        unplaced = {n for n, _ in _laid_out(project, made).unplaced} & parts
+        if not unplaced:
+            break
+        worst = max(unplaced, key=lambda n: extent_of(made.piece(n).panels))
+        if worst in project.splits or any(split.piece == worst for split in splits):
+            return None  # a project keeps one cut for each piece
+        split = best_split(made, made.piece(worst), rooms, _closes)
+        if split is None:
+            return None
+        before = {p.name for p in made.pieces}
+        made = split_along(made, worst, split.child)
+        parts |= {p.name for p in made.pieces} - before
+        splits.append(split)
+    else:
+        return None
+    changes = tuple((f"splits.{split.piece}", split.child) for split in splits)
+    if len(splits) > 1:
+        return Cure(f"Cut it into {len(splits) + 1} parts", changes)
+    half = splits[0].child == HALVES
+    return Cure(f"Cut it {'' if half else 'in two '}{splits[0].title}", changes)
+
+
 def _closes(design: Design) -> bool:
-    return not any(f.level is Level.BLOCKED for f in prove(design)[1])
-
-
-def _count(unplaced: tuple[tuple[str, int], ...]) -> dict[str, int]:
-    out: dict[str, int] = {}
-    for name, _ in unplaced:
-        out[name] = out.get(name, 0) + 1
-    return out
+    try:
+        return not any(f.level is Level.BLOCKED for f in prove(design)[1])
+    except ValueError:  # a cut beside a fold leaves panels that do not meet
+        return False

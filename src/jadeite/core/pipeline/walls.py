@@ -6,6 +6,8 @@ import math
 
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import FieldError
+from jadeite.core.folding import folded_faces
+from jadeite.core.folding.showing import covered_openings
 from jadeite.core.parts import (
     LINING,
     boards_of,
@@ -42,6 +44,9 @@ def windows_in_walls(
             made = with_window(design, one.piece, one.panel, pane_of(one, project), lining)
         except FieldError:
             return None  # glued over, or too small: it stays whole
+        faces = folded_faces(made)
+        if any((c.piece, c.panel) == (one.piece, one.panel) for c in covered_openings(made, faces)):
+            return None  # another ply lies over it: nothing would shine through
         return made.sizes["window-1-frame"].value
 
     walls = [p.name for p in design.piece(window.piece).panels if p.role == "wall"]

@@ -27,6 +27,7 @@ from jadeite.core.judgement import (
     overlay_findings,
     round_findings,
     showing_findings,
+    strength_findings,
 )
 from jadeite.core.nets import Design, piece_area
 from jadeite.core.parts import (
@@ -181,6 +182,7 @@ def work_up(project: Project, arrangement: Arrangement | None, *, cures: bool = 
             floor = floor_of(project.contents, arrangement, inside, family.mouth)
             sag = floor.sag(boards[family.parts[0][0]], *plies_on(design), boards[DIVIDER])
         found += board_findings(project, arrangement, family, design, sag, inside, cures=cures)
+        found += strength_findings(project, family, design, mass + _weight(design))
         found += cautions(project, design)
         if cures:
             found = offered(project, found, tried)
@@ -205,6 +207,11 @@ def work_up(project: Project, arrangement: Arrangement | None, *, cures: bool = 
     return Work(
         project, arrangement, inside, family, boards, design_made, joints, sizes, tuple(order), sag
     )
+
+
+def _weight(design: Design) -> float:
+    """Of all pieces, in g."""
+    return sum(piece_area(p) * p.board.grammage / 1e6 for p in design.pieces)
 
 
 def _totals(

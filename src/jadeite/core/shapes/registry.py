@@ -124,7 +124,7 @@ class ShapeFamily:
     ``mouth`` is the axis along which things go in; a part in ``when`` is made
     only with that value of an option; one in ``follows`` has the board of
     another until it is given its own, one in ``usual`` the board named there;
-    ``roof`` closes the hollow.  ``cures``
+    ``roof`` closes the hollow, ``carries`` is the part by which all is lifted.  ``cures``
     are changes that make it stronger: key, words, the figures that they are
     good for, and dotted fields with their values.  ``smaller`` names for
     pieces, by the stem of their names, what makes several small ones of one
@@ -146,6 +146,7 @@ class ShapeFamily:
     follows: Mapping[str, str] = field(default_factory=dict)
     usual: Mapping[str, str] = field(default_factory=dict)
     roof: str = ""
+    carries: str = ""
     cures: tuple[tuple[str, str, tuple[str, ...], tuple[tuple[str, object], ...]], ...] = ()
 
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)

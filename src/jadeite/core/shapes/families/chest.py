@@ -417,5 +417,6 @@ CHEST = register(
                  "handle": "tray", "stand-up": "tray"},
         usual={"pad": "chipboard"},
         roof="tray",
+        carries="handle",
     )
 )  # fmt: skip

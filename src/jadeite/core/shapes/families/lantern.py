@@ -349,5 +349,6 @@ LANTERN = register(
         largest=MAX_INSIDE,
         when={"handle": ("handle", "strap")},
         follows={"handle": "lantern"},
+        carries="handle",
     )
 )

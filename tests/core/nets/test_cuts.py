@@ -1,0 +1,32 @@
+"""Every cut that is offered, in every family, can be laid out and made step by step."""
+
+from __future__ import annotations
+
+import pytest
+
+from jadeite.core.nets.split import splits_of
+from jadeite.core.pipeline import plan_sheets, work_up
+from jadeite.core.project import Project, Shape, changed
+from jadeite.core.shapes import all_families
+
+
+@pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
+def test_every_cut_can_be_made(family) -> None:  # type: ignore[no-untyped-def]
+    """A piece on which others are mounted as well; or it is refused in words."""
+    project = changed(Project(), shape=Shape(key=family.key), inside=(70.0, 60.0, 50.0))
+    work = work_up(project, None, cures=False)
+    assert work.design is not None
+    seen: set[int] = set()
+    for piece in work.design.pieces:
+        if id(piece.panels) in seen:
+            continue
+        seen.add(id(piece.panels))
+        for split in splits_of(piece)[:4]:
+            cut = changed(project, splits={piece.name: split.child})
+            again = work_up(cut, None, cures=False)
+            if again.design is None:
+                assert again.findings[0].code in ("size-refused", "no-shape-for-it")
+                continue
+            plan_sheets(cut, again.design)
+            assert again.assembly is not None
+            assert again.assembly.steps

@@ -1,0 +1,46 @@
+"""How long each kind of action in the real window holds the event loop up.
+
+Run it on two idle cores: ``python -m benchmarks.window_hold [ACTIONS] [SEED]``.
+"""
+
+from __future__ import annotations
+
+import os
+import statistics
+import sys
+import tempfile
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+
+def main(count: int = 500, seed: int = 1) -> None:
+    """Walk, and print a row for each kind."""
+    from PyQt6.QtWidgets import QApplication
+    from tests.walker import walk
+
+    from jadeite.desktop.app import application, new_window
+    from jadeite.desktop.commands import demo_project
+
+    app = application([])
+    folder = Path(tempfile.mkdtemp())
+    window = new_window(folder / "state", folder / "config", folder / "data")
+    window.resize(1280, 800)
+    window.show()
+    window.session.open_copy(demo_project())
+    while not window.session.settled():
+        QApplication.processEvents()
+    held = walk(window, seed, count)
+    print(f"{'action':14}{'times':>6}{'median':>9}{'most':>9}   ms held up; over 100: ")
+    for kind, times in sorted(held.items(), key=lambda item: -max(item[1])):
+        over = sum(t > 100 for t in times)
+        print(f"{kind:14}{len(times):6}{statistics.median(times):9.0f}{max(times):9.0f}   {over}")
+    every = [t for times in held.values() for t in times]
+    print(f"{'all':14}{len(every):6}{statistics.median(every):9.0f}{max(every):9.0f}   "
+          f"{sum(t > 100 for t in every)}")  # fmt: skip
+    window.session.discard()
+    app.processEvents()
+
+
+if __name__ == "__main__":
+    main(*(int(word) for word in sys.argv[1:]))

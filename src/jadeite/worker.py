@@ -19,7 +19,14 @@ from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
 from jadeite.core.formats.svg_outline import read_outline
 from jadeite.core.pictures import Palette
-from jadeite.core.pipeline import SheetWork, arrangements_of, plan_sheets, work_up
+from jadeite.core.pipeline import (
+    SheetWork,
+    Work,
+    arrange_contents,
+    arrangements_of,
+    plan_sheets,
+    work_up,
+)
 from jadeite.core.project import Outline, Project, Stock
 from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of
 from jadeite.core.shelf import shelf as draw_shelf
@@ -57,10 +64,21 @@ def unframe(buffer: bytearray) -> list[Any]:
     return out
 
 
+def work(
+    project: Project, arrangement: Arrangement | None, _: Step
+) -> tuple[Arrangement | None, Work]:
+    """Everything that a project leads to but its sheets; things not arranged yet are, quickly."""
+    if arrangement is None and project.contents:
+        arrangement = arrange_contents(project, quick=True)
+    made = work_up(project, arrangement)
+    _ = made.lift, made.assembly, made.colours, made.bodies  # kept with it
+    return arrangement, made
+
+
 def sheets(project: Project, arrangement: Arrangement | None, step: Step) -> SheetWork | None:
     """Layout and cutting plan of a project."""
-    work = work_up(project, arrangement)
-    return None if work.design is None else plan_sheets(project, work.design, step)
+    made = work_up(project, arrangement, cures=False)
+    return None if made.design is None else plan_sheets(project, made.design, step)
 
 
 def size(
@@ -83,11 +101,11 @@ def board_sheets(
     step: Step,
 ) -> tuple[int, int, float | None]:
     """Sheets, pieces that fit none, and cost, with the parts in ``focus`` of one board."""
-    work = work_up(with_board(project, focus, key), arrangement)
-    if work.design is None:
+    made = work_up(with_board(project, focus, key), arrangement, cures=False)
+    if made.design is None:
         return 0, 0, None
-    layout = plan_sheets(work.project, work.design, step).layout
-    prices = {b.key: b.price for b in work.boards.values() if b.price is not None}
+    layout = plan_sheets(made.project, made.design, step).layout
+    prices = {b.key: b.price for b in made.boards.values() if b.price is not None}
     known = [prices[s.board.split()[0]] for s in layout.sheets if s.board.split()[0] in prices]
     return len(layout.sheets), len(layout.unplaced), sum(known) if known else None
 
@@ -96,8 +114,8 @@ def remedies(
     project: Project, arrangement: Arrangement | None, focus: tuple[str, ...], _: Step
 ) -> tuple[Remedy, ...]:
     """What would make the project hold; empty when it does."""
-    work = work_up(project, arrangement)
-    return work.remedies(work.comparison(focus)) if work.design is not None else ()
+    made = work_up(project, arrangement, cures=False)
+    return made.remedies(made.comparison(focus)) if made.design is not None else ()
 
 
 def shelf(
@@ -129,6 +147,7 @@ def outline(path: str, _: Step) -> Outline:
 
 
 JOBS: dict[str, Callable[..., object]] = {
+    "work": work,
     "arrange": arrangements_of,
     "outline": outline,
     "sheets": sheets,
@@ -140,7 +159,7 @@ JOBS: dict[str, Callable[..., object]] = {
 }
 
 
-KEPT = ("arrange", "sheets")  # jobs whose answers follow from the question alone
+KEPT = ("arrange", "sheets", "work")  # jobs whose answers follow from the question alone
 MOST_KEPT = 32  # answers
 
 

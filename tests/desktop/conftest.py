@@ -20,6 +20,12 @@ def qapp_cls():  # type: ignore[no-untyped-def]
     return QApplication
 
 
+@pytest.fixture(autouse=True)
+def patient(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A change is worked up before the next line of a test, however slow the machine is."""
+    monkeypatch.setattr("jadeite.desktop.session.PATIENCE", 30_000)
+
+
 @pytest.fixture
 def window(qtbot: QtBot, tmp_path: Path) -> Window:
     """An open, empty window."""

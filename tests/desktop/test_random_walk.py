@@ -11,6 +11,7 @@ from tests.walker import walk
 
 
 def _walk(window, qtbot, caplog, seed: int, count: int) -> None:  # type: ignore[no-untyped-def]
+    window.session.patience = 35  # as it is for a maker: answers may come later
     said: list[str] = []
     window.session.trouble.connect(said.append)
     with caplog.at_level(logging.ERROR):

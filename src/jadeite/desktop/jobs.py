@@ -5,6 +5,7 @@ from __future__ import annotations
 import atexit
 import logging
 import sys
+import time
 
 from PyQt6 import sip
 from PyQt6.QtCore import QCoreApplication, QObject, QProcess, pyqtSignal
@@ -41,7 +42,8 @@ class Job(QObject):
     """One kind of job; a new request replaces the one under way.
 
     The process stays ready between requests.  Cancelling ends it; the next
-    request starts another.
+    request starts another.  A short job is rather let end: ``queue`` keeps the
+    newest request until then.
     """
 
     progressed = pyqtSignal(float, str)
@@ -50,20 +52,25 @@ class Job(QObject):
     failed = pyqtSignal(str)
     cancelled = pyqtSignal()
 
-    def __init__(self, kind: str, parent: QObject | None = None) -> None:
+    def __init__(self, kind: str, parent: QObject | None = None, *, queue: bool = False) -> None:
         super().__init__(parent)
-        self._kind = kind
+        self._kind, self._queue = kind, queue
+        self._next: tuple[object, tuple[object, ...]] | None = None
         self._process: QProcess | None = None
         self._ending: list[QProcess] = []
         self._buffer = bytearray()
         self._ticket = 0
         self._wanted: object = None
+        self._answered: object = None
         self.busy = False
         self._closed = False
 
     def start(self, wanted: object, *arguments: object) -> None:
         """Ask for a result; ``wanted`` comes back with it."""
         if self._closed:
+            return
+        if self.busy and self._queue:
+            self._next = (wanted, arguments)
             return
         if self.busy:
             self._end_process()
@@ -75,8 +82,22 @@ class Job(QObject):
         assert self._process is not None
         self._process.write(frame((self._ticket, self._kind, arguments)))
 
+    def warm(self) -> None:
+        """Have the process ready before it is asked for anything."""
+        if self._process is None and not self._closed:
+            self._begin_process()
+
+    def wait(self, milliseconds: int) -> None:
+        """Wait a little for the answer to what was asked last; it is told as ever."""
+        ends = time.monotonic() + milliseconds / 1000
+        while self.busy and self._process is not None:
+            left = round(1000 * (ends - time.monotonic()))
+            if left <= 0 or not self._process.waitForReadyRead(left):
+                break
+
     def cancel(self) -> None:
         """Stop the job under way; its result never arrives."""
+        self._next = None
         if self.busy:
             self._end_process()
             self.busy = False
@@ -126,6 +147,7 @@ class Job(QObject):
             words = bytes(process.readAllStandardError().data()).decode(errors="replace")
             log.error("the job ended by itself: %s", words)
             process.deleteLater()
+        self._next = None
         if self.busy:
             self.busy = False
             self.failed.emit("The calculation ended unexpectedly; change something to try again.")
@@ -142,8 +164,15 @@ class Job(QObject):
             elif kind == "part":
                 self.part.emit(rest[0])
             elif kind == "done":
-                self.busy = False
-                self.succeeded.emit(rest[0], self._wanted)
+                self._ended()
+                self.succeeded.emit(rest[0], self._answered)
             else:
-                self.busy = False
+                self._ended()
                 self.failed.emit(rest[0])
+
+    def _ended(self) -> None:
+        """The job is done; what was asked for meanwhile is begun."""
+        self._answered, self.busy = self._wanted, False
+        waiting, self._next = self._next, None
+        if waiting is not None:
+            self.start(waiting[0], *waiting[1])

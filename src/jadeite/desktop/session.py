@@ -14,11 +14,11 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from jadeite.core.contents import Arrangement
-from jadeite.core.errors import FieldError, FileError, JadeiteError
+from jadeite.core.errors import FieldError, FileError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.formats import load_project, save_project
 from jadeite.core.formats.journal import Journal
-from jadeite.core.pipeline import SheetWork, Work, arrange_contents, boards_of, work_up
+from jadeite.core.pipeline import SheetWork, Work, boards_of, work_up
 from jadeite.core.project import Project, changed, with_change
 from jadeite.core.shapes import family_by_key
 from jadeite.desktop.jobs import Job
@@ -27,6 +27,7 @@ from jadeite.desktop.library import Library
 __all__ = ["Session"]
 
 HISTORY = 400  # documents kept for undo; from memory
+PATIENCE = 35  # ms; from memory, that the window waits for an answer before it goes on
 SETTLE = 120  # ms without a change before long jobs are asked for; from memory
 
 log = logging.getLogger(__name__)
@@ -86,6 +87,11 @@ class Session(QObject):
         self.sheets_job.failed.connect(self._on_sheets_failed)
         self.sheets_job.cancelled.connect(self._on_sheets_stopped)
         self.size_job = Job("size", self)  # asked for by hand
+        self.patience = PATIENCE
+        self.work_job = Job("work", self, queue=True)
+        self.work_job.succeeded.connect(self._on_work)
+        self.work_job.failed.connect(self._on_work_failed)
+        self.work_job.warm()
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(SETTLE)
@@ -201,24 +207,32 @@ class Session(QObject):
         return self.arrangements.get(self.project.objective)
 
     def recompute(self) -> None:
-        """Compute at once what is quick, and ask for the rest."""
+        """Ask for everything anew; what is quick is there when this returns."""
         project = self.project
         key = _arrange_key(project)
-        try:
-            if key != self._arranged_for:
-                self._arrange(project, key)
-            elif project.contents and self.arrangement() is None:
-                self._quick(project)
-            self.work = work_up(project, self.arrangement())
-        except JadeiteError as error:
-            self._refuse(error)
+        if key != self._arranged_for:
+            self._arrange(project, key)
+        self.work_job.start((project, key), project, self.arrangement())
+        self.work_job.wait(self.patience)
+
+    def _on_work(self, result: object, wanted: object) -> None:
+        """The document is worked up; what belongs to an older one is dropped."""
+        if not isinstance(result, tuple) or not isinstance(wanted, tuple):
+            return
+        if wanted[0] != self.project or wanted[1] != self._arranged_for:
+            return
+        arrangement, self.work = result
+        if arrangement is not None:
+            self.arrangements.setdefault(self.project.objective, arrangement)
         self._settle.start()
         self.changed.emit()
 
-    def _refuse(self, error: JadeiteError) -> None:
+    def _on_work_failed(self, words: str) -> None:
         """A key that does not exist: say so, and keep the rest of the work."""
-        finding = Finding(Level.BLOCKED, "unknown-key", str(error))
+        finding = Finding(Level.BLOCKED, "unknown-key", words)
         self.work = replace(self.work, project=self.project, findings=(finding,), design=None)
+        self._settle.start()
+        self.changed.emit()
 
     def _arrange(self, project: Project, key: ArrangeKey) -> None:
         before = self._arranged_for
@@ -231,26 +245,18 @@ class Session(QObject):
         same_things = before is not None and before[:4] == key[:4]
         if not same_things or self.arrangement() is None:
             self.arrangements = {}
-            self._quick(project)
         self._arrange_later.start()
 
     def _ask_arrangement(self) -> None:
         self.arrange_job.start(self._arranged_for, self.project)
         self.arranging.emit(True)
 
-    def _quick(self, project: Project) -> None:
-        found = arrange_contents(project, quick=True)
-        if found is not None:
-            self.arrangements[project.objective] = found
-
     def _on_arranged(self, result: object, wanted: object) -> None:
         self.arranging.emit(False)
         if wanted != self._arranged_for or not isinstance(result, dict):
             return
         self.arrangements = result
-        self.work = work_up(self.project, self.arrangement())
-        self._settle.start()
-        self.changed.emit()
+        self.work_job.start((self.project, self._arranged_for), self.project, self.arrangement())
 
     def _on_arrange_failed(self, words: str) -> None:
         self.arranging.emit(False)
@@ -299,7 +305,8 @@ class Session(QObject):
     def settled(self) -> bool:
         """Whether nothing is being computed."""
         waiting = self._settle.isActive() or self._arrange_later.isActive()
-        return not (waiting or self.arrange_job.busy or self.sheets_job.busy or self.size_job.busy)
+        jobs = (self.work_job, self.arrange_job, self.sheets_job, self.size_job)
+        return not (waiting or any(job.busy for job in jobs))
 
     # ------------------------------------------------------------- files
 
@@ -362,6 +369,7 @@ class Session(QObject):
         """End the jobs; the journal of a saved document is removed."""
         self._settle.stop()
         self._arrange_later.stop()
+        self.work_job.close()
         self.arrange_job.close()
         self.sheets_job.close()
         self.size_job.close()

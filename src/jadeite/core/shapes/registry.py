@@ -156,6 +156,10 @@ class ShapeFamily:
         """The parts that have a board which is chosen for all: others follow, or need their own."""
         return [p for p, _ in self.parts if p not in self.follows and p not in self.usual]
 
+    def __reduce__(self) -> tuple[Callable[[str], ShapeFamily], tuple[str]]:
+        """Between processes only its key travels."""
+        return family_by_key, (self.key,)
+
     def parts_made(self, options: Mapping[str, OptionValue]) -> tuple[tuple[str, str], ...]:
         """The parts that are made with these options, as key and title."""
         return tuple(

@@ -14,7 +14,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any, BinaryIO, Protocol
 
-from jadeite.core.choice import Remedy, with_board
+from jadeite.core.choice import Comparison, Remedy, compare, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
 from jadeite.core.formats.svg_outline import read_outline
@@ -75,6 +75,16 @@ def work(
     return arrangement, made
 
 
+def others(project: Project, found: Mapping[str, Arrangement], _: Step) -> dict[str, Work]:
+    """The project with each of several arrangements, to be drawn side by side."""
+    out = {}
+    for name, arrangement in found.items():
+        made = work_up(project, arrangement, cures=False)
+        _lift = made.lift, made.colours, made.bodies  # kept with it
+        out[name] = made
+    return out
+
+
 def sheets(project: Project, arrangement: Arrangement | None, step: Step) -> SheetWork | None:
     """Layout and cutting plan of a project."""
     made = work_up(project, arrangement, cures=False)
@@ -108,6 +118,17 @@ def board_sheets(
     prices = {b.key: b.price for b in made.boards.values() if b.price is not None}
     known = [prices[s.board.split()[0]] for s in layout.sheets if s.board.split()[0] in prices]
     return len(layout.sheets), len(layout.unplaced), sum(known) if known else None
+
+
+def comparison(
+    project: Project,
+    arrangement: Arrangement | None,
+    inside: tuple[float, float, float],
+    focus: tuple[str, ...],
+    _: Step,
+) -> Comparison:
+    """What every board means for a project."""
+    return compare(project, arrangement, inside, focus)
 
 
 def remedies(
@@ -148,6 +169,7 @@ def outline(path: str, _: Step) -> Outline:
 
 JOBS: dict[str, Callable[..., object]] = {
     "work": work,
+    "others": others,
     "arrange": arrangements_of,
     "outline": outline,
     "sheets": sheets,
@@ -155,6 +177,7 @@ JOBS: dict[str, Callable[..., object]] = {
     "board-sheets": board_sheets,
     "shelf": shelf,
     "options": options,
+    "compare": comparison,
     "remedies": remedies,
 }
 

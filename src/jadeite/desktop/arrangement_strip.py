@@ -16,8 +16,9 @@ from PyQt6.QtWidgets import (
 
 from jadeite.core.contents import OBJECTIVES, Arrangement, differing
 from jadeite.core.pictures import LIGHT, Camera, Palette, Scene, SceneStyle
-from jadeite.core.pipeline import Work, work_up
+from jadeite.core.pipeline import Work
 from jadeite.core.units import System, format_area, format_size
+from jadeite.desktop.jobs import Job
 from jadeite.desktop.paint import paint_picture
 from jadeite.desktop.session import Session
 from jadeite.desktop.theme import base_font
@@ -110,6 +111,9 @@ class ArrangementStrip(QFrame):
         super().__init__()
         self.session = session
         self.setProperty("role", "strip")
+        self.others_job = Job("others", self, queue=True)
+        self.others_job.succeeded.connect(self._on_others)
+        session.extra_jobs.append(self.others_job)
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 8, 12, 4)
         row.setSpacing(8)
@@ -192,16 +196,25 @@ class ArrangementStrip(QFrame):
             tile.palette_, tile.system = palette, system
             tile.setChecked(name == project.objective)
             if arrangement is not None:
-                work = self.session.work
-                if arrangement is not self.session.arrangement():
-                    work = work_up(project, arrangement)
-                tile.show_work(work)
+                if arrangement is self.session.arrangement():
+                    tile.show_work(self.session.work)
                 tile.setAccessibleName(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
                 tile.setToolTip(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
+        asked = {name: found[name] for name in offered if name != project.objective}
+        if asked:
+            self.others_job.start(project, project, asked)
+            self.others_job.wait(self.session.patience)
         self.objective.setCurrentIndex(self.objective.findData(project.objective))
         best = self.session.arrangement()
         if best is not None:
             self.words.setText(_bound_words(best))
+
+    def _on_others(self, result: object, wanted: object) -> None:
+        """The other arrangements are drawn as well, if they still are those of the document."""
+        if wanted != self.session.project or not isinstance(result, dict):
+            return
+        for name, work in result.items():
+            self.tiles[name].show_work(work)
 
     @staticmethod
     def _sizes(arrangement: Arrangement, system: System) -> str:

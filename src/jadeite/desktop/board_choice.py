@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
@@ -11,7 +11,6 @@ from jadeite.core.choice import Comparison, Meaning, Remedy
 from jadeite.core.errors import JadeiteError
 from jadeite.core.formats.board_library import merged
 from jadeite.core.parts import parts_of
-from jadeite.core.pipeline import Work
 from jadeite.core.project import Project, changed, with_change
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.session import Session
@@ -31,7 +30,7 @@ class Laid:
 
 
 class BoardChoice(QObject):
-    """Compares at once; counts sheets in the background, one board after another."""
+    """Compares boards, tries cures and counts sheets, all in the background."""
 
     changed = pyqtSignal()
 
@@ -48,9 +47,11 @@ class BoardChoice(QObject):
         self.job = Job("board-sheets", self)
         self.job.succeeded.connect(self._on_laid)
         self.job.failed.connect(lambda _: self._next())
+        self.compare_job = Job("compare", self, queue=True)
+        self.compare_job.succeeded.connect(self._on_compared)
         self.cure_job = Job("remedies", self)
         self.cure_job.succeeded.connect(self._on_remedies)
-        session.extra_jobs += [self.job, self.cure_job]
+        session.extra_jobs += [self.job, self.cure_job, self.compare_job]
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(PAUSE)
@@ -63,7 +64,8 @@ class BoardChoice(QObject):
     @property
     def busy(self) -> bool:
         """Whether cures are still being tried, or sheets counted."""
-        return self._later.isActive() or self.job.busy or self.cure_job.busy
+        jobs = (self.job, self.cure_job, self.compare_job)
+        return self._later.isActive() or any(job.busy for job in jobs)
 
     def project(self) -> Project:
         """The document with every board of the library at hand."""
@@ -111,13 +113,19 @@ class BoardChoice(QObject):
             self.comparison = None
             self.changed.emit()
             return
-        asked: Work = replace(work, project=project)
         focus = (self.part,) if self.part else ()
-        self.comparison = asked.comparison(focus)
+        self.compare_job.start(key, project, work.arrangement, work.inside, focus)
+        self.compare_job.wait(self.session.patience)
+
+    def _on_compared(self, result: object, wanted: object) -> None:
+        """Every board is known; then what would cure, and the sheets of each."""
+        if wanted is not self._key or not isinstance(result, Comparison):
+            return
+        self.comparison = result
         own = self.comparison.of(self.used())
         if own is not None and not own.holds:  # each cure is made on paper: that takes a while
-            arguments = (project, work.arrangement, self.comparison.focus)
-            self.cure_job.start(key, *arguments)
+            arguments = (self.project(), self.session.work.arrangement, self.comparison.focus)
+            self.cure_job.start(wanted, *arguments)
         self._todo = [m.board.key for m in self.comparison.meanings if not m.refused]
         used = self.used()
         self._todo.sort(key=lambda k: k != used)  # the one in use first

@@ -106,7 +106,9 @@ def apply_theme(app: QApplication, p: Palette) -> None:
     sheet = _style(p)
     if app.styleSheet() == sheet:  # to set it anew visits every widget, for half a second
         return
-    app.setStyle("Fusion")
+    style = app.style()
+    if style is None or style.objectName() != "fusion":
+        app.setStyle("Fusion")
     app.setFont(base_font())
     app.setPalette(_qt_palette(p))
     app.setStyleSheet(sheet)

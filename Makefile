@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 STAMP := $(VENV)/.installed
 
-.PHONY: demo test lint bench soak screenshots schema system clean
+.PHONY: demo test lint bench matrix soak screenshots schema system clean
 
 $(STAMP): requirements.lock pyproject.toml
 	@sh tools/system_packages.sh
@@ -38,10 +38,16 @@ lint: $(STAMP)
 bench: $(STAMP) system
 	$(BIN)/python -m pytest benchmarks --benchmark-only --benchmark-columns=median,min,rounds -p no:xdist
 	$(BIN)/python benchmarks/whole_program.py
+	$(BIN)/python -m benchmarks.window_hold
+
+# What every family makes of ordinary things at its defaults, as a table.
+matrix: $(STAMP)
+	$(BIN)/python -m tests.matrix
 
 # Longer searches than the tests have time for.
 soak: $(STAMP)
 	HYPOTHESIS_PROFILE=soak $(BIN)/python -m pytest -n 2 tests -m "soak or not soak" -k "property or soak"
+	$(BIN)/python -m tests.cures 1000
 
 # The pictures of the README, from the demo project.
 screenshots: $(STAMP) system

@@ -137,6 +137,32 @@ def test_pdf_square_measures_fifty_millimetres(folder) -> None:  # type: ignore[
     assert "50 mm" in document[0].get_textpage().get_text_range()
 
 
+def test_every_sign_of_a_page_is_in_the_typeface(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """A round box's rules have roots: fontTools finds a glyph for all that is printed."""
+    from fontTools.ttLib import TTFont
+
+    from jadeite.core.formats.fonts import FONT_FILES, spelled
+    from jadeite.core.project import Shape
+
+    project = changed(Project(), shape=Shape(key="round-box"), inside=(60.0, 60.0, 40.0))
+    work = work_up(project, None)
+    pages = print_pages(work, plan_sheets(project, work.design), "a4")
+    words = {
+        sign
+        for page in pages
+        for picture, _ in page.layers
+        for item in picture.items
+        if isinstance(item, Label)
+        for sign in spelled(item.text)
+    }
+    rules = "".join(value.rule for value in work.sizes.values())
+    assert "√" in rules or "π" in rules
+    fonts = Path(__file__).parents[3] / "src/jadeite/assets/fonts"
+    for name in FONT_FILES.values():
+        known = TTFont(fonts / name).getBestCmap()
+        assert [sign for sign in words if ord(sign) not in known] == []
+
+
 def test_pdf_holds_cover_nets_cutting_and_steps(job, folder) -> None:  # type: ignore[no-untyped-def]
     """pypdf finds the pages, A4, with the names and the last seam."""
     work, _ = job

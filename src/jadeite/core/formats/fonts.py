@@ -8,9 +8,21 @@ from importlib.resources import as_file, files
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 
-__all__ = ["FONT_FILES", "font_name", "text_width", "wrapped"]
+__all__ = ["FONT_FILES", "font_name", "spelled", "text_width", "wrapped"]
 
 FONT_FILES = {weight: f"AtkinsonHyperlegibleNext-{weight}.ttf" for weight in (400, 600, 700)}
+
+
+# signs that the shipped typeface does not have, as words
+WORDS = str.maketrans(
+    {"√": "root of ", "π": "pi", "α": "alpha", "δ": "delta", "∞": "infinity",
+     "≥": "at least ", "≤": "at most "}
+)  # fmt: skip
+
+
+def spelled(text: str) -> str:
+    """Text with signs that the typeface lacks spelled out: a printed box says nothing."""
+    return text.translate(WORDS)
 
 
 @cache
@@ -29,7 +41,7 @@ def font_name(weight: int) -> str:
 
 def text_width(text: str, size: float, weight: int = 400) -> float:
     """Width of a line of text, in the unit of ``size``."""
-    return float(pdfmetrics.stringWidth(text, font_name(weight), size))
+    return float(pdfmetrics.stringWidth(spelled(text), font_name(weight), size))
 
 
 def wrapped(text: str, size: float, width: float, weight: int = 400) -> list[str]:

@@ -8,7 +8,7 @@ from reportlab.lib.colors import HexColor
 from reportlab.pdfgen.canvas import Canvas
 
 from jadeite import __version__
-from jadeite.core.formats.fonts import font_name, text_width
+from jadeite.core.formats.fonts import font_name, spelled, text_width
 from jadeite.core.formats.pages import Page
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures import Label, Path, Picture
@@ -111,5 +111,5 @@ def _paint_label(canvas: Canvas, item: Label) -> None:
     canvas.setFillColor(HexColor(item.colour))
     canvas.setFont(font_name(item.weight), item.size)
     left = {"start": 0.0, "middle": -width / 2, "end": -width}[item.anchor]
-    canvas.drawString(left, -item.size * 0.35, item.text)
+    canvas.drawString(left, -item.size * 0.35, spelled(item.text))
     canvas.restoreState()

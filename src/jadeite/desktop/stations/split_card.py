@@ -38,6 +38,8 @@ class SplitCard(Card):
     def _whole(self) -> Design | None:
         """The design as it is without any cut."""
         project, work = self.session.project, self.session.work
+        if not work.project.splits:
+            return work.design
         options = work.options
         boards = boards_of(project, work.family)
         uncut = changed(project, splits={})

@@ -9,10 +9,11 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 
 from jadeite.core.contents import Block
+from jadeite.core.formats import export_all
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
-from jadeite.core.pipeline import work_up
+from jadeite.core.pipeline import plan_sheets, work_up
 from jadeite.core.project import Project, Shape, changed
-from jadeite.core.shapes import all_families
+from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shelf import shelf
 from jadeite.desktop.commands import demo_project
 from jadeite.desktop.table import MANY
@@ -69,3 +70,23 @@ def test_the_whole_shelf(benchmark, what) -> None:  # type: ignore[no-untyped-de
     entries: list[object] = []
     benchmark.pedantic(lambda: shelf(project, {}, LIGHT, entries.append), rounds=5, iterations=1)
     assert len(entries) >= len(KEYS)
+
+
+def test_backs_that_show_in_a_large_petal_lantern(benchmark) -> None:  # type: ignore[no-untyped-def]
+    """One-sided board, hundreds of facets: lines of sight among all of them."""
+    parts = family_by_key("petal-lantern").parts
+    project = changed(
+        Project(),
+        inside=(126.0, 126.0, 61.0),
+        shape=Shape(key="petal-lantern"),
+        boards={part: "glitter-card" for part, _ in parts},
+    )
+    assert benchmark(lambda: work_up(project, None, cures=False)).design is not None
+
+
+def test_export_with_its_proof(benchmark, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """Cut files of a chest, read back before they are written."""
+    project = opened("chest")
+    work = work_up(project, None, cures=False)
+    sheets = plan_sheets(project, work.design)
+    assert benchmark(lambda: export_all(work, sheets, tmp_path, ("svg", "dxf")))

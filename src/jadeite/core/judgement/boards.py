@@ -34,17 +34,12 @@ def board_findings(
     out: list[Finding] = []
     part = family.parts[0][0]
     if sag is not None and not sag.holds:
-        better = compare(project, arrangement, inside, (part,)).lightest if cures else None
-        cure = None
-        if not cures:
-            pass
-        elif better is not None:
-            cure = Cure(
-                f"Use {better.board.title.lower()}", ((f"boards.{part}", better.board.key),)
-            )
-        else:
-            cure = stiffener_for(project, arrangement, inside)
-        tail = "" if cure else " No board here holds it: divide the load among more floors."
+        cure = _floor_cure(project, arrangement, inside, part) if cures else None
+        tail = (
+            ""
+            if cure or not cures
+            else " No board here holds it: divide the load among more floors."
+        )
         mass = mass_of_contents(project)
         out.append(
             Finding(
@@ -74,6 +69,16 @@ def board_findings(
             break
     out += _roll_findings(project, design)
     return out
+
+
+def _floor_cure(
+    project: Project, arrangement: Arrangement | None, inside: Size, part: str
+) -> Cure | None:
+    """The lightest board that holds the floor, else what stiffens it; None where nothing does."""
+    better = compare(project, arrangement, inside, (part,)).lightest
+    if better is None:
+        return stiffener_for(project, arrangement, inside)
+    return Cure(f"Use {better.board.title.lower()}", ((f"boards.{part}", better.board.key),))
 
 
 def _roll_findings(project: Project, design: Design) -> list[Finding]:

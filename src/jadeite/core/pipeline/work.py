@@ -173,8 +173,8 @@ def work_up(project: Project, arrangement: Arrangement | None, *, cures: bool = 
         found += contents_findings(project, arrangement, inside)
         found += round_findings(project, arrangement, design)
         build = builder(project, arrangement, family, boards, options)
-        found += _roomier(made.findings, project, arrangement, inside, build) if cures else (
-            made.findings)  # fmt: skip
+        known = made.findings
+        found += _roomier(known, project, arrangement, inside, build) if cures else known
         found += overlay_findings(design, made.joints)
         found += showing_findings(design, family)
         found += design.findings

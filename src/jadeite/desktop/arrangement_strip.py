@@ -201,7 +201,7 @@ class ArrangementStrip(QFrame):
                 tile.setAccessibleName(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
                 tile.setToolTip(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
         asked = {name: found[name] for name in offered if name != project.objective}
-        if asked:
+        if asked and self.session.work.project == project:
             self.others_job.start(project, project, asked)
             self.others_job.wait(self.session.patience)
         self.objective.setCurrentIndex(self.objective.findData(project.objective))

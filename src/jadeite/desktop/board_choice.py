@@ -8,6 +8,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from jadeite.core.boards import Board
 from jadeite.core.choice import Comparison, Meaning, Remedy
+from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
 from jadeite.core.formats.board_library import merged
 from jadeite.core.parts import parts_of
@@ -43,6 +44,7 @@ class BoardChoice(QObject):
         self.remedies: tuple[Remedy, ...] = ()
         self._open = False
         self._key: object = None
+        self._asked: tuple[Project, Arrangement | None] = (session.project, None)
         self._todo: list[str] = []
         self.job = Job("board-sheets", self)
         self.job.succeeded.connect(self._on_laid)
@@ -99,11 +101,13 @@ class BoardChoice(QObject):
         if self.part and self.part not in dict(self.parts()):
             self.part = ""
         work = self.session.work
+        if work.project != self.session.project:
+            return  # the document has moved on: what it leads to is told when it is there
         project = self.project()
         key = (project, work.inside, work.arrangement, self.part)
         if key == self._key:
             return
-        self._key = key
+        self._key, self._asked = key, (project, work.arrangement)
         self.laid, self._todo = {}, []
         self._later.stop()
         self.job.cancel()
@@ -124,8 +128,7 @@ class BoardChoice(QObject):
         self.comparison = result
         own = self.comparison.of(self.used())
         if own is not None and not own.holds:  # each cure is made on paper: that takes a while
-            arguments = (self.project(), self.session.work.arrangement, self.comparison.focus)
-            self.cure_job.start(wanted, *arguments)
+            self.cure_job.start(wanted, *self._asked, self.comparison.focus)
         self._todo = [m.board.key for m in self.comparison.meanings if not m.refused]
         used = self.used()
         self._todo.sort(key=lambda k: k != used)  # the one in use first
@@ -190,10 +193,7 @@ class BoardChoice(QObject):
             self.changed.emit()
             return
         key = self._todo.pop(0)
-        work = self.session.work
-        wanted = (self._key, key)
-        arguments = (self.project(), work.arrangement, self.comparison.focus, key)
-        self.job.start(wanted, *arguments)
+        self.job.start((self._key, key), *self._asked, self.comparison.focus, key)
 
     def _on_laid(self, result: object, wanted: object) -> None:
         assert isinstance(wanted, tuple)

@@ -95,8 +95,8 @@ def joint_reports(
         outline = pieces[tab_piece].panel(tab_name).outline
         spatial = transform(m_tab, outline)
         flat = (spatial - m_on[:3, 3]) @ m_on[:3, :3]  # into the target's own flat frame
-        tab = shapely.Polygon(flat[:, :2])
-        target = shapely.Polygon(pieces[on_piece].panel(on_name).outline)
+        tab = _sound(flat[:, :2])
+        target = _sound(pieces[on_piece].panel(on_name).outline)
         area = tab.area
         landed = shapely.intersection(tab, target, grid_size=GRID).area / area if area > 0 else 0.0
         wanted = (pieces[tab_piece].board.thickness + pieces[on_piece].board.thickness) / 2
@@ -105,6 +105,12 @@ def joint_reports(
             wanted = 0.0  # it lies in its target's own surface
         reports.append(JointReport(joint, angle, apart, wanted, float(landed), tab))
     return _together(reports)
+
+
+def _sound(outline: Floats) -> shapely.Polygon:
+    """A panel's shape; one that crosses itself is a finding of its own, but is measured."""
+    shape = shapely.Polygon(outline)
+    return shape if shape.is_valid else shape.buffer(0)
 
 
 def _together(reports: list[JointReport]) -> tuple[JointReport, ...]:

@@ -358,4 +358,5 @@ def _lands(
     (at, mine), (onto, its) = shapes
     spatial = mine @ at[:3, :2].T + at[:3, 3]
     flat = (spatial - onto[:3, 3]) @ onto[:3, :2]
-    return float(shapely.intersection(Polygon(flat), Polygon(its), grid_size=GRID).area)
+    one, other = (Polygon(ring).buffer(0) for ring in (flat, its))
+    return float(shapely.intersection(one, other, grid_size=GRID).area)

@@ -218,7 +218,7 @@ def _seam(piece: Piece, fold: Fold, away: set[str]) -> tuple[list[Panel], Panel,
         [a + way * (along[0] - 1), a + way * (along[-1] + 1),
          a + way * (along[-1] + 1) - inward * t / 2, a + way * (along[0] - 1) - inward * t / 2]
     )  # fmt: skip
-    left = shapely.difference(Polygon(parent.outline), strip, grid_size=1e-9)
+    left = shapely.difference(Polygon(parent.outline).buffer(0), strip, grid_size=1e-9)
     if not isinstance(left, Polygon):
         raise FieldError(f"splits.{piece.name}", "the seam parts a panel", "Use another fold.")
     ring = np.array(shapely.geometry.polygon.orient(left).exterior.coords)[:-1]

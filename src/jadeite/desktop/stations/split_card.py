@@ -37,8 +37,9 @@ class SplitCard(Card):
 
     def _whole(self) -> Design | None:
         """The design as it is without any cut."""
-        project, work = self.session.project, self.session.work
-        if not work.project.splits:
+        work = self.session.work
+        project = work.project  # the document may have moved on
+        if not project.splits:
             return work.design
         options = work.options
         boards = boards_of(project, work.family)

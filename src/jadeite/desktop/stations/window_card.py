@@ -183,7 +183,7 @@ class WindowCard(Card):
             self.session.trouble.emit("Window: choose a pattern first.")
             return
         work = self.session.work
-        made = windows_in_walls(self.session.project, work.arrangement, wanted, vary=vary)
+        made = windows_in_walls(work.project, work.arrangement, wanted, vary=vary)
         if not made:
             self.session.trouble.emit(
                 "Window: no wall is wide enough for its frame. Use a larger inside, or no lining."

@@ -153,7 +153,7 @@ def _piece_order(
         graph.add(leader[other], ("seam", one) if one in seamed else leader[one])
     rims = [fold for fold in piece.tree if role[fold.child] == "rim"]
     for fold in rims:
-        for tab in fold.covers:
+        for tab in seamed.intersection(fold.covers):  # others belong to another part by a cut
             graph.add(leader[fold.child], ("seam", tab))
     for covering in (f for f in rims if f.covers):
         for later in (f for f in rims if not f.covers):

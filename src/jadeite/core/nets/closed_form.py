@@ -13,9 +13,11 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 import numpy as np
+import shapely
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.errors import FieldError
 from jadeite.core.nets.curves import inner_points
 from jadeite.core.nets.face import Face
 from jadeite.core.nets.model import Curve, Floats, Fold, Joint, Panel, Piece
@@ -250,6 +252,12 @@ class ClosedForm:
         self.joints = [*self._plain, *joints]
         for face in (*self.faces, *tabs):
             outline, size = face.cut(), _size(face.trimmed())
+            if not shapely.Polygon(outline).is_valid:  # its tabs' plies have eaten it up
+                raise FieldError(
+                    "inside",
+                    f"the board is too thick for so small a {face.title}",
+                    "Use a thinner board, or a larger inside.",
+                )
             panels.append(
                 Panel(face.name, face.title, face.role, outline, size, tuple(face.openings))
             )

@@ -184,9 +184,11 @@ class PetalRing:
         far = np.sqrt(x * x + y * y + z * z)
         rulings = np.searchsorted(np.arctan2(self.fan.rulings[:, 1], self.fan.rulings[:, 0]),
                                   np.arctan2(y, x))  # fmt: skip
-        flat = np.abs(self.fan.flat[np.clip(rulings, 0, FACETS)])
-        flat = np.maximum(flat, np.abs(self.fan.flat[np.clip(rulings - 1, 0, FACETS)]))
-        laid = far * np.sin(flat - turn)
+        one = np.abs(self.fan.flat[np.clip(rulings - 1, 0, FACETS)]) - turn
+        other = np.abs(self.fan.flat[np.clip(rulings, 0, FACETS)]) - turn
+        widest = np.maximum(np.sin(one), np.sin(other))
+        past = (np.minimum(one, other) < math.pi / 2) & (np.maximum(one, other) > math.pi / 2)
+        laid = far * np.where(past, 1.0, widest)
         free = max(float(beside.max()), float(laid.max())) <= self.half - APART
         if free and self.behind is not None:
             start, out = self._cone_behind

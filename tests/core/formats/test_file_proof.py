@@ -31,7 +31,6 @@ from tests.core.shapes.closing import FOLDING, boards_for, build, options_of
 
 EXAMPLES = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 25
 SHEET = Stock(name="roll", width=610.0, height=610.0)
-MADE: Counter[str] = Counter()
 
 
 def sheets_of(design: Design, copies: int = 1) -> SheetWork:

@@ -39,6 +39,20 @@ def falling(chosen):  # type: ignore[no-untyped-def]
 @given(inside=sizes(15.0, 250.0), board=FOLDING, chosen=options_of(FAMILY, 150.0).map(falling))
 @example((15.0, 15.0, 15.0), "extra-heavy-card", {"made-as": "whole", "lean-1": 80.0})
 @example((250.0, 250.0, 250.0), "tissue", {"petals-1": 6, "petals-2": 6, "petals-3": 3})
+@example(
+    (15.0, 161.0, 189.0),
+    "tissue",
+    {
+        "made-as": "whole",
+        "above": 29.0,
+        "petals-1": 6,
+        "lean-1": 63.0,
+        "petals-2": 3,
+        "lean-2": 20.0,
+        "petals-3": 3,
+        "lean-3": 20.0,
+    },
+)
 def test_property_every_petal_lantern_closes(inside, board, chosen) -> None:  # type: ignore[no-untyped-def]
     """Over all sizes, boards and options together; none of them needs refusing."""
     assert closes_or_says_why(FAMILY, inside, board, chosen)
@@ -104,6 +118,23 @@ def test_property_facets_have_the_flat_angle_of_the_fan(feet, lean, facets) -> N
     middle = r[facets // 2] + r[facets // 2 + 1]
     off = abs(math.atan2(middle[2], middle[0]) - lean)
     assert off < 2.0 / facets**2 + 1e-6
+
+
+@given(
+    feet=st.floats(math.radians(40), math.radians(150)), lean=st.floats(0.1, math.radians(95)),
+    share=st.floats(0.0, 1.0), far=st.floats(1.0, 300.0), k=st.integers(0, 8),
+)  # fmt: skip
+def test_property_a_fan_is_laid_out_as_it_was_cut(feet, lean, share, far, k) -> None:  # type: ignore[no-untyped-def]
+    """Places on a facet keep their distance from the apex and their angle (a triangle of chords)."""
+    fan = Fan(feet, lean, 9)
+    a, b = fan.rulings[k], fan.rulings[k + 1]
+    place = a * (1 - share) + b * share
+    place *= far / np.linalg.norm(place)
+    got_far, angle = fan.laid_out(place[None])
+    chord = float(np.linalg.norm(place - far * a))
+    within = 2 * math.asin(min(1.0, chord / 2 / far))
+    assert got_far[0] == pytest.approx(far)
+    assert angle[0] == pytest.approx(fan.sector * (k / 9 - 0.5) + within, abs=1e-7)
 
 
 @pytest.mark.parametrize("how", ["single", "whole"])

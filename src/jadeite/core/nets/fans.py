@@ -94,3 +94,21 @@ class Fan:
     def flat(self) -> Floats:
         """Angles of the rulings in the flat paper from its middle, (facets + 1,)."""
         return np.asarray(self.sector * (np.arange(self.facets + 1) / self.facets - 0.5))
+
+    def laid_out(self, points: Floats) -> tuple[Floats, Floats]:
+        """Distance from the apex and angle in the flat paper of points on the facets, (n, 3).
+
+        The middle of the fan is at angle 0, as in ``flat``.
+        """
+        first, second = self.rulings[:-1], self.rulings[1:]
+        normals = np.cross(first, second)
+        normals = normals / np.linalg.norm(normals, axis=1)[:, None]
+        off = np.abs(points @ normals.T)
+        inwards = np.stack([np.cross(normals, first), np.cross(second, normals)], axis=1)
+        past = np.einsum("kij,nj->nki", inwards, points)
+        outside = np.maximum(0.0, -past.min(axis=2))  # of the facet, through either ruling
+        facet = np.argmin(off + outside, axis=1)
+        far = np.linalg.norm(points, axis=1)
+        rows = np.arange(len(points))
+        turned = np.arctan2(past[rows, facet, 0], np.sum(points * first[facet], axis=1))
+        return far, np.asarray(self.flat[facet] + turned)

@@ -181,14 +181,8 @@ class PetalRing:
         x, y, z = (points - np.array([self.apex, 0.0, 0.0])).T
         turn = math.pi / self.count
         beside = np.abs(y) * math.cos(turn) - x * math.sin(turn)
-        far = np.sqrt(x * x + y * y + z * z)
-        rulings = np.searchsorted(np.arctan2(self.fan.rulings[:, 1], self.fan.rulings[:, 0]),
-                                  np.arctan2(y, x))  # fmt: skip
-        one = np.abs(self.fan.flat[np.clip(rulings - 1, 0, FACETS)]) - turn
-        other = np.abs(self.fan.flat[np.clip(rulings, 0, FACETS)]) - turn
-        widest = np.maximum(np.sin(one), np.sin(other))
-        past = (np.minimum(one, other) < math.pi / 2) & (np.maximum(one, other) > math.pi / 2)
-        laid = far * np.where(past, 1.0, widest)
+        far, angle = self.fan.laid_out(points - np.array([self.apex, 0.0, 0.0]))
+        laid = far * np.sin(np.abs(angle) - turn)
         free = max(float(beside.max()), float(laid.max())) <= self.half - APART
         if free and self.behind is not None:
             start, out = self._cone_behind

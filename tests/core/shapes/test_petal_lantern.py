@@ -125,7 +125,7 @@ def test_property_facets_have_the_flat_angle_of_the_fan(feet, lean, facets) -> N
     share=st.floats(0.0, 1.0), far=st.floats(1.0, 300.0), k=st.integers(0, 8),
 )  # fmt: skip
 def test_property_a_fan_is_laid_out_as_it_was_cut(feet, lean, share, far, k) -> None:  # type: ignore[no-untyped-def]
-    """Places on a facet keep their distance from the apex and their angle (a triangle of chords)."""
+    """Places on a facet keep their distance from the apex and their angle (by chords)."""
     fan = Fan(feet, lean, 9)
     a, b = fan.rulings[k], fan.rulings[k + 1]
     place = a * (1 - share) + b * share

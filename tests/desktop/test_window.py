@@ -306,13 +306,32 @@ def test_units_change_only_the_display(demo, tmp_path) -> None:  # type: ignore[
     assert not demo.grab().isNull()
 
 
-def test_light_and_dark(demo) -> None:  # type: ignore[no-untyped-def]
-    """The ground of the window changes with the theme."""
+def test_light_and_dark(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Every part changes with the theme, seen or hidden, and so do the dialogs' style sheets."""
+
+    def look(theme: str) -> tuple[int, int, set[str]]:
+        demo.set_theme(theme, remember=False)
+        qtbot.waitUntil(lambda: not demo.restyler.busy and demo.updatesEnabled())
+        image = demo.grab().toImage()
+        docket = demo.docket.geometry().topLeft() + QPoint(8, 8)
+        parts = (demo.docket, demo.centre, demo.findings, *demo.panels.values())
+        sheets = {part.styleSheet() for part in parts} | {demo.commands.sheet}
+        return image.pixelColor(5, 60).lightness(), image.pixelColor(docket).lightness(), sheets
+
+    (dark_ground, dark_docket, dark), (ground, docket, light) = look("dark"), look("light")
+    assert dark_ground < 60 < 200 < ground
+    assert dark_docket < 60 < 200 < docket
+    assert len(dark) == len(light) == 1
+    assert dark != light
+
+
+def test_a_part_is_styled_before_it_is_shown(demo) -> None:  # type: ignore[no-untyped-def]
+    """A station opened while the theme still changes does not show its old look."""
+    before = demo.panels["board"].styleSheet()
     demo.set_theme("dark", remember=False)
-    dark = demo.grab().toImage().pixelColor(5, 60)
-    demo.set_theme("light", remember=False)
-    light = demo.grab().toImage().pixelColor(5, 60)
-    assert dark.lightness() < 60 < 200 < light.lightness()
+    assert demo.panels["board"].styleSheet() == before  # its turn has not come
+    demo.open_station("board")
+    assert demo.panels["board"].styleSheet() == demo.commands.sheet != before
 
 
 class Flashes(QObject):

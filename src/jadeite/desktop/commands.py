@@ -42,6 +42,7 @@ class Commands(QObject):
     def __init__(self, session: Session, window: QWidget, settings: QSettings) -> None:
         super().__init__(window)
         self.session, self.window, self.settings = session, window, settings
+        self.sheet = ""  # style sheet of dialogs
         self._printer: QPrinter | None = None
 
     def _trying(self, work: Callable[[], None]) -> bool:
@@ -80,6 +81,7 @@ class Commands(QObject):
         if not self.session.dirty:
             return True
         box = QMessageBox(self.window)
+        box.setStyleSheet(self.sheet)
         box.setIcon(QMessageBox.Icon.Question)
         box.setWindowTitle("Unsaved changes")
         box.setText(f"Save the changes to “{self.session.project.title}”?")
@@ -208,6 +210,7 @@ class Commands(QObject):
             return None
         self._printer = new_printer(pages)  # the dialog does not keep it alive
         dialog = QPrintPreviewDialog(self._printer, self.window)
+        dialog.setStyleSheet(self.sheet)
         dialog.setWindowTitle("Print preview: print at 100 %")
 
         def paint(printer: QPrinter) -> None:

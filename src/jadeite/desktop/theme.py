@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import QApplication
 
 from jadeite.core.pictures import DARK, LIGHT, Palette
 
-__all__ = ["apply_theme", "base_font", "icon", "load_fonts", "palette_for"]
+__all__ = ["apply_theme", "base_font", "icon", "load_fonts", "palette_for", "style_sheet"]
 
 FAMILY = "Atkinson Hyperlegible Next"
 BASE_POINTS = 10.5
@@ -102,16 +102,14 @@ def _qt_palette(p: Palette) -> QPalette:
 
 
 def apply_theme(app: QApplication, p: Palette) -> None:
-    """Colours, font and style sheet for the whole application, unless it has them."""
-    sheet = _style(p)
-    if app.styleSheet() == sheet:  # to set it anew visits every widget, for half a second
-        return
+    """Colours and font for the whole application; the parts of a window have style sheets."""
     style = app.style()
     if style is None or style.objectName() != "fusion":
         app.setStyle("Fusion")
-    app.setFont(base_font())
+    font = base_font()
+    if app.font() != font:  # to set it anew visits every widget
+        app.setFont(font)
     app.setPalette(_qt_palette(p))
-    app.setStyleSheet(sheet)
 
 
 @cache
@@ -131,7 +129,9 @@ def _icon_folder() -> str:
     return folder.name
 
 
-def _style(p: Palette) -> str:
+@cache
+def style_sheet(p: Palette) -> str:
+    """For the parts of a window, and for dialogs."""
     up, down = _icon_file("up", p.quiet), _icon_file("down", p.quiet)
     return f"""
 QWidget {{ font-family: "{FAMILY}"; font-size: {BASE_POINTS}pt; }}

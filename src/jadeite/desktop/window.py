@@ -39,6 +39,7 @@ from jadeite.desktop.commands import Commands
 from jadeite.desktop.docket import STATIONS, Docket
 from jadeite.desktop.findings_bar import FindingsBar
 from jadeite.desktop.library import Library
+from jadeite.desktop.restyle import Restyler
 from jadeite.desktop.session import Session
 from jadeite.desktop.stations import (
     AssemblyPanel,
@@ -51,7 +52,7 @@ from jadeite.desktop.stations import (
     SheetsPanel,
 )
 from jadeite.desktop.summary import docket_entries, docket_totals
-from jadeite.desktop.theme import apply_theme, icon, palette_for
+from jadeite.desktop.theme import apply_theme, icon, palette_for, style_sheet
 from jadeite.desktop.widgets import Segmented, button, label
 
 __all__ = ["Window"]
@@ -73,10 +74,10 @@ class Window(QMainWindow):
         self.setMinimumSize(1000, 660)
         self.setAcceptDrops(True)
         self._recovered: list[Recovered] = []
-        self._apply_theme()  # before there are widgets, which would all be styled again
         self._build()
         self._build_menus()
         self._connect()
+        self.setWindowIcon(icon("app", LIGHT.ink, 64))
         self.set_theme(self.theme, remember=False)
         geometry = settings.value("geometry")
         if not (isinstance(geometry, QByteArray) and self.restoreGeometry(geometry)):
@@ -91,7 +92,8 @@ class Window(QMainWindow):
         column = QVBoxLayout(holder)
         column.setContentsMargins(0, 0, 0, 8)
         column.setSpacing(0)
-        column.addWidget(self._build_top())
+        top = self._build_top()
+        column.addWidget(top)
         middle = QHBoxLayout()
         middle.setContentsMargins(14, 14, 12, 8)
         middle.setSpacing(14)
@@ -120,6 +122,8 @@ class Window(QMainWindow):
         foot.addWidget(self.findings)
         column.addLayout(foot)
         self.setCentralWidget(holder)
+        parts = (self.docket, self.centre, *self.panels.values(), top, self.findings)
+        self.restyler = Restyler(self, parts)
 
     def _build_top(self) -> QFrame:
         top = QFrame()
@@ -290,6 +294,7 @@ class Window(QMainWindow):
         """Open a station; the order is never forced."""
         self.station = key
         self.docket.choose(key)
+        self.restyler.now(self.panels[key])
         self.panels[key].refresh()  # only the open station is kept up to date
         self.figures.setCurrentWidget(self.panels[key])
         self.centre.open_station(key)
@@ -337,33 +342,31 @@ class Window(QMainWindow):
         """Metric or inches; only the display changes."""
         self.system = "inches" if system == "inches" else "mm"
         self.settings.setValue("units", self.system)
-        self._apply_look()
-        self.refresh()
+        self._show_look()
 
     def set_theme(self, choice: str, *, remember: bool = True) -> None:
         """Light, dark, or as the desktop."""
         self.theme = choice
         if remember:
             self.settings.setValue("theme", choice)
-        self._apply_theme()
-        self._apply_look()
-        self.refresh()
-
-    def _apply_theme(self) -> None:
         app = QApplication.instance()
         assert isinstance(app, QApplication)
-        self.palette_ = palette_for(self.theme)
+        self.palette_ = palette_for(choice)
         apply_theme(app, self.palette_)
+        sheet = style_sheet(self.palette_)
+        self.restyler.apply(sheet)
+        self.commands.sheet = sheet
+        self._show_look()
 
-    def _apply_look(self) -> None:
+    def _show_look(self) -> None:
+        """Units and colours of what is drawn or worded by the parts themselves."""
         p = self.palette_
         self.units.set_value(self.system)
         self.docket.set_palette(p)
         self.centre.set_look(p, self.system)
         for panel in self.panels.values():
             panel.set_look(self.system, p)
-        self.panels[self.station].refresh()
-        self.setWindowIcon(icon("app", LIGHT.ink, 64))
+        self.refresh()
 
     # ------------------------------------------------------------- showing
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -129,17 +129,17 @@ def _paths(piece: Piece, place: PlacedPiece, passes: int) -> list[CutPath]:
 def _nearest_first(paths: list[CutPath], start: Floats) -> list[CutPath]:
     """Order strokes so that each begins near where the last one ended."""
     out: list[CutPath] = []
-    rest = list(paths)
+    if not paths:
+        return out
+    ends = np.array([p.points[[0, -1]] for p in paths])
     here = start
-    while rest:
-        ends = np.array([p.points[[0, -1]] for p in rest])
+    for _ in paths:
         distance = np.linalg.norm(ends - here, axis=2)
         i, end = np.unravel_index(int(np.argmin(distance)), distance.shape)
-        path = rest.pop(int(i))
+        path = paths[int(i)]
+        ends[i] = np.inf  # cut; never nearest again
         if end == 1:
-            path = CutPath(
-                path.step, path.piece, path.copy, path.points[::-1], path.passes, path.fold
-            )
+            path = replace(path, points=path.points[::-1])
         out.append(path)
         here = path.points[-1]
     return out

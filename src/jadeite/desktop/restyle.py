@@ -1,0 +1,75 @@
+"""The window's parts get a new style sheet one after another, what is seen first.
+
+A style sheet of the whole application visits every widget in one go, for half
+a second; a part of the window takes some hundredths of one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+__all__ = ["Restyler"]
+
+
+class Restyler(QObject):
+    """Keeps the parts of a window in one look.
+
+    What is seen changes in one step: the window is not painted in between.
+    Parts that are hidden follow when nothing else is to be done.
+    """
+
+    finished = pyqtSignal()
+
+    def __init__(self, window: QWidget, parts: Sequence[QWidget]) -> None:
+        super().__init__(window)
+        self._window, self._parts = window, tuple(parts)
+        self._waiting: list[QWidget] = []
+        self._sheet = ""
+        self._held = False
+        self._next = QTimer(self)
+        self._next.setSingleShot(True)
+        self._next.setInterval(0)
+        self._next.timeout.connect(self._step)
+
+    @property
+    def busy(self) -> bool:
+        """Whether a part still has its old look."""
+        return bool(self._waiting)
+
+    def apply(self, sheet: str) -> None:
+        """Give every part this style sheet; at once while the window is not yet open."""
+        self._sheet = sheet
+        self._waiting = sorted(
+            (part for part in self._parts if part.styleSheet() != sheet),
+            key=lambda part: not part.isVisible(),
+        )
+        if not self._window.isVisible():
+            for part in tuple(self._waiting):
+                self.now(part)
+        elif self._waiting:
+            self._hold(self._waiting[0].isVisible())
+            self._next.start()
+
+    def now(self, part: QWidget) -> None:
+        """A part that is about to be shown does not wait for its turn."""
+        if part in self._waiting:
+            self._waiting.remove(part)
+            part.setStyleSheet(self._sheet)
+
+    def _step(self) -> None:
+        if self._waiting:
+            self.now(self._waiting[0])
+        seen = any(part.isVisible() for part in self._waiting)
+        if self._held and not seen:
+            self._hold(False)
+            self.finished.emit()
+        if self._waiting:
+            self._next.start()
+
+    def _hold(self, held: bool) -> None:
+        if held != self._held:
+            self._held = held
+            self._window.setUpdatesEnabled(not held)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QPoint, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -17,15 +17,18 @@ from PyQt6.QtWidgets import (
 from jadeite.core.contents import OBJECTIVES, Arrangement, differing
 from jadeite.core.pictures import LIGHT, Camera, Palette, Scene, SceneStyle
 from jadeite.core.pipeline import Work
+from jadeite.core.steps import Steps
 from jadeite.core.units import System, format_area, format_size
 from jadeite.desktop.jobs import Job
-from jadeite.desktop.paint import paint_picture
+from jadeite.desktop.paint import painting
 from jadeite.desktop.session import Session
 from jadeite.desktop.theme import base_font
+from jadeite.desktop.turns import Drawing
 from jadeite.desktop.widgets import button, label
 
 __all__ = ["ArrangementStrip"]
 
+PICTURE_HEIGHT = 66  # pixels
 SHORT = {
     "least-board": "least board",
     "lowest": "lowest",
@@ -50,42 +53,50 @@ class _Tile(QPushButton):
         self.palette_: Palette = LIGHT
         self.system: System = "mm"
         self.work: Work | None = None
-        self._scene: Scene | None = None
+        self._drawing = Drawing(self)
 
     def sizeHint(self) -> QSize:
         return QSize(90, 124)
 
     def show_work(self, work: Work | None) -> None:
         """Draw another arrangement."""
-        self.work, self._scene = work, None
-        if work is not None and work.design is not None and work.lift is not None:
-            pose = work.lift.pose(work.lift.at("fill"))
-            lids = frozenset(work.design.lifts)
-            self._scene = Scene(work.design, pose.matrices, work.bodies, pose.contents, hidden=lids)
+        self.work = work
+        self._drawing.forget()
         self.update()
+
+    def _steps(self, painter: QPainter) -> Steps[None]:
+        work = self.work
+        if work is None or work.design is None or work.lift is None:
+            return
+        pose = work.lift.pose(work.lift.at("fill"))
+        lids = frozenset(work.design.lifts)
+        scene = Scene(work.design, pose.matrices, work.bodies, pose.contents, hidden=lids)
+        yield
+        camera = scene.fitted(Camera(26, 42), self.width() - 8, PICTURE_HEIGHT, (3, 3, 3, 3))
+        style = SceneStyle(self.palette_, work.colours, 0.6, dimensions=False, names=False,
+                           shadow=False)  # fmt: skip
+        picture = yield from scene.drawing(camera, style)
+        yield from painting(painter, picture)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
-        if self.work is None or self._scene is None:
+        if self.work is None or self.work.design is None:
             return
         p = self.palette_
         painter = QPainter(self)
-        painter.save()
-        painter.translate(4, 4)
-        width, height = self.width() - 8, 66
-        camera = self._scene.fitted(Camera(26, 42), width, height, (3, 3, 3, 3))
-        style = SceneStyle(p, self.work.colours, 0.6, dimensions=False, names=False, shadow=False)
-        paint_picture(painter, self._scene.draw(camera, style))
-        painter.restore()
+        size = QSize(self.width() - 8, PICTURE_HEIGHT)
+        self._drawing.show(painter, QPoint(4, 4), size, self._steps)
         painter.setFont(base_font(9.5, 600))
         painter.setPen(QColor(p.ink))
         centre = Qt.AlignmentFlag.AlignHCenter
         painter.drawText(0, 70, self.width(), 17, centre, SHORT[self.key])
         painter.setFont(base_font(9))
         painter.setPen(QColor(p.quiet))
-        size = format_size(self.work.inside, self.system, places=0, unit=False).replace(" × ", "×")
-        size = painter.fontMetrics().elidedText(size, Qt.TextElideMode.ElideRight, self.width() - 4)
-        painter.drawText(0, 87, self.width(), 16, centre, size)
+        words = format_size(self.work.inside, self.system, places=0, unit=False)
+        words = words.replace(" × ", "×")
+        room, end = self.width() - 4, Qt.TextElideMode.ElideRight
+        words = painter.fontMetrics().elidedText(words, end, room)
+        painter.drawText(0, 87, self.width(), 16, centre, words)
         area = format_area(self.work.sizes["board-area"].value, self.system)
         painter.drawText(0, 103, self.width(), 16, centre, area)
         painter.end()

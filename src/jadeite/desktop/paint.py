@@ -11,9 +11,10 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPainterPath, Q
 
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures import Label, Path, Picture, Stroke
+from jadeite.core.steps import Steps, finished
 from jadeite.desktop.theme import base_font
 
-__all__ = ["contains", "paint_picture"]
+__all__ = ["contains", "paint_picture", "painting"]
 
 SHADOW_ALPHA = 46
 Grey = NDArray[np.floating]
@@ -43,10 +44,16 @@ def contains(item: Path, x: float, y: float) -> bool:
 
 def paint_picture(painter: QPainter, picture: Picture, width: int = 0, height: int = 0) -> None:
     """Paint everything; width and height bound the soft shadow, 0 for a hard one."""
+    finished(painting(painter, picture, width, height))
+
+
+def painting(painter: QPainter, picture: Picture, width: int = 0, height: int = 0) -> Steps[None]:
+    """The same, left after each item; nothing else may be painted until it is done."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     if picture.shadow:
         _paint_shadow(painter, picture, width, height)
     for item in picture.items:
+        yield
         if isinstance(item, Path):
             _paint_path(painter, item)
         else:

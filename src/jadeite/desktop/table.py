@@ -36,9 +36,11 @@ from jadeite.core.pictures import (
 from jadeite.core.pictures.side import clearest_side
 from jadeite.core.pictures.viewpoint import FLAT, USUAL, ViewPoint
 from jadeite.core.pipeline import Work
+from jadeite.core.steps import Steps, finished
 from jadeite.core.units import System
 from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed, add_slots
-from jadeite.desktop.paint import contains, paint_picture
+from jadeite.desktop.paint import contains, paint_picture, painting
+from jadeite.desktop.turns import AT_ONCE, Drawing, Turns
 
 __all__ = ["TableView"]
 
@@ -79,6 +81,9 @@ class TableView(QWidget):
         self.viewpoint = ViewPoint(MARGINS)
         self._scene: Scene | None = None
         self._picture: Picture | None = None
+        self._state: object = None  # another one whenever something has changed
+        self._seen: Picture | None = None  # that of the image, at which the maker points
+        self._drawing = Drawing(self, Turns(self))
         self._drag: QPoint | None = None
         self._moved = False
         self._pan_drag = False
@@ -90,56 +95,63 @@ class TableView(QWidget):
         """Show a design, at the lift and from the side as before."""
         self.work = work
         self.viewpoint.forget_fits()
-        self._scene, self._picture = None, None
         if work.design is None:
-            self.chosen = self.pointed = None
+            self.chosen = self.pointed = self._seen = None
+            self._drawing.clear()
         else:
             if self.pointed is not None and not work.design.has(self.pointed):
                 self.pointed = None
             if self.chosen is not None and not work.design.has(self.chosen):
                 self.choose(None)
+        self._changed(scene=True)
+
+    def _changed(self, *, scene: bool = False) -> None:
+        """Another picture is to be shown; of other places of the pieces, for a scene."""
+        self._picture = self._state = None
+        if scene:
+            self._scene = None
+        self._drawing.forget()
         self.update()
 
     def set_palette(self, palette: Palette, system: System) -> None:
         """Colours and units."""
-        self.palette_, self.system, self._picture = palette, system, None
-        self.update()
+        self.palette_, self.system = palette, system
+        self._changed()
 
     def set_marks(self, *, dimensions: bool, disc: bool) -> None:
         """Whether dimension lines and the disc for scale are shown."""
-        self.dimensions, self.disc, self._picture = dimensions, disc, None
-        self.update()
+        self.dimensions, self.disc = dimensions, disc
+        self._changed()
 
     def set_lift(self, value: float) -> None:
         """Hold the lift at a position, 0 to 1."""
         if value != self.lift:
-            self.lift, self._scene, self._picture = value, None, None
-            self.update()
+            self.lift = value
+            self._changed(scene=True)
 
     def set_marked(self, marked: frozenset[tuple[str, str]]) -> None:
         """Panels to be pointed out, from a finding or a step."""
         if marked != self.marked:
-            self.marked, self._picture = marked, None
-            self.update()
+            self.marked = marked
+            self._changed()
 
     def set_hidden(self, hidden: frozenset[str]) -> None:
         """Pieces left out, in the pictures of steps."""
         if hidden != self.hidden:
-            self.hidden, self._scene, self._picture = hidden, None, None
+            self.hidden = hidden
             self.viewpoint.forget_fits()
-            self.update()
+            self._changed(scene=True)
 
     def choose(self, where: tuple[str, str] | None) -> None:
         """Choose a panel, or none."""
-        self.chosen, self._picture = where, None
+        self.chosen = where
+        self._changed()
         self.panel_chosen.emit(where)
-        self.update()
 
     def fit(self) -> None:
         """Everything in view again, from the usual side."""
         self.viewpoint.reset()
-        self._picture = None
-        self.update()
+        self._changed()
 
     def look_at(self, panels: Set[tuple[str, str]]) -> None:
         """Look from the side that shows some panels best, or from the usual one for none."""
@@ -149,20 +161,17 @@ class TableView(QWidget):
             shown = [face for face in faces if face.piece not in self.hidden]
             camera = clearest_side(shown, panels, Camera(*USUAL))
         self.viewpoint.look(camera)
-        self._picture = None
-        self.update()
+        self._changed()
 
     def turn_by(self, yaw: float, pitch: float) -> None:
         """Turn the view by degrees."""
         self.viewpoint.turn(yaw, pitch, self.work.lift if self.work else None, self.lift)
-        self._picture = None
-        self.update()
+        self._changed()
 
     def zoom_by(self, factor: float, at: QPointF) -> None:
         """Zoom so that what is under ``at`` stays there."""
         self.viewpoint.zoom(factor, at.x(), at.y())
-        self._picture = None
-        self.update()
+        self._changed()
 
     @property
     def view(self) -> tuple[float, float, float]:
@@ -218,36 +227,48 @@ class TableView(QWidget):
         return self._drag is not None and self._moved
 
     def picture(self) -> Picture | None:
-        """What is shown, as a picture in pixels."""
+        """What is to be shown, as a picture in pixels."""
+        return finished(self._picture_in_steps())
+
+    def _picture_in_steps(self) -> Steps[Picture | None]:
+        if self._picture is not None:
+            return self._picture
         if self._scene is None:
             self._scene = self._make_scene(self.lift)
-        if self._scene is None:
+        scene = self._scene
+        if scene is None:
             return None
-        if self._picture is None:
-            camera = self.camera()
-            assert self.work is not None
-            assert self.work.design is not None
-            assert self.work.lift is not None
-            covered = self.work.lift.covered(self.lift)
-            lids = self.work.design.lifts
-            below = [p.name for p in self.work.design.pieces if p.name not in lids]
-            style = SceneStyle(
-                self.palette_,
-                self.work.colours,
-                pointed=self.pointed,
-                chosen=self.chosen,
-                point_out=self.marked,
-                system=self.system,
-                dimensions=self.dimensions,
-                disc=self.disc and not covered,
-                names=not covered,
-                ghosts=not covered,
-                undimensioned=frozenset(below) if covered else frozenset(),
-                lit=self.work.lit,
-                moving=self.turning and len(self._scene.faces) > MANY,
-            )
-            self._picture = self._scene.draw(camera, style)
-        return self._picture
+        yield
+        camera, style = self.camera(), self._style(scene)
+        state = self._state = object()
+        picture = yield from scene.drawing(camera, style)
+        if self._state is state:  # nothing has changed since
+            self._picture = picture
+        return picture
+
+    def _style(self, scene: Scene) -> SceneStyle:
+        work = self.work
+        assert work is not None
+        assert work.design is not None
+        assert work.lift is not None
+        covered = work.lift.covered(self.lift)
+        lids = work.design.lifts
+        below = [p.name for p in work.design.pieces if p.name not in lids]
+        return SceneStyle(
+            self.palette_,
+            work.colours,
+            pointed=self.pointed,
+            chosen=self.chosen,
+            point_out=self.marked,
+            system=self.system,
+            dimensions=self.dimensions,
+            disc=self.disc and not covered,
+            names=not covered,
+            ghosts=not covered,
+            undimensioned=frozenset(below) if covered else frozenset(),
+            lit=work.lit,
+            moving=self.turning and len(scene.faces) > MANY,
+        )
 
     def image(self) -> QImage:
         """The view as an image, for the clipboard."""
@@ -265,13 +286,24 @@ class TableView(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         self._paint_ground(painter)
-        picture = self.picture()
-        if picture is None:
+        if self.work is None or self.work.design is None:
             self._paint_empty(painter)
         else:
-            paint_picture(painter, picture, self.width(), self.height())
+            self._drawing.show(painter, QPoint(), self.size(), self._steps, AT_ONCE)
             paint_picture(painter, self._captions())
         painter.end()
+
+    def _steps(self, painter: QPainter) -> Steps[None]:
+        size = self.size()
+        picture = yield from self._picture_in_steps()
+        if picture is not None:
+            yield from painting(painter, picture, size.width(), size.height())
+        self._seen = picture
+
+    @property
+    def busy(self) -> bool:
+        """Whether the image is not yet that of the present work."""
+        return self.work is not None and self.work.design is not None and self._drawing.busy
 
     def _paint_ground(self, painter: QPainter) -> None:
         """Lamp light on the table, painted once for each size and theme."""
@@ -328,12 +360,12 @@ class TableView(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self.viewpoint.forget_fits()
-        self._picture = None
+        self._changed()
 
     def panel_at(self, at: QPointF) -> tuple[str, str] | None:
-        """The panel seen at a point of the widget."""
-        picture = self.picture()
-        if picture is None:
+        """The panel seen at a point of the widget, in the image that is shown."""
+        picture = self._seen if self.busy and self._seen is not None else self.picture()
+        if picture is None or self.work is None or self.work.design is None:
             return None
         for item in reversed(picture.items):
             if (
@@ -341,6 +373,7 @@ class TableView(QWidget):
                 and item.tag is not None
                 and item.tag[0]
                 and contains(item, at.x(), at.y())
+                and self.work.design.has(item.tag)  # it may show what was
             ):
                 return item.tag
         return None
@@ -364,14 +397,14 @@ class TableView(QWidget):
                 self._drag = event.position().toPoint()
                 if self._pan_drag:
                     self.viewpoint.shift(step.x(), step.y())
-                    self._picture = None
-                    self.update()
+                    self._changed()
                 else:
                     self.turn_by(-step.x() * TURN, step.y() * TURN)
             return
         pointed = self.panel_at(event.position())
         if pointed != self.pointed:
-            self.pointed, self._picture = pointed, None
+            self.pointed = pointed
+            self._changed()
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -381,12 +414,11 @@ class TableView(QWidget):
             self.choose(self.panel_at(event.position()))
         self._drag = None
         if self._moved:  # what was left out while it turned comes back
-            self._picture = None
-            self.update()
+            self._changed()
 
     def leaveEvent(self, event: object) -> None:
-        self.pointed, self._picture = None, None
-        self.update()
+        self.pointed = None
+        self._changed()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None:

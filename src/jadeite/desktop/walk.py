@@ -13,6 +13,7 @@ from jadeite.core.pipeline import windows_from
 from jadeite.core.project import Shape
 from jadeite.desktop.docket import STATIONS
 from jadeite.desktop.stations import AssemblyPanel, ShapePanel
+from jadeite.desktop.turns import shared_turns
 from jadeite.desktop.window import Window
 
 __all__ = ["Walk"]
@@ -143,7 +144,9 @@ class Walk(QObject):
         drawn = not self.window.centre.shelf.pending
         if isinstance(shape, ShapePanel):
             drawn = drawn and not shape.pictures.pending
-        ready = self.window.session.settled() and not self.window.choice.busy and drawn
+        window = self.window
+        painting = window.centre.table.busy or shared_turns().busy or window.restyler.busy
+        ready = window.session.settled() and not window.choice.busy and drawn and not painting
         if not ready and self._looks < PATIENCE:
             return
         if self._name:

@@ -24,7 +24,7 @@ from jadeite.core.folding.kinematics import (
     loop_gap,
     transform,
 )
-from jadeite.core.folding.order import OrderItem, OrderTree, build_order
+from jadeite.core.folding.order import OrderItem, OrderTree, build_order, order_steps
 
 __all__ = [
     "Body",
@@ -44,6 +44,7 @@ __all__ = [
     "folded_faces",
     "joint_reports",
     "loop_gap",
+    "order_steps",
     "plies_apart",
     "round_gap",
     "tabs_in_one_place",

@@ -13,8 +13,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from jadeite.core.nets.model import Floats
+from jadeite.core.steps import Steps, finished
 
-__all__ = ["OrderItem", "OrderTree", "build_order"]
+__all__ = ["OrderItem", "OrderTree", "build_order", "order_steps"]
 
 TOLERANCE = 1e-5  # mm; rounding
 CANDIDATES = 5  # planes tried at each step; from memory, more gain little
@@ -111,8 +112,14 @@ def _extent(item: OrderItem, normal: Floats) -> tuple[float, float]:
 
 def build_order(items: list[OrderItem]) -> OrderTree | None:
     """Partition space by the items' own planes, splitting as few as possible."""
+    return finished(order_steps(items))
+
+
+def order_steps(items: list[OrderItem]) -> Steps[OrderTree | None]:
+    """The same, left after each plane."""
     if not items:
         return None
+    yield
     if len(items) == 1 and not items[0].solid:
         normal = items[0].normals[0]
         offset = float(items[0].polygons[0][0] @ normal)
@@ -168,4 +175,6 @@ def build_order(items: list[OrderItem]) -> OrderTree | None:
             back.append(item)
         else:
             here.append(item)
-    return OrderTree(normal, offset, tuple(here), build_order(front), build_order(back))
+    before = yield from order_steps(front)
+    behind = yield from order_steps(back)
+    return OrderTree(normal, offset, tuple(here), before, behind)

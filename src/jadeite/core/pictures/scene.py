@@ -14,7 +14,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from jadeite.core.assembly.spots import is_lining
-from jadeite.core.folding import Body, OrderItem, OrderTree, build_order, transform
+from jadeite.core.folding import Body, OrderItem, OrderTree, order_steps, transform
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Piece
 from jadeite.core.nets.seams import SMALL_TURN
@@ -34,6 +34,7 @@ from jadeite.core.pictures.scene_style import (
     strokes_of,
 )
 from jadeite.core.pictures.things import draw_ball, draw_body, draw_ghost
+from jadeite.core.steps import Steps, finished
 
 __all__ = ["Scene"]
 
@@ -92,7 +93,7 @@ class _Face:
 
 
 class Scene:
-    """Faces of one pose in visible order.
+    """Faces of one pose; their visible order is found at the first drawing, and kept.
 
     Parameters
     ----------
@@ -123,18 +124,17 @@ class Scene:
         self.design, self.matrices, self.flat = design, matrices, flat
         self.flatness = 1.0 if flat else flatness
         self.faces: list[_Face] = []
-        items: list[OrderItem] = []
+        self._items: list[OrderItem] = []
+        self._ordered: tuple[OrderTree | None, _Stack] | None = None
         self.points: list[Floats] = []
         self.hidden = hidden
         for piece in design.pieces:
             if piece.name not in hidden:
-                self._add_piece(piece, matrices[piece.name], items)
+                self._add_piece(piece, matrices[piece.name])
         self.body_places: list[tuple[str, Floats]] = []
         if contents is not None:
             for body in bodies:
-                self._add_body(body, contents, items)
-        self.order = build_order(items)
-        self._stack = _Stack(self.order)
+                self._add_body(body, contents)
         self.lined = {on for name, on in design.laid_flat.items() if is_lining(design.piece(name))}
         strips = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role == "strip"}
         self.lined |= {j.target for j in design.joints if j.tab in strips}
@@ -142,9 +142,7 @@ class Scene:
         self.low, self.high = spread.min(axis=0), spread.max(axis=0)
         self.contents = contents
 
-    def _add_piece(
-        self, piece: Piece, matrices: Mapping[str, Floats], items: list[OrderItem]
-    ) -> None:
+    def _add_piece(self, piece: Piece, matrices: Mapping[str, Floats]) -> None:
         mesh = mesh_of(piece)
         kinds: dict[tuple[int, int], int] = {}
         for edge in mesh.edges:
@@ -163,7 +161,7 @@ class Scene:
             if panel.role in GLUED:
                 flat = hatch_lines(panel.outline)
                 lines = transform(matrix, flat.reshape(-1, 2)).reshape(-1, 2, 3)
-            items.append(OrderItem(len(self.faces), (points,), (flags,), (matrix[:3, 2],)))
+            self._items.append(OrderItem(len(self.faces), (points,), (flags,), (matrix[:3, 2],)))
             self.faces.append(
                 _Face(
                     piece.name,
@@ -177,7 +175,7 @@ class Scene:
             )
             self.points.append(points)
 
-    def _add_body(self, body: Body, matrix: Floats, items: list[OrderItem]) -> None:
+    def _add_body(self, body: Body, matrix: Floats) -> None:
         polygons = tuple(transform(matrix, f) for f in body.faces)
         normals = tuple(body.normals @ matrix[:3, :3].T)
         caps = {"cylinder": 2, "sphere": 0}.get(body.kind, len(polygons))  # faces with edges
@@ -185,7 +183,7 @@ class Scene:
             tuple(CUT for _ in p) if i < caps else (NONE,) * len(p) for i, p in enumerate(polygons)
         )
         ball = body.kind == "sphere"
-        items.append(OrderItem(len(self.faces), polygons, flags, normals, ball))
+        self._items.append(OrderItem(len(self.faces), polygons, flags, normals, ball))
         radius = body.size[0] / 2 if body.kind == "sphere" else 0.0
         self.faces.append(_Face("", body.name, 0.0, "body", None, radius))
         self.points.extend(polygons)
@@ -205,6 +203,11 @@ class Scene:
 
     def draw(self, camera: Camera, style: SceneStyle) -> Picture:
         """The picture from a camera."""
+        return finished(self.drawing(camera, style))
+
+    def drawing(self, camera: Camera, style: SceneStyle) -> Steps[Picture]:
+        """The same, left after each plane of the order and each face."""
+        order, stack = yield from self._in_order()
         picture = Picture(
             shadow_colour="#000000" if style.palette.dark else "#20302b",
             shadow_blur=1.6 * camera.scale,
@@ -214,22 +217,24 @@ class Scene:
         if style.disc and not self.flat:
             self._draw_disc(picture, camera, style)
         towards = camera.towards
-        if self.order is not None:
-            flat = self._stack.projected(camera)
-            for item in self.order.walk(towards):
+        if order is not None:
+            flat = stack.projected(camera)
+            for item in order.walk(towards):
+                yield
                 face = self.faces[item.tag]
                 if face.radius:
                     draw_ball(picture, item, face.radius, camera, style)
                 elif item.solid:
                     draw_body(picture, item, camera, style, towards)
                 else:
-                    front = flat[self._stack.spans[id(item)]]
+                    front = flat[stack.spans[id(item)]]
                     self._draw_face(picture, item, face, camera, style, towards, front)
-        if style.ghosts and self.order is not None:
-            for item in self.order.walk(towards):
+        if style.ghosts and order is not None:
+            for item in order.walk(towards):
                 if item.solid:
                     radius = self.faces[item.tag].radius
                     draw_ghost(picture, item, radius, camera, style, towards)
+        yield
         self._draw_pointed(picture, camera, style)
         marks = Marks(picture, camera, style.palette, style.unit, style.system)
         if style.dimensions:
@@ -238,6 +243,17 @@ class Scene:
         if style.names:
             marks.names(self.body_places)
         return picture
+
+    def _in_order(self) -> Steps[tuple[OrderTree | None, _Stack]]:
+        if self._ordered is None:
+            tree = yield from order_steps(self._items)
+            self._ordered = tree, _Stack(tree)
+        return self._ordered
+
+    @property
+    def order(self) -> OrderTree | None:
+        """Faces and bodies in their visible order."""
+        return finished(self._in_order())[0]
 
     def _draw_pointed(self, picture: Picture, camera: Camera, style: SceneStyle) -> None:
         """Outlines of what is pointed out, also where something hides it."""

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QPoint, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.shapes import Option, OptionValue, ShapeFamily
-from jadeite.core.shelf import FORM, NETS, ShelfEntry, variants
+from jadeite.core.shelf import ShelfEntry, variants
+from jadeite.core.steps import Steps
 from jadeite.core.units import System, format_length, number_text
+from jadeite.desktop.entry_picture import PICTURE, entry_painting
 from jadeite.desktop.jobs import Job
-from jadeite.desktop.paint import paint_picture
 from jadeite.desktop.session import Session
+from jadeite.desktop.turns import Drawing
 
 __all__ = ["OptionPictures", "value_words"]
 
@@ -45,6 +47,7 @@ class _Thumb(QPushButton):
         self.words = words
         self.entry: ShelfEntry | None = None
         self.palette_: Palette = LIGHT
+        self._drawing = Drawing(self)
         self.setAccessibleName(f"{about}: {words}")
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -60,13 +63,19 @@ class _Thumb(QPushButton):
         words = f"{self.words}: not possible" if refused else self.words
         painter.drawText(6, THUMB.height() - 7, words)
         if entry is not None and entry.form is not None:
-            painter.translate(4, 4)
-            painter.scale(SCALE, SCALE)
-            for net in entry.nets:
-                paint_picture(painter, net)
-            painter.translate(NETS[0] + 6, 0)
-            paint_picture(painter, entry.form, round(FORM[0]), round(FORM[1]))
+            self._drawing.show(painter, QPoint(4, 4), PICTURE * SCALE, self._steps)
         painter.end()
+
+    def show_entry(self, entry: ShelfEntry) -> None:
+        """Draw another design."""
+        self.entry = entry
+        self._drawing.clear()
+        self.update()
+
+    def _steps(self, painter: QPainter) -> Steps[None]:
+        assert self.entry is not None
+        painter.scale(SCALE, SCALE)
+        yield from entry_painting(painter, self.entry)
 
 
 class OptionPictures(QWidget):
@@ -146,5 +155,4 @@ class OptionPictures(QWidget):
         key, value, entry = part
         thumb = self.thumbs.get((key, value))
         if thumb is not None:
-            thumb.entry = entry
-            thumb.update()
+            thumb.show_entry(entry)

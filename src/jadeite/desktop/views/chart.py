@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize
+from PyQt6.QtCore import QPoint, QSize
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from jadeite.core.pictures import LIGHT, Palette, Picture
+from jadeite.core.steps import Steps
 from jadeite.core.units import System
-from jadeite.desktop.paint import paint_picture
+from jadeite.desktop.paint import paint_picture, painting
+from jadeite.desktop.turns import AT_ONCE, Drawing
 
 __all__ = ["Chart"]
 
@@ -23,6 +25,12 @@ class Chart(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.palette_: Palette = LIGHT
         self.system: System = "mm"
+        self._drawing = Drawing(self)
+
+    def update(self, *where: object) -> None:  # type: ignore[override]
+        """Paint it anew."""
+        self._drawing.forget()
+        super().update()
 
     def set_look(self, palette: Palette, system: System) -> None:
         """Colours and units."""
@@ -46,5 +54,8 @@ class Chart(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(self.palette_.table))
-        paint_picture(painter, self.picture())
+        self._drawing.show(painter, QPoint(), self.size(), self._steps, AT_ONCE)
         painter.end()
+
+    def _steps(self, painter: QPainter) -> Steps[None]:
+        yield from painting(painter, self.picture())

@@ -20,11 +20,13 @@ from PyQt6.QtWidgets import (
 from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.project import Project, Shape
 from jadeite.core.shapes import OptionValue, all_families
-from jadeite.core.shelf import FORM, NETS, SORTS, ShelfEntry, sorted_shelf
+from jadeite.core.shelf import SORTS, ShelfEntry, sorted_shelf
+from jadeite.core.steps import Steps
 from jadeite.core.units import System, format_area, format_duration, format_size
+from jadeite.desktop.entry_picture import PICTURE, entry_painting
 from jadeite.desktop.jobs import Job
-from jadeite.desktop.paint import paint_picture
 from jadeite.desktop.session import Session
+from jadeite.desktop.turns import Drawing, shared_turns
 from jadeite.desktop.widgets import label
 
 __all__ = ["ShelfTile", "ShelfView"]
@@ -55,9 +57,12 @@ class ShelfTile(QPushButton):
         self.sheets: tuple[int, int] | None = None
         self._palette: Palette = LIGHT
         self._system: System = "mm"
+        self._drawing = Drawing(self)
 
     def show_entry(self, entry: ShelfEntry | None, palette: Palette, system: System) -> None:
         """Draw another design."""
+        if entry is not self.entry:
+            self._drawing.clear()
         self.entry, self._palette, self._system = entry, palette, system
         self.setAccessibleDescription(" ".join(self.lines))
         self.update()
@@ -92,15 +97,9 @@ class ShelfTile(QPushButton):
         p, entry = self._palette, self.entry
         held = entry is not None and not entry.why
         if entry is not None and entry.form is not None:
-            painter.save()
-            if not held:
-                painter.setOpacity(0.35)
-            painter.translate(10, 10)
-            for net in entry.nets:
-                paint_picture(painter, net)
-            painter.translate(NETS[0] + 6, 0)
-            paint_picture(painter, entry.form, round(FORM[0]), round(FORM[1]))
-            painter.restore()
+            painter.setOpacity(1.0 if held else 0.35)
+            self._drawing.show(painter, QPoint(10, 10), PICTURE, self._steps)
+            painter.setOpacity(1.0)
         font = painter.font()
         font.setPixelSize(14)
         font.setBold(True)
@@ -119,6 +118,10 @@ class ShelfTile(QPushButton):
             box = QRect(12, top + 20 + i * 16, self.width() - 24, 16 if held else 48)
             painter.drawText(box, int(Qt.AlignmentFlag.AlignLeft) | int(wrap), line)
         painter.end()
+
+    def _steps(self, painter: QPainter) -> Steps[None]:
+        assert self.entry is not None
+        yield from entry_painting(painter, self.entry)
 
 
 class _Grid(QWidget):
@@ -322,4 +325,6 @@ class ShelfView(QWidget):
 
     def image(self) -> QImage:
         """What is shown, as an image."""
+        self.grab()  # asks for the pictures
+        shared_turns().finish()
         return self.grab().toImage()

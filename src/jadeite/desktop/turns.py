@@ -1,0 +1,158 @@
+"""Pictures are painted in turns with the event loop, so that the window never stands still.
+
+A heavy picture takes tenths of a second; it is painted into an image some
+milliseconds at a time, and until it is done the image before it is shown.
+"""
+
+from __future__ import annotations
+
+import time
+from collections import deque
+from collections.abc import Callable, Hashable
+from functools import cache
+from typing import Any
+
+from PyQt6 import sip
+from PyQt6.QtCore import QObject, QPoint, QPointF, QSize, Qt, QTimer
+from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from jadeite.core.steps import Steps
+
+__all__ = ["Drawing", "Turns", "shared_turns"]
+
+TURN = 0.012  # s; from memory, a pointer that moves sees no pause
+AT_ONCE = 0.030  # s; from memory, a picture that takes no longer appears with what was clicked
+
+
+class Turns(QObject):
+    """Work in steps, some of them each time when the event loop comes round."""
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._waiting: deque[tuple[Hashable, Steps[Any], Callable[[Any], None]]] = deque()
+        self._timer = QTimer(self)
+        self._timer.setInterval(0)
+        self._timer.timeout.connect(lambda: self._go_on(TURN))
+
+    @property
+    def busy(self) -> bool:
+        """Whether something is left to do."""
+        return bool(self._waiting)
+
+    def take(
+        self,
+        key: Hashable,
+        steps: Steps[Any],
+        done: Callable[[Any], None],
+        at_once: float = 0.0,
+    ) -> None:
+        """Work through ``steps``, then give their result to ``done``.
+
+        It takes the place of what waits under the same key.  ``at_once`` is the
+        time in s that is taken for it before this returns.
+        """
+        self.drop(key)
+        self._waiting.appendleft((key, steps, done))
+        if at_once:
+            self._go_on(at_once, only=key)
+        if self._waiting:
+            self._timer.start()
+
+    def drop(self, key: Hashable) -> None:
+        """Leave off what waits under a key."""
+        for one in tuple(self._waiting):
+            if one[0] == key:
+                self._waiting.remove(one)
+                one[1].close()
+
+    def finish(self) -> None:
+        """Do all that is left, now."""
+        while self._waiting:
+            self._go_on(3600.0)
+
+    def _go_on(self, seconds: float, only: Hashable = None) -> None:
+        ends = time.perf_counter() + seconds
+        while self._waiting and time.perf_counter() < ends:
+            key, steps, done = self._waiting[0]
+            if only is not None and key != only:
+                break
+            try:
+                next(steps)
+            except StopIteration as end:
+                self._waiting.popleft()
+                done(end.value)
+        if not self._waiting:
+            self._timer.stop()
+
+
+@cache
+def _turns_of(app: int) -> Turns:
+    return Turns(QApplication.instance())
+
+
+def shared_turns() -> Turns:
+    """Those of all small pictures, one picture after another."""
+    return _turns_of(id(QApplication.instance()))
+
+
+class Drawing:
+    """A picture in a widget, painted in turns and kept until it is forgotten."""
+
+    def __init__(self, widget: QWidget, turns: Turns | None = None) -> None:
+        self._widget = widget
+        self._turns = turns or shared_turns()
+        self._image: QImage | None = None
+        self._made_for: tuple[QSize, float] | None = None
+        self._fresh = self._going = self._showing = False
+
+    @property
+    def busy(self) -> bool:
+        """Whether the image is not yet that of what is to be seen."""
+        return self._going or not self._fresh
+
+    def forget(self) -> None:
+        """What is to be seen has changed; what is being painted is still finished."""
+        self._fresh = False
+
+    def clear(self) -> None:
+        """Nothing is to be seen."""
+        self._turns.drop(self)
+        self._image, self._fresh, self._going = None, False, False
+
+    def show(
+        self,
+        painter: QPainter,
+        at: QPoint,
+        size: QSize,
+        steps: Callable[[QPainter], Steps[None]],
+        at_once: float = 0.0,
+    ) -> None:
+        """Paint the image, and begin another where it is forgotten or has another size."""
+        wanted = (size, self._widget.devicePixelRatioF())
+        if self._made_for != wanted:
+            self._fresh = False
+        if not self._fresh and not self._going and not size.isEmpty():
+            self._fresh = self._going = self._showing = True
+            self._made_for = wanted
+            self._turns.take(self, _painted(*wanted, steps), self._on_done, at_once)
+            self._showing = False
+        if self._image is not None:
+            painter.drawImage(QPointF(at), self._image)
+
+    def _on_done(self, image: QImage) -> None:
+        self._image, self._going = image, False
+        if not sip.isdeleted(self._widget) and not (self._showing and self._fresh):
+            self._widget.update()
+
+
+def _painted(size: QSize, ratio: float, steps: Callable[[QPainter], Steps[None]]) -> Steps[QImage]:
+    image = QImage(size * ratio, QImage.Format.Format_ARGB32_Premultiplied)
+    image.setDevicePixelRatio(ratio)
+    image.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(image)
+    try:
+        yield from steps(painter)
+    finally:
+        painter.end()
+    return image

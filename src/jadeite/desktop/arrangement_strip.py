@@ -214,7 +214,7 @@ class ArrangementStrip(QFrame):
         asked = {name: found[name] for name in offered if name != project.objective}
         if asked and self.session.work.project == project:
             self.others_job.start(project, project, asked)
-            self.others_job.wait(self.session.patience)
+            self.others_job.wait(self.session.patience // 4)  # the design comes first
         self.objective.setCurrentIndex(self.objective.findData(project.objective))
         best = self.session.arrangement()
         if best is not None:

@@ -119,7 +119,7 @@ class BoardChoice(QObject):
             return
         focus = (self.part,) if self.part else ()
         self.compare_job.start(key, project, work.arrangement, work.inside, focus)
-        self.compare_job.wait(self.session.patience)
+        self.compare_job.wait(self.session.patience // 4)  # the design comes first
 
     def _on_compared(self, result: object, wanted: object) -> None:
         """Every board is known; then what would cure, and the sheets of each."""

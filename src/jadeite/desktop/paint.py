@@ -6,15 +6,25 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QImage,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QRadialGradient,
+)
 
 from jadeite.core.nets.model import Floats
-from jadeite.core.pictures import Label, Path, Picture, Stroke
+from jadeite.core.pictures import Label, Palette, Path, Picture, Stroke, mix
 from jadeite.core.steps import Steps, finished
 from jadeite.desktop.theme import base_font
 
-__all__ = ["contains", "paint_picture", "painting"]
+__all__ = ["LampLight", "contains", "paint_picture", "painting"]
 
 SHADOW_ALPHA = 46
 Grey = NDArray[np.floating]
@@ -125,6 +135,27 @@ def _tinted(alpha: Grey, colour: QColor) -> QImage:
         pixels.tobytes(), width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied
     )
     return image.copy()  # keeps its own bytes
+
+
+class LampLight:
+    """Lamp light on the table, painted once for each size and theme."""
+
+    def __init__(self) -> None:
+        self._pixmap = QPixmap()
+        self._made_for: tuple[QSize, bool] | None = None
+
+    def paint(self, painter: QPainter, size: QSize, p: Palette) -> None:
+        """Fill a widget of this size."""
+        if self._made_for != (size, p.dark):
+            wide, high = size.width(), size.height()
+            light = QRadialGradient(wide * 0.45, high * 0.4, max(wide, high) * 0.75)
+            light.setColorAt(0.0, QColor(mix(p.table, p.sheet, 0.7)))
+            light.setColorAt(1.0, QColor(p.table))
+            self._pixmap, self._made_for = QPixmap(size), (size, p.dark)
+            brush = QPainter(self._pixmap)
+            brush.fillRect(QRectF(0, 0, wide, high), light)
+            brush.end()
+        painter.drawPixmap(0, 0, self._pixmap)
 
 
 @lru_cache(maxsize=512)

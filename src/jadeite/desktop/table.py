@@ -13,14 +13,13 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPixmap,
-    QRadialGradient,
     QResizeEvent,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from jadeite.core.folding import folded_faces, transform
+from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures import (
     LIGHT,
@@ -31,7 +30,6 @@ from jadeite.core.pictures import (
     Picture,
     Scene,
     SceneStyle,
-    mix,
 )
 from jadeite.core.pictures.side import clearest_side
 from jadeite.core.pictures.viewpoint import FLAT, USUAL, ViewPoint
@@ -39,7 +37,7 @@ from jadeite.core.pipeline import Work
 from jadeite.core.steps import Steps, finished
 from jadeite.core.units import System
 from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed, add_slots
-from jadeite.desktop.paint import contains, paint_picture, painting
+from jadeite.desktop.paint import LampLight, contains, paint_picture, painting
 from jadeite.desktop.turns import AT_ONCE, Drawing, Turns
 
 __all__ = ["TableView"]
@@ -76,8 +74,7 @@ class TableView(QWidget):
         self.notice = ""
         self.dimensions = True
         self.disc = False
-        self._ground: QPixmap | None = None
-        self._ground_key: tuple[int, int, bool] | None = None
+        self._ground = LampLight()
         self.viewpoint = ViewPoint(MARGINS)
         self._scene: Scene | None = None
         self._picture: Picture | None = None
@@ -233,7 +230,12 @@ class TableView(QWidget):
     def _picture_in_steps(self) -> Steps[Picture | None]:
         if self._picture is not None:
             return self._picture
+        if self.work is None or self.work.design is None:
+            return None
         if self._scene is None:
+            for piece in self.work.design.pieces:
+                mesh_of(piece)  # kept with the piece
+                yield
             self._scene = self._make_scene(self.lift)
         scene = self._scene
         if scene is None:
@@ -285,7 +287,7 @@ class TableView(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        self._paint_ground(painter)
+        self._ground.paint(painter, self.size(), self.palette_)
         if self.work is None or self.work.design is None:
             self._paint_empty(painter)
         else:
@@ -304,24 +306,6 @@ class TableView(QWidget):
     def busy(self) -> bool:
         """Whether the image is not yet that of the present work."""
         return self.work is not None and self.work.design is not None and self._drawing.busy
-
-    def _paint_ground(self, painter: QPainter) -> None:
-        """Lamp light on the table, painted once for each size and theme."""
-        p = self.palette_
-        key = (self.width(), self.height(), p.dark)
-        if self._ground is not None and self._ground_key == key:
-            painter.drawPixmap(0, 0, self._ground)
-            return
-        light = QRadialGradient(
-            self.width() * 0.45, self.height() * 0.4, max(self.width(), self.height()) * 0.75
-        )
-        light.setColorAt(0.0, QColor(mix(p.table, p.sheet, 0.7)))
-        light.setColorAt(1.0, QColor(p.table))
-        self._ground, self._ground_key = QPixmap(self.size()), key
-        brush = QPainter(self._ground)
-        brush.fillRect(self.rect(), light)
-        brush.end()
-        painter.drawPixmap(0, 0, self._ground)
 
     def _paint_empty(self, painter: QPainter) -> None:
         words = self.notice or "Add a thing, or type the inside size: the box appears here."

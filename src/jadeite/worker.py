@@ -18,6 +18,8 @@ from typing import Any, BinaryIO, Protocol
 from jadeite.core.choice import Comparison, Remedy, compare, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
+from jadeite.core.formats import export_all
+from jadeite.core.formats.pages import Page, print_pages
 from jadeite.core.formats.svg_outline import read_outline
 from jadeite.core.pictures import Palette
 from jadeite.core.pipeline import (
@@ -168,6 +170,16 @@ def outline(path: str, _: Step) -> Outline:
     return read_outline(Path(path))
 
 
+def write(work: Work, sheets: SheetWork, folder: Path, paper: str, _: Step) -> list[Path]:
+    """The files of a job, in a folder."""
+    return export_all(work, sheets, folder, paper=paper)
+
+
+def pages(work: Work, sheets: SheetWork, paper: str, _: Step) -> list[Page]:
+    """The printed pages of a job."""
+    return print_pages(work, sheets, paper)
+
+
 JOBS: dict[str, Callable[..., object]] = {
     "work": work,
     "others": others,
@@ -180,6 +192,8 @@ JOBS: dict[str, Callable[..., object]] = {
     "options": options,
     "compare": comparison,
     "remedies": remedies,
+    "write": write,
+    "pages": pages,
 }
 
 

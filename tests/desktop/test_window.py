@@ -12,6 +12,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QGuiApplication
+from PyQt6.QtPrintSupport import QPrintPreviewDialog, QPrintPreviewWidget
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QMessageBox, QPushButton, QWidget
 
@@ -239,7 +240,12 @@ def test_save_reopen_export(demo, qtbot, tmp_path: Path) -> None:  # type: ignor
     settle(qtbot, demo)
     assert demo.session.project.copies == 2
     assert str(file) in demo.commands.recent
-    written = demo.commands.write_to(tmp_path / "out")
+    written: list[Path] = []
+    demo.output.wrote.connect(written.extend)
+    demo.output.write_to(tmp_path / "out")
+    assert demo.saved.text() == "writing the files …"
+    qtbot.waitUntil(lambda: bool(written), timeout=20_000)
+    assert demo.saved.text().startswith(f"{len(written)} files written")
     assert {p.suffix for p in written} == {".svg", ".dxf", ".pdf", ".fold", ".glb", ".csv"}
     assert all(p.stat().st_size > 0 for p in written)
 
@@ -408,7 +414,8 @@ def test_fixed_inside_too_small_blocks_with_a_cure(demo, qtbot) -> None:  # type
     finding = demo.session.findings[0]
     assert finding.code == "contents-too-big"
     assert not demo.write_button.isEnabled()
-    assert demo.commands.write_to(Path("/nowhere")) == []
+    demo.output.write_to(Path("/nowhere"))
+    assert demo.findings._trouble.startswith("Nothing written.")
     demo.session.cure(finding)
     settle(qtbot, demo)
     assert "contents-too-big" not in {f.code for f in demo.session.findings}
@@ -478,16 +485,36 @@ def test_notebook_records_a_trial(demo) -> None:  # type: ignore[no-untyped-def]
     assert len(demo.session.project.trials) == before
 
 
+def test_a_folder_that_cannot_be_written_is_said(demo, qtbot, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """The job in the process fails with our own words."""
+    (tmp_path / "file").write_text("in the way")
+    demo.output.write_to(tmp_path / "file")
+    qtbot.waitUntil(lambda: "file" in demo.findings._trouble, timeout=20_000)
+    assert not demo.output._write_job.busy
+
+
+def test_a_window_that_closes_lets_its_files_be_written(demo, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """Closed in the middle of writing."""
+    demo.session.save(tmp_path / "job.jadeite")
+    demo.output.write_to(tmp_path / "out")
+    demo.close()
+    assert len(list((tmp_path / "out").iterdir())) > 10
+    assert not list((tmp_path / "out").glob("*part*"))
+
+
 def test_copying_and_previewing(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """The picture goes to the clipboard; the preview has the pages of the PDF."""
     demo.copy_picture()
     clipboard = QGuiApplication.clipboard()
     assert not clipboard.image().isNull()
-    pages = demo.commands.pages()
-    assert len(pages) > 4
-    dialog = demo.commands.preview()
-    assert dialog.isVisible()
-    dialog.close()
+    shown: list[QPrintPreviewDialog] = []
+    demo.output.previewed.connect(shown.append)
+    demo.output.preview()
+    qtbot.waitUntil(lambda: bool(shown), timeout=20_000)
+    assert shown[0].isVisible()
+    view = shown[0].findChild(QPrintPreviewWidget)
+    qtbot.waitUntil(lambda: view.pageCount() > 4, timeout=20_000)
+    shown[0].close()
 
 
 def test_kill_and_recover(tmp_path: Path, window, qtbot) -> None:  # type: ignore[no-untyped-def]

@@ -1,4 +1,4 @@
-"""What the menus do with files: open, save, write, print, recover."""
+"""What the menus do with projects: open, save, recover."""
 
 from __future__ import annotations
 
@@ -6,18 +6,14 @@ from collections.abc import Callable
 from importlib.resources import as_file, files
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QSettings, QUrl, pyqtSignal
-from PyQt6.QtGui import QDesktopServices
-from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewDialog
+from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from jadeite.core.errors import JadeiteError
-from jadeite.core.formats import export_all, load_project
+from jadeite.core.formats import load_project
 from jadeite.core.formats.atomic import sweep
 from jadeite.core.formats.journal import Recovered, left_over
-from jadeite.core.formats.pages import PAPERS, Page, print_pages
 from jadeite.core.project import Project
-from jadeite.desktop.printing import new_printer, print_pages_on
 from jadeite.desktop.session import Session
 
 __all__ = ["Commands", "demo_project"]
@@ -35,7 +31,6 @@ def demo_project() -> Project:
 class Commands(QObject):
     """File work of one window; every refusal is said, nothing is lost."""
 
-    said = pyqtSignal(str)
     recent_changed = pyqtSignal()
     recovered = pyqtSignal(object)  # list of Recovered
 
@@ -43,7 +38,6 @@ class Commands(QObject):
         super().__init__(window)
         self.session, self.window, self.settings = session, window, settings
         self.sheet = ""  # style sheet of dialogs
-        self._printer: QPrinter | None = None
 
     def _trying(self, work: Callable[[], None]) -> bool:
         try:
@@ -148,78 +142,6 @@ class Commands(QObject):
             self._remember(path.resolve())
             return True
         return False
-
-    # ------------------------------------------------------------- write, print
-
-    def paper(self) -> str:
-        """Paper of the printed pages."""
-        choice = str(self.settings.value("paper", "a4"))
-        return choice if choice in PAPERS else "a4"
-
-    def write(self) -> None:
-        """Ask for a folder and write every file of the job there."""
-        start = str(self.settings.value("folder", str(Path.home())))
-        name = QFileDialog.getExistingDirectory(self.window, "Write the files into a folder", start)
-        if name:
-            self.settings.setValue("folder", name)
-            self.write_to(Path(name))
-
-    def write_to(self, folder: Path) -> list[Path]:
-        """Write every file of the job into a folder."""
-        work, sheets = self.session.work, self.session.sheets
-        if sheets is None or work.blocked or not self.session.sheets_current:
-            reason = "The sheets are still being laid out: try again in a moment."
-            if work.blocked:
-                reason = work.findings[0].message
-            self.session.trouble.emit(f"Nothing written. {reason}")
-            return []
-        out: list[Path] = []
-        self._trying(lambda: out.extend(export_all(work, sheets, folder, paper=self.paper())))
-        if out:
-            self.said.emit(f"{len(out)} files written to {folder}")
-        return out
-
-    def show_folder(self) -> None:
-        """Open the folder that was last written to."""
-        folder = str(self.settings.value("folder", str(Path.home())))
-        QDesktopServices.openUrl(QUrl.fromLocalFile(folder))
-
-    def pages(self) -> list[Page]:
-        """The printed job; empty while there is nothing to print."""
-        work, sheets = self.session.work, self.session.sheets
-        if work.design is None or sheets is None or not self.session.sheets_current:
-            why = "The sheets are still being laid out: try again in a moment."
-            if work.design is None:
-                why = "Add a thing first."
-            self.session.trouble.emit(f"Nothing to print yet. {why}")
-            return []
-        return print_pages(work, sheets, self.paper())
-
-    def print(self) -> None:
-        """Ask for a printer and print."""
-        pages = self.pages()
-        if pages:
-            printer = new_printer(pages)
-            if QPrintDialog(printer, self.window).exec():
-                print_pages_on(printer, pages)
-
-    def preview(self) -> QPrintPreviewDialog | None:
-        """Show the pages as they will be printed."""
-        pages = self.pages()
-        if not pages:
-            return None
-        self._printer = new_printer(pages)  # the dialog does not keep it alive
-        dialog = QPrintPreviewDialog(self._printer, self.window)
-        dialog.setStyleSheet(self.sheet)
-        dialog.setWindowTitle("Print preview: print at 100 %")
-
-        def paint(printer: QPrinter) -> None:
-            print_pages_on(printer, pages)
-
-        dialog.paintRequested.connect(paint)
-        dialog.resize(900, 760)
-        dialog.show()
-        return dialog
 
     # ------------------------------------------------------------- recovery
 

@@ -39,6 +39,7 @@ from jadeite.desktop.commands import Commands
 from jadeite.desktop.docket import STATIONS, Docket
 from jadeite.desktop.findings_bar import FindingsBar
 from jadeite.desktop.library import Library
+from jadeite.desktop.output import Output
 from jadeite.desktop.restyle import Restyler
 from jadeite.desktop.session import Session
 from jadeite.desktop.stations import (
@@ -67,6 +68,7 @@ class Window(QMainWindow):
         self.session = Session(state_folder / "journal", self, Library(data_folder, self))
         self.choice = BoardChoice(self.session)
         self.commands = Commands(self.session, self, settings)
+        self.output = Output(self.session, self, settings)
         self.system: System = "inches" if settings.value("units") == "inches" else "mm"
         self.theme = str(settings.value("theme", "desktop"))
         self.station = "contents"
@@ -164,7 +166,7 @@ class Window(QMainWindow):
         line.addWidget(self.units)
         self.write_button = button(
             "Write the files",
-            self.commands.write,
+            self.output.write,
             "main",
             "Cut files, step sheets and tables, into a folder (Ctrl+E).",
         )
@@ -180,7 +182,7 @@ class Window(QMainWindow):
         return action
 
     def _build_menus(self) -> None:
-        c = self.commands
+        c, out = self.commands, self.output
         file = self.menus.addMenu("&File")
         edit = self.menus.addMenu("&Edit")
         view = self.menus.addMenu("&View")
@@ -195,15 +197,15 @@ class Window(QMainWindow):
         file.addAction(self._action("&Save", c.save, "Ctrl+S"))
         file.addAction(self._action("Save &as …", c.save_as, "Ctrl+Shift+S"))
         file.addSeparator()
-        file.addAction(self._action("&Write the files …", c.write, "Ctrl+E"))
-        file.addAction(self._action("Print pre&view …", c.preview, "Ctrl+Shift+P"))
-        file.addAction(self._action("&Print …", c.print, "Ctrl+P"))
+        file.addAction(self._action("&Write the files …", out.write, "Ctrl+E"))
+        file.addAction(self._action("Print pre&view …", out.preview, "Ctrl+Shift+P"))
+        file.addAction(self._action("&Print …", out.print, "Ctrl+P"))
         paper = file.addMenu("Paper for &printing")
         assert paper is not None
         self._choices(
             paper,
             (("a4", "A4"), ("letter", "8.5 × 11 in")),
-            c.paper(),
+            out.paper(),
             lambda key: self.settings.setValue("paper", key),
         )
         file.addSeparator()
@@ -271,7 +273,7 @@ class Window(QMainWindow):
         self.findings.pointed.connect(self._point_at)
         self.findings.cured.connect(self.session.cure)
         self.commands.recent_changed.connect(self._fill_recent)
-        self.commands.said.connect(self._say)
+        self.output.said.connect(self._say)
         self.commands.recovered.connect(self._offer)
         shape, assembly = self.panels["shape"], self.panels["assembly"]
         board, cutting = self.panels["board"], self.panels["cutting"]
@@ -286,7 +288,7 @@ class Window(QMainWindow):
         self.centre.board.picked.connect(board.choose_board)
         self.centre.timeline.step_chosen.connect(assembly.go)
         assembly.step_shown.connect(self.centre.show_step)
-        cutting.print_asked.connect(self.commands.preview)
+        cutting.print_asked.connect(self.output.preview)
 
     # ------------------------------------------------------------- stations
 
@@ -355,7 +357,7 @@ class Window(QMainWindow):
         apply_theme(app, self.palette_)
         sheet = style_sheet(self.palette_)
         self.restyler.apply(sheet)
-        self.commands.sheet = sheet
+        self.commands.sheet = self.output.sheet = sheet
         self._show_look()
 
     def _show_look(self) -> None:
@@ -468,6 +470,7 @@ class Window(QMainWindow):
         if not self.commands.may_leave():
             event.ignore()
             return
+        self.output.let_finish()
         self.settings.setValue("geometry", self.saveGeometry())
         self.session.discard()
         event.accept()

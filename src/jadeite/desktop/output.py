@@ -1,0 +1,116 @@
+"""What leaves the program: the files of a job, and its printed pages; made in a process."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QSettings, pyqtSignal
+from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewDialog
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from jadeite.core.formats.pages import PAPERS, Page
+from jadeite.desktop.jobs import Job
+from jadeite.desktop.printing import new_printer, print_pages_on
+from jadeite.desktop.session import Session
+
+__all__ = ["Output"]
+
+LAYING_OUT = "The sheets are still being laid out: try again in a moment."
+LONGEST = 60_000  # ms; from memory, that a window which closes waits for its files
+
+
+class Output(QObject):
+    """Writing and printing for one window; every refusal is said."""
+
+    said = pyqtSignal(str)
+    wrote = pyqtSignal(list)  # paths
+    previewed = pyqtSignal(QPrintPreviewDialog)
+
+    def __init__(self, session: Session, window: QWidget, settings: QSettings) -> None:
+        super().__init__(window)
+        self.session, self.window, self.settings = session, window, settings
+        self.sheet = ""  # style sheet of the preview
+        self._printer: QPrinter | None = None
+        self._write_job = Job("write", self, queue=True)
+        self._write_job.succeeded.connect(self._on_written)
+        self._pages_job = Job("pages", self, queue=True)
+        self._pages_job.succeeded.connect(self._on_pages)
+        for job in (self._write_job, self._pages_job):
+            job.failed.connect(session.trouble)
+            session.extra_jobs.append(job)
+
+    def paper(self) -> str:
+        """Paper of the printed pages."""
+        choice = str(self.settings.value("paper", "a4"))
+        return choice if choice in PAPERS else "a4"
+
+    # ------------------------------------------------------------- files
+
+    def write(self) -> None:
+        """Ask for a folder and write every file of the job there."""
+        start = str(self.settings.value("folder", str(Path.home())))
+        name = QFileDialog.getExistingDirectory(self.window, "Write the files into a folder", start)
+        if name:
+            self.settings.setValue("folder", name)
+            self.write_to(Path(name))
+
+    def write_to(self, folder: Path) -> None:
+        """Write every file of the job into a folder; ``wrote`` tells when they are there."""
+        work, sheets = self.session.work, self.session.sheets
+        if work.blocked:
+            self.session.trouble.emit(f"Nothing written. {work.findings[0].message}")
+        elif sheets is None or not self.session.sheets_current:
+            self.session.trouble.emit(f"Nothing written. {LAYING_OUT}")
+        else:
+            self.said.emit("writing the files …")
+            self._write_job.start(folder, work, sheets, folder, self.paper())
+
+    def _on_written(self, result: object, folder: object) -> None:
+        if isinstance(result, list):
+            self.said.emit(f"{len(result)} files written to {folder}")
+            self.wrote.emit(result)
+
+    def let_finish(self) -> None:
+        """Files that are being written are written to their end."""
+        if self._write_job.busy:
+            self._write_job.wait(LONGEST)
+
+    # ------------------------------------------------------------- pages
+
+    def preview(self) -> None:
+        """Show the pages as they will be printed."""
+        self._ask_pages(self._show_preview)
+
+    def print(self) -> None:
+        """Ask for a printer and print."""
+        self._ask_pages(self._print)
+
+    def _ask_pages(self, use: Callable[[list[Page]], None]) -> None:
+        work, sheets = self.session.work, self.session.sheets
+        if work.design is None:
+            self.session.trouble.emit("Nothing to print yet. Add a thing first.")
+        elif sheets is None or not self.session.sheets_current:
+            self.session.trouble.emit(f"Nothing to print yet. {LAYING_OUT}")
+        else:
+            self._pages_job.start(use, work, sheets, self.paper())
+
+    @staticmethod
+    def _on_pages(result: object, use: object) -> None:
+        if isinstance(result, list) and callable(use):
+            use(result)
+
+    def _print(self, pages: list[Page]) -> None:
+        printer = new_printer(pages)
+        if QPrintDialog(printer, self.window).exec():
+            print_pages_on(printer, pages)
+
+    def _show_preview(self, pages: list[Page]) -> None:
+        self._printer = new_printer(pages)  # the dialog does not keep it alive
+        dialog = QPrintPreviewDialog(self._printer, self.window)
+        dialog.setStyleSheet(self.sheet)
+        dialog.setWindowTitle("Print preview: print at 100 %")
+        dialog.paintRequested.connect(lambda printer: print_pages_on(printer, pages))
+        dialog.resize(900, 760)
+        dialog.show()
+        self.previewed.emit(dialog)

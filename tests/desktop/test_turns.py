@@ -1,0 +1,166 @@
+"""Work in turns with the event loop, and pictures painted in it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, QSize
+from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from jadeite.core.steps import Steps, finished
+from jadeite.desktop import turns as module
+from jadeite.desktop.paint import paint_picture
+from jadeite.desktop.turns import Drawing, Turns
+
+
+class Clock:
+    """A clock by which every step takes a hundredth of a second."""
+
+    def __init__(self) -> None:
+        self.now = 0.0
+
+    def perf_counter(self) -> float:
+        return self.now
+
+
+def counting(clock: Clock, count: int, log: list[int]) -> Steps[str]:
+    """So many steps, each told."""
+    for i in range(count):
+        clock.now += 0.010
+        log.append(i)
+        yield
+    return "done"
+
+
+def test_each_turn_takes_its_share_and_no_more(qtbot, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    """Twenty steps of 10 ms by turns of 12 ms: two at each, and the loop turns in between."""
+    clock = Clock()
+    monkeypatch.setattr(module, "time", clock)
+    one, log, done = Turns(), [], []
+    one.take("key", counting(clock, 20, log), done.append)
+    assert log == []
+    turns = 0
+    while one.busy:
+        before = len(log)
+        QApplication.processEvents()
+        assert len(log) - before <= 2
+        turns += 1
+    assert turns >= 10
+    assert log == list(range(20))
+    assert done == ["done"]
+
+
+def test_what_is_light_is_done_at_once(qtbot, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    """Two steps fit what may be taken at once; of fifty, the rest waits."""
+    clock = Clock()
+    monkeypatch.setattr(module, "time", clock)
+    one, log, done = Turns(), [], []
+    one.take("light", counting(clock, 2, log), done.append, at_once=0.030)
+    assert done == ["done"]
+    assert not one.busy
+    one.take("heavy", counting(clock, 50, log), done.append, at_once=0.030)
+    assert one.busy
+    assert len(log) == 2 + 3
+    one.finish()
+    assert done == ["done", "done"]
+
+
+def test_newer_work_takes_the_place_of_older(qtbot) -> None:  # type: ignore[no-untyped-def]
+    """What is dropped is closed, so that its painter ends, and never tells a result."""
+    closed, done = [], []
+
+    def steps(name: str) -> Steps[str]:
+        try:
+            yield
+        except GeneratorExit:
+            closed.append(name)
+            raise
+        return name
+
+    one = Turns()
+    for name in ("first", "second"):
+        work = steps(name)
+        next(work)
+        one.take("key", work, done.append)
+    one.finish()
+    assert closed == ["first"]
+    assert done == ["second"]
+
+
+class Sign(QWidget):
+    """A widget of one colour."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.colour = "#ff0000"
+        self.turns = Turns(self)
+        self.drawing = Drawing(self, self.turns)
+
+    def steps(self, painter: QPainter) -> Steps[None]:
+        return self._fill(painter, QColor(self.colour))  # as it is when it begins
+
+    @staticmethod
+    def _fill(painter: QPainter, colour: QColor) -> Steps[None]:
+        yield
+        painter.fillRect(0, 0, 40, 30, colour)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        self.drawing.show(painter, QPoint(), QSize(40, 30), self.steps)
+        painter.end()
+
+    def seen(self) -> str:
+        """Colour of its middle."""
+        return self.grab().toImage().pixelColor(20, 15).name()
+
+
+def test_the_old_image_stays_until_the_new_one_is_done(qtbot) -> None:  # type: ignore[no-untyped-def]
+    """And what changes while one is painted is painted after it."""
+    sign = Sign()
+    qtbot.addWidget(sign)
+    sign.resize(40, 30)
+    sign.seen()
+    sign.turns.finish()
+    assert sign.seen() == "#ff0000"
+    assert not sign.drawing.busy
+    sign.colour = "#0000ff"
+    sign.drawing.forget()
+    assert sign.seen() == "#ff0000"
+    next(sign.turns._waiting[0][1])  # begun
+    sign.colour = "#00ff00"
+    sign.drawing.forget()
+    sign.turns.finish()
+    assert sign.seen() == "#0000ff"  # the one that was begun; the next is begun with it
+    sign.turns.finish()
+    assert sign.seen() == "#00ff00"
+    sign.drawing.clear()
+    assert not sign.turns.busy
+
+
+def test_the_table_shows_what_its_picture_says(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """In turns or in one go, the same image; from many sides of a shape of many faces."""
+    demo.session.edit(shape={"key": "globe", "options": {}})
+    qtbot.waitUntil(lambda: demo.session.settled() and not demo.centre.table.busy)
+    table = demo.centre.table
+    for lift, yaw in ((0.0, 0.0), (1.0, 30.0), (0.6, 75.0)):
+        table.set_lift(lift)
+        table.turn_by(yaw, 4.0)
+        assert table.busy
+        table.repaint()
+        qtbot.waitUntil(lambda: not table.busy)
+        picture = table.picture()
+        wanted = QImage(table.size(), QImage.Format.Format_ARGB32_Premultiplied)
+        wanted.fill(0)
+        painter = QPainter(wanted)
+        paint_picture(painter, picture, table.width(), table.height())
+        painter.end()
+        shown = table._drawing._image
+        assert shown is not None
+        assert shown == wanted
+        assert table._seen is picture
+
+
+def test_work_in_steps_gives_its_result() -> None:
+    """All at once, however far it has come."""
+    work = counting(Clock(), 5, [])
+    next(work)
+    assert finished(work) == "done"

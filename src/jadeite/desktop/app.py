@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import signal
 import sys
@@ -48,6 +49,8 @@ def run(path: Path | None = None, *, demo: bool = False) -> int:
     elif demo:
         window.commands.open_demo(ask=False)
     window.show()
+    gc.collect()
+    gc.freeze()  # what stays anyway is not searched again, which would hold the window up
     signal.signal(signal.SIGINT, lambda *_: app.quit())
     alive = QTimer()  # lets Python see Ctrl+C
     alive.start(300)

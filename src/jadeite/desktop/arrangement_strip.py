@@ -80,10 +80,15 @@ class _Tile(QPushButton):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
-        if self.work is None or self.work.design is None:
-            return
         p = self.palette_
         painter = QPainter(self)
+        if self.work is None or self.work.design is None:
+            painter.setFont(base_font(9.5, 600))
+            painter.setPen(QColor(p.quiet))
+            words = f"{SHORT[self.key]}\nis being drawn"
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
+            painter.end()
+            return
         size = QSize(self.width() - 8, PICTURE_HEIGHT)
         self._drawing.show(painter, QPoint(4, 4), size, self._steps)
         painter.setFont(base_font(9.5, 600))

@@ -82,6 +82,9 @@ class Turns(QObject):
             except StopIteration as end:
                 self._waiting.popleft()
                 done(end.value)
+            except BaseException:
+                self._waiting.popleft()  # a defect is told once
+                raise
         if not self._waiting:
             self._timer.stop()
 

@@ -140,13 +140,7 @@ class Walk(QObject):
 
     def _look(self) -> None:
         self._looks += 1
-        shape = self.window.panels["shape"]
-        drawn = not self.window.centre.shelf.pending
-        if isinstance(shape, ShapePanel):
-            drawn = drawn and not shape.pictures.pending
-        window = self.window
-        painting = window.centre.table.busy or shared_turns().busy or window.restyler.busy
-        ready = window.session.settled() and not window.choice.busy and drawn and not painting
+        ready = _at_rest(self.window)
         if not ready and self._looks < PATIENCE:
             return
         if self._name:
@@ -161,3 +155,14 @@ class Walk(QObject):
         self._name, act = self._todo.pop(0)
         act()
         self._looks = 0
+
+
+def _at_rest(window: Window) -> bool:
+    """Whether everything is worked out and painted."""
+    table, shape = window.centre.table, window.panels["shape"]
+    working = any(job.busy for job in window.session.extra_jobs)
+    if isinstance(shape, ShapePanel):
+        working = working or shape.pictures.pending
+    working = working or window.centre.shelf.pending or window.choice.busy
+    painting = (table.isVisible() and table.busy) or shared_turns().busy or window.restyler.busy
+    return window.session.settled() and not working and not painting

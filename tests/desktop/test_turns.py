@@ -139,14 +139,14 @@ def test_the_old_image_stays_until_the_new_one_is_done(qtbot) -> None:  # type: 
 def test_the_table_shows_what_its_picture_says(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """In turns or in one go, the same image; from many sides of a shape of many faces."""
     demo.session.edit(shape={"key": "globe", "options": {}})
-    qtbot.waitUntil(lambda: demo.session.settled() and not demo.centre.table.busy)
+    qtbot.waitUntil(lambda: demo.session.settled() and not demo.centre.table.busy, timeout=30_000)
     table = demo.centre.table
     for lift, yaw in ((0.0, 0.0), (1.0, 30.0), (0.6, 75.0)):
         table.set_lift(lift)
         table.turn_by(yaw, 4.0)
         assert table.busy
         table.repaint()
-        qtbot.waitUntil(lambda: not table.busy)
+        qtbot.waitUntil(lambda: not table.busy, timeout=30_000)
         picture = table.picture()
         wanted = QImage(table.size(), QImage.Format.Format_ARGB32_Premultiplied)
         wanted.fill(0)

@@ -18,6 +18,7 @@ __all__ = [
     "MAX_LENGTH",
     "System",
     "check_length",
+    "counted",
     "format_area",
     "format_duration",
     "format_length",
@@ -158,6 +159,11 @@ def number_text(value: float, places: int = 1) -> str:
     if float(text) == 0:
         text = text.lstrip("-")
     return text.replace("-", "−")
+
+
+def counted(count: int, word: str) -> str:
+    """A number of things: “1 sheet”, “2 sheets”."""
+    return f"{count} {word}" if count == 1 else f"{count} {word}s"
 
 
 def rounded_up(value: float, places: int = 1) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jadeite.core.findings import Level
-from jadeite.core.units import System, format_duration, format_size, number_text
+from jadeite.core.units import System, counted, format_duration, format_size, number_text
 from jadeite.desktop.docket import Entry
 from jadeite.desktop.session import Session
 
@@ -22,7 +22,7 @@ def _contents(session: Session, system: System) -> Entry:
     if work.design is None and not project.contents:
         return Entry("nothing yet: add a thing", "waiting")
     size = format_size(work.inside, system, places=0)
-    things = f"{count} thing{'s' if count != 1 else ''}" if count else "fixed size"
+    things = counted(count, "thing") if count else "fixed size"
     return Entry(f"{things} · {size}", _state(session, "contents"))
 
 
@@ -32,11 +32,7 @@ def _shape(session: Session) -> Entry:
         return Entry(work.family.short, "waiting" if not session.project.contents else "blocked")
     count = work.design.seams
     gape = len({r.joint.title for r in work.joints if r.joint.kind == "glue" and not r.closed})
-    words = (
-        f"{count} glue joint{'s' if count != 1 else ''}"
-        if not gape
-        else f"{count - gape} of {count} close"
-    )
+    words = counted(count, "glue joint") if not gape else f"{count - gape} of {count} close"
     return Entry(f"{work.family.short} · {words}", _state(session, "shape"))
 
 
@@ -59,14 +55,12 @@ def _sheets(session: Session) -> tuple[Entry, Entry]:
         words = "laying out …" if session.sheets_busy else "nothing to lay out"
         return Entry(words, "waiting"), Entry("no cutting yet", "waiting")
     count = len(sheets.layout.sheets)
-    words = f"{count} sheet{'s' if count != 1 else ''} · {sheets.layout.used:.0%} used"
+    words = f"{counted(count, 'sheet')} · {sheets.layout.used:.0%} used"
     if sheets.layout.unplaced:
         left = len(sheets.layout.unplaced)
         words = f"{left} pieces fit no sheet" if left > 1 else "1 piece fits no sheet"
     changes = sheets.cutting.tool_changes
-    cut = f"{format_duration(sheets.cutting.seconds)} · {changes} tool change" + (
-        "s" if changes != 1 else ""
-    )
+    cut = f"{format_duration(sheets.cutting.seconds)} · {counted(changes, 'tool change')}"
     return Entry(words, _state(session, "sheets")), Entry(
         cut if count else "no sheet to cut", _state(session, "cutting") if count else "waiting"
     )
@@ -85,7 +79,7 @@ def docket_entries(session: Session, system: System) -> dict[str, Entry]:
     trials = session.project.trials
     if trials:
         words = {"right": "right", "too-tight": "too tight", "too-loose": "too loose"}
-        count = f"{len(trials)} trial{'s' if len(trials) != 1 else ''}"
+        count = counted(len(trials), "trial")
         notebook = Entry(
             f"{count} · last: {words[trials[-1].verdict]}",
             "settled" if trials[-1].verdict == "right" else "look",

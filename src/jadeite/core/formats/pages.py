@@ -28,7 +28,7 @@ from jadeite.core.pictures import (
 from jadeite.core.pictures.flat import Transform, piece_paths
 from jadeite.core.pictures.side import clearest_side
 from jadeite.core.pipeline import SheetWork, Work
-from jadeite.core.units import System, format_duration
+from jadeite.core.units import System, counted, format_duration
 
 __all__ = ["PAPERS", "Page", "print_pages", "step_picture", "true_size_pages"]
 
@@ -258,7 +258,7 @@ def _cutting(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[P
             if len(pages) == 1:
                 total = format_duration(plan.seconds)
                 pages[-1].text(
-                    f"{plan.profile.title} · {total} · {plan.tool_changes} tool changes",
+                    f"{plan.profile.title} · {total} · {counted(plan.tool_changes, 'tool change')}",
                     MARGIN,
                     y,
                     BODY,

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable, Mapping
+from functools import lru_cache
 
 import numpy as np
-from shapely.geometry import Polygon
+import shapely
 
 from jadeite.core.cutting.plan import CutPath, SheetCut
 from jadeite.core.nets.model import Floats, Fold, Piece
@@ -26,6 +28,7 @@ __all__ = [
     "sheet_picture",
 ]
 
+CENTRAL = 0.6  # of the most room that any place has, from memory, suffices in the middle
 NARROW = 230.0  # hairlines; a narrower sheet gets short words only
 AROUND = 34.0  # hairlines round a sheet, for its size
 
@@ -212,10 +215,15 @@ def sheet_picture(
     return picture
 
 
+@lru_cache(maxsize=128)
 def _heart(piece: Piece) -> Floats:
-    point = piece_polygon(piece).representative_point()
-    floor = Polygon(piece.panels[0].outline).centroid
-    return np.array([[floor.x, floor.y]]) if floor.is_valid else np.array([[point.x, point.y]])
+    """Where a piece's name has most room, (1, 2): its middle, unless an edge is near."""
+    polygon = piece_polygon(piece)
+    widest, edge = shapely.maximum_inscribed_circle(polygon, tolerance=1.0).coords
+    middle = polygon.centroid
+    room = math.dist(widest, edge)
+    near = polygon.contains(middle) and polygon.boundary.distance(middle) > CENTRAL * room
+    return np.array([[middle.x, middle.y]]) if near else np.array([widest])
 
 
 def _draw_progress(

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 
 from jadeite.core.boards import Board, board_by_key, board_from_words, with_own
 from jadeite.core.errors import FieldError, FileError
-from jadeite.core.units import System, number_text, parse_length
+from jadeite.core.units import System, counted, number_text, parse_length
 from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.session import Session
@@ -282,7 +282,7 @@ class BoardShelf(Card):
         except FileError as error:
             self._say(str(error), bad=True)
             return
-        self._say(f"{count} board{'s' if count != 1 else ''} taken in from {path.name}.")
+        self._say(f"{counted(count, 'board')} taken in from {path.name}.")
 
     def _ask_export(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
@@ -299,7 +299,7 @@ class BoardShelf(Card):
             self._say(str(error), bad=True)
             return
         count = len(self.session.library.boards)
-        self._say(f"{count} board{'s' if count != 1 else ''} written to {path.name}.")
+        self._say(f"{counted(count, 'board')} written to {path.name}.")
 
     # ------------------------------------------------------------- showing
 

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QVBoxLayout
 
 from jadeite.core.cutting import PROFILES
 from jadeite.core.reckoning import Mark, constant, given, reckon
-from jadeite.core.units import format_duration
+from jadeite.core.units import counted, format_duration
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
 
@@ -138,9 +138,9 @@ class CuttingPanel(Panel):
                 "length over speed, every pass",
                 unit="s",
             ),
-            constant(f"{len(strokes)} lifts", lifts, "s", Mark.MEMORY),
-            constant(f"{plan.tool_changes} tool changes", change, "s", Mark.MEMORY),
-            constant(f"{len(plan.sheets)} sheets loaded", load, "s", Mark.MEMORY),
+            constant(counted(len(strokes), "lift"), lifts, "s", Mark.MEMORY),
+            constant(counted(plan.tool_changes, "tool change"), change, "s", Mark.MEMORY),
+            constant(f"{counted(len(plan.sheets), 'sheet')} loaded", load, "s", Mark.MEMORY),
             reckon(
                 "ways between",
                 plan.seconds - moving - lifts - change - load,

@@ -22,7 +22,7 @@ from jadeite.core.project import Project, Shape
 from jadeite.core.shapes import OptionValue, all_families
 from jadeite.core.shelf import SORTS, ShelfEntry, sorted_shelf
 from jadeite.core.steps import Steps
-from jadeite.core.units import System, format_area, format_duration, format_size
+from jadeite.core.units import System, counted, format_area, format_duration, format_size
 from jadeite.desktop.entry_picture import PICTURE, entry_painting
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.session import Session
@@ -76,12 +76,12 @@ class ShelfTile(QPushButton):
         if entry.why:
             return (entry.why,)
         outside = format_size(entry.outside, self._system, places=0)
-        pieces = f"{entry.pieces} piece{'s' if entry.pieces != 1 else ''}"
-        glued = f"{entry.glued} glue joint{'s' if entry.glued != 1 else ''}"
+        pieces = counted(entry.pieces, "piece")
+        glued = counted(entry.glued, "glue joint")
         count = "sheets follow"
         if self.sheets is not None:
             number, left = self.sheets
-            count = f"{number} sheet{'s' if number != 1 else ''}"
+            count = counted(number, "sheet")
             if left:
                 count = f"{left} piece{'s fit' if left != 1 else ' fits'} no sheet"
         return (

@@ -308,6 +308,9 @@ def _fold_step(
     words = f"the {named(group)}" if own else f"the {named(group)}'s {what}"
     if not own and len(group) > 1:
         words = f"the {what} of {named(group)}"
+    bent = [name for move in moves for name in move.folds]
+    if verb == "Curl":  # the facet from which it begins is curled as well
+        bent = [f.parent for f in piece.tree if f.child == bent[0]] + bent
     clock.add(
         f"{verb} {words}{tabs}",
         how,
@@ -315,7 +318,7 @@ def _fold_step(
         at,
         (ROLL if verb == "Roll over" else RAISE) * times,
         after=(piece.name,) if verb == "Roll over" else (),
-        panels=tuple((piece.name, name) for move in moves for name in move.folds),  # one shows all
+        panels=tuple((piece.name, name) for name in bent),  # one shows all
     )
 
 

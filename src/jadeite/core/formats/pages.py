@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from jadeite.core.folding import folded_faces
-from jadeite.core.formats.fonts import text_width, wrapped
+from jadeite.core.formats.fonts import wrapped
 from jadeite.core.formats.reckoning_text import reckoning_text
 from jadeite.core.nets.model import Floats, Piece
 from jadeite.core.pictures import (
@@ -38,6 +38,7 @@ OVERLAP = 10.0  # mm; from memory, tiles overlap by this
 CHECK = 50.0  # mm; side of the scale check square, design rule
 HAIR = 0.2  # mm
 BODY, SMALL, HEAD = 3.6, 3.1, 5.6  # mm, text sizes
+LEADING = 1.4  # of the size, from line to line
 STEP_WIDTH, STEP_HEIGHT = 80.0, 60.0  # mm, of a step's picture
 
 
@@ -81,7 +82,7 @@ class Page:
         """Wrapped text from y on; returns where it ends."""
         for line in wrapped(words, size, width, weight):
             self.text(line, x, y, size, colour=colour, weight=weight)
-            y += size * 1.4
+            y += size * LEADING
         return y
 
 
@@ -332,12 +333,11 @@ def _steps(work: Work, size: tuple[float, float]) -> list[Page]:
             )
         page = pages[-1]
         x, y = columns[slot % 2], rows[slot // 2]
-        picture = step_picture(work, number, STEP_WIDTH, STEP_HEIGHT - 16, HAIR)
-        picture = picture.moved(x, y + 6)
-        head = f"{number + 1}  {step.title}"
-        shown = head if text_width(head, BODY, 600) < STEP_WIDTH else head[:44] + "…"
-        page.text(shown, x, y, BODY, weight=600)
-        page.layers.append((picture, None))
+        end = page.block(f"{number + 1}  {step.title}", x, y, STEP_WIDTH, weight=600)
+        more = end - y - BODY * LEADING  # lines after the first: the picture makes room
+        tall = STEP_HEIGHT - 16 - more
+        picture = step_picture(work, number, STEP_WIDTH, tall, HAIR).moved(x, y + 6 + more)
+        page.layers.append((picture, (x, y + 6 + more, STEP_WIDTH, tall)))  # no shade on words
         end = page.block(step.detail, x, y + STEP_HEIGHT - 6, STEP_WIDTH, SMALL)
         times = f"hands {format_duration(step.hands)}"
         if step.hold:

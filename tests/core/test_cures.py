@@ -20,15 +20,17 @@ from tests import cures, matrix
 
 
 def worked(**fields):  # type: ignore[no-untyped-def]
-    """A project worked up."""
+    """A project worked up, its things arranged as they are while one types."""
     project = changed(Project(), **fields)
-    return work_up(project, arrange_contents(project))
+    return work_up(project, arrange_contents(project, quick=True))
 
 
-def test_random_cures_work() -> None:
+@pytest.mark.parametrize("first", [400, 412])
+def test_random_cures_work(first) -> None:  # type: ignore[no-untyped-def]
     """Random jobs, odd sizes, boards, windows and overlays: every cure that is offered."""
-    found = [one for seed in range(400, 440) for one in cures.taken(cures.job(random.Random(seed)))]
-    assert len(found) > 25
+    seeds = range(first, first + 12)
+    found = [one for seed in seeds for one in cures.taken(cures.job(random.Random(seed)))]
+    assert len(found) > 6
     assert [one for one in found if one.fault] == []
 
 

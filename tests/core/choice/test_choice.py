@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from jadeite.core.boards import Board, board_by_key, floor_sag, with_own
-from jadeite.core.choice import compare
+from jadeite.core.choice import compare, lightest_for_floor
 from jadeite.core.contents import Block, Loose
 from jadeite.core.pipeline import Work, arrange_contents, work_up
 from jadeite.core.project import Project, Shape, changed, with_change
@@ -41,6 +41,17 @@ def test_the_lightest_that_holds_is_the_lightest(mass: float) -> None:
     assert below.board.title in choice.why
     sag = floor_sag(best.board, *work.inside[:2], mass)  # a block covers nearly all of it
     assert best.figure("floor").value.value == pytest.approx(sag.sag.value, rel=0.2)  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize("mass", [15, 150, 900, 5000])
+@pytest.mark.parametrize("key", ["tray-with-lid", "drawer-box", "gusset-bag", "round-box"])
+def test_the_lightest_for_the_floor_is_that_of_the_comparison(key: str, mass: float) -> None:
+    """What passes boards over before they are built, against what builds them all."""
+    work = worked(loaded(mass, shape=Shape(key=key)))
+    assert work.design is not None
+    best = work.comparison((work.family.parts[0][0],)).lightest
+    found = lightest_for_floor(work.project, work.arrangement, work.inside, work.design)
+    assert (found and found.key) == (best and best.board.key)
 
 
 def test_every_figure_has_a_limit_or_says_why_not() -> None:

@@ -1,6 +1,12 @@
 """The choice of a board: what each means here, the lightest that holds, and other cures."""
 
-from jadeite.core.choice.compare import Comparison, compare, meaning_of, with_board
+from jadeite.core.choice.compare import (
+    Comparison,
+    compare,
+    lightest_for_floor,
+    meaning_of,
+    with_board,
+)
 from jadeite.core.choice.floor import Floor, floor_of, plies_on
 from jadeite.core.choice.meaning import Figure, Meaning
 from jadeite.core.choice.remedies import Remedy, remedies_for, stiffener_for
@@ -13,6 +19,7 @@ __all__ = [
     "Remedy",
     "compare",
     "floor_of",
+    "lightest_for_floor",
     "meaning_of",
     "plies_on",
     "remedies_for",

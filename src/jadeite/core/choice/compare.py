@@ -6,15 +6,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from jadeite.core.boards import Board, with_own
-from jadeite.core.choice.floor import Floor, floor_of
+from jadeite.core.choice.floor import Floor, floor_of, plies_on
 from jadeite.core.choice.meaning import Meaning, figures_of
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import FieldError
+from jadeite.core.nets import Design
 from jadeite.core.parts import DIVIDER, boards_of, build_design, parts_of
 from jadeite.core.project import Project, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 
-__all__ = ["Comparison", "compare", "meaning_of"]
+__all__ = ["Comparison", "compare", "lightest_for_floor", "meaning_of"]
 
 Size = tuple[float, float, float]
 
@@ -107,6 +108,27 @@ def compare(
         for board in with_own(project.own_boards)
     )
     return Comparison(tuple(focus), meanings)
+
+
+def lightest_for_floor(
+    project: Project, arrangement: Arrangement | None, inside: Size, design: Design
+) -> Board | None:
+    """The lightest board that holds, in the part that bears the things; None where none does.
+
+    The same as that of a whole comparison; boards whose floor sags are passed
+    over before anything is built of them.
+    """
+    family = family_by_key(project.shape.key)
+    part = family.parts[0][0]
+    floor = floor_of(project.contents, arrangement, inside, family.mouth)
+    divider = boards_of(project, family)[DIVIDER]
+    glued, laid = plies_on(design)
+    for board in with_own(project.own_boards):
+        if floor.mass > 0 and not floor.sag(board, glued, laid, divider).holds:
+            continue
+        if meaning_of(project, arrangement, inside, (part,), board, floor).holds:
+            return board
+    return None
 
 
 def with_board(project: Project, focus: Sequence[str], key: str) -> Project:

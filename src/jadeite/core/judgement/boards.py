@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jadeite.core.boards import DEFAULT_BOARD, Sag, smallest_roll, with_own
-from jadeite.core.choice import compare, stiffener_for
+from jadeite.core.choice import lightest_for_floor, stiffener_for
 from jadeite.core.contents import Arrangement
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.judgement.contents import mass_of_contents
@@ -34,7 +34,7 @@ def board_findings(
     out: list[Finding] = []
     part = family.parts[0][0]
     if sag is not None and not sag.holds:
-        cure = _floor_cure(project, arrangement, inside, part) if cures else None
+        cure = _floor_cure(project, arrangement, inside, part, design) if cures else None
         tail = (
             ""
             if cure or not cures
@@ -72,13 +72,13 @@ def board_findings(
 
 
 def _floor_cure(
-    project: Project, arrangement: Arrangement | None, inside: Size, part: str
+    project: Project, arrangement: Arrangement | None, inside: Size, part: str, design: Design
 ) -> Cure | None:
     """The lightest board that holds the floor, else what stiffens it; None where nothing does."""
-    better = compare(project, arrangement, inside, (part,)).lightest
+    better = lightest_for_floor(project, arrangement, inside, design)
     if better is None:
         return stiffener_for(project, arrangement, inside)
-    return Cure(f"Use {better.board.title.lower()}", ((f"boards.{part}", better.board.key),))
+    return Cure(f"Use {better.title.lower()}", ((f"boards.{part}", better.key),))
 
 
 def _roll_findings(project: Project, design: Design) -> list[Finding]:

@@ -7,7 +7,7 @@ import os
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import pytest
-from hypothesis import HealthCheck, settings
+from hypothesis import HealthCheck, Phase, settings
 
 from jadeite.core.boards import board_by_key
 from jadeite.core.contents import Block, Cylinder, FlatPack
@@ -17,7 +17,8 @@ from jadeite.core.shapes import family_by_key, resolve_options
 
 COMMON = {"deadline": None, "suppress_health_check": [HealthCheck.too_slow]}
 settings.register_profile("ci", max_examples=60, derandomize=True, **COMMON)
-settings.register_profile("soak", max_examples=4000, **COMMON)
+FIND = (Phase.explicit, Phase.reuse, Phase.generate)  # making it smaller may take an hour
+settings.register_profile("soak", max_examples=4000, phases=FIND, **COMMON)
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "ci"))
 
 

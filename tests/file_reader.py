@@ -178,7 +178,7 @@ def wanted(frame: dict[str, Any]) -> Wanted:
     places = np.array(frame["vertices_coords"], float)
     faces = [Polygon(places[ring]) for ring in frame["faces_vertices"]]
     wide = [face.buffer(HAIR, join_style="mitre") for face in faces]
-    region = shapely.union_all(wide).buffer(-HAIR, join_style="mitre")
+    region = shapely.union_all(wide, grid_size=HAIR / 100).buffer(-HAIR, join_style="mitre")
     slits, holes = _cut_out(frame, places)
     for hole in holes:
         region = region.difference(hole)
@@ -272,8 +272,11 @@ def faults(
     """Where a file is not what the FOLD file asks for."""
     out = [f"a ring crosses itself at {ring[0]}" for ring in read.rings
            if not Polygon(ring).is_valid]  # fmt: skip
-    whole = shapely.union_all([want.region for want in wants])
-    off = region_of(read.rings).symmetric_difference(whole).buffer(-OFF / 2)
+    whole = shapely.union_all([want.region for want in wants], grid_size=HAIR / 100)
+    off = region_of(read.rings).symmetric_difference(whole, grid_size=HAIR / 100)
+    # a part that is too small for a disc of that width is none; to erode it invents some
+    parts = [part for part in shapely.get_parts(off) if part.area > math.pi * OFF**2 / 4]
+    off = shapely.union_all(parts).buffer(-OFF / 2)
     if not off.is_empty:
         x, y = off.representative_point().coords[0]
         out.append(f"region: {off.area:.2f} mm² at {x:.1f}, {y:.1f}")
@@ -286,7 +289,7 @@ def faults(
     out += _lying("dash", read.dashes, dashes)
     if dashes and not read.dashes:
         out.append("dashes are missing")
-    board = shapely.union_all([want.region for want in wants]).buffer(OFF)
+    board = whole.buffer(OFF)
     inner = MultiLineString([line for line in (*read.scores, *read.dashes) if len(line) > 1])
     across = inner.difference(board).length
     if across > OFF:

@@ -27,6 +27,7 @@ __all__ = ["Drawing", "Net", "by_piece", "compare", "net_of", "read_dxf", "read_
 
 OFF = 0.03  # mm; design rule, what a file may differ from the net
 HAIR = 1e-4  # mm; rounding, panels that share a fold are joined across such a gap
+GRID = 1e-6  # mm; rounding, a hundredth of that
 NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 UNIT = re.compile(r"([\d.]+)mm")
 Place = tuple[str, float, float]  # a piece, and where it is wrong
@@ -73,9 +74,12 @@ def net_of(piece: Piece) -> Net:
     """The region and folds of a piece, from its panels alone."""
     shapes = {panel.name: Polygon(panel.outline) for panel in piece.panels}
     wide = shapely.buffer(list(shapes.values()), HAIR, join_style="mitre")
-    whole = shapely.buffer(shapely.union_all(wide), -HAIR, join_style="mitre")
-    part = max(shapely.get_parts(whole), key=lambda g: float(g.area))
-    rings = [np.array(ring.coords)[:-1] for ring in (part.exterior, *part.interiors)]
+    # on a grid: the plain overlay stumbles over edges that lie almost on one another
+    whole = shapely.buffer(shapely.union_all(wide, grid_size=GRID), -HAIR, join_style="mitre")
+    parts = [part for part in shapely.get_parts(whole) if part.area > OFF**2]  # less is dust
+    rings = [
+        np.array(ring.coords)[:-1] for part in parts for ring in (part.exterior, *part.interiors)
+    ]
     openings = [opening for panel in piece.panels for opening in panel.openings]
     rings += [opening.points for opening in openings if opening.closed]
     slits = tuple(opening.points for opening in openings if not opening.closed)

@@ -105,6 +105,21 @@ def test_what_stands_proud_under_the_lid_takes_its_air() -> None:
     assert "overlay-under-lid" not in found({}, True, border=13.0)  # it ends below the lid
 
 
+def test_the_other_half_of_a_drawer_is_no_overlay_under_its_sleeve() -> None:
+    """Cut into halves, with an overlay on the sleeve's outside: nothing takes from the air."""
+    project = changed(
+        Project(),
+        inside=(120.0, 134.0, 86.0),
+        shape=Shape(key="drawer-box"),
+        overlays=(Overlay(piece="sleeve", panel="left", border=12.0),),
+        splits={"drawer": "halves"},
+    )
+    work = work_up(project, None)
+    assert work.design is not None
+    assert {"drawer-b", "overlay-1"} <= set(work.design.laid_flat)
+    assert "overlay-under-lid" not in {f.code for f in work.findings}
+
+
 @pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
 def test_any_plain_panel_of_any_family_takes_one(family) -> None:  # type: ignore[no-untyped-def]
     """On the first wall or floor; it moves with its panel from flat to closed."""

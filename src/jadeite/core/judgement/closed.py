@@ -30,6 +30,7 @@ __all__ = [
 TOUCH = 1e-3  # mm; rounding, a thing may touch a ply
 UPRIGHT = 0.999  # cosine; rounding
 INTO = 1e-6  # mm; rounding when contents lie against a face
+PROUD = ("overlay", "stiffener")  # the other half of a piece lies on it as well, but lapped
 SNUG = 0.3  # mm on each side; from memory, with less air a lid has to be pressed on
 Size = tuple[float, float, float]
 
@@ -141,7 +142,11 @@ def _proud_under(design: Design, report: JointReport) -> float:
     proud = 0.0
     level = {report.joint.target}
     while level:
-        lying = [name for name, on in design.laid_flat.items() if on in level]
+        lying = [
+            name
+            for name, on in design.laid_flat.items()
+            if on in level and design.piece(name).panels[0].role in PROUD
+        ]
         under = [
             name
             for name in lying

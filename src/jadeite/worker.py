@@ -13,14 +13,11 @@ import struct
 import sys
 from collections.abc import Callable, Mapping
 from pathlib import Path
-from typing import Any, BinaryIO, Protocol
+from typing import TYPE_CHECKING, Any, BinaryIO, Protocol
 
 from jadeite.core.choice import Comparison, Remedy, compare, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
-from jadeite.core.formats import export_all
-from jadeite.core.formats.pages import Page, print_pages
-from jadeite.core.formats.svg_outline import read_outline
 from jadeite.core.pictures import Palette
 from jadeite.core.pipeline import (
     SheetWork,
@@ -35,7 +32,13 @@ from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of
 from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
 
+if TYPE_CHECKING:
+    from jadeite.core.formats.pages import Page
+
 __all__ = ["frame", "main", "unframe"]
+
+# Readers and writers of files are loaded by the jobs that need them: the other processes start
+# sooner without.
 
 HEADER = struct.Struct(">Q")
 
@@ -167,16 +170,22 @@ def options(project: Project, palette: Palette, step: Step) -> None:
 
 def outline(path: str, _: Step) -> Outline:
     """An outline for windows, from a drawing."""
+    from jadeite.core.formats.svg_outline import read_outline
+
     return read_outline(Path(path))
 
 
 def write(work: Work, sheets: SheetWork, folder: Path, paper: str, _: Step) -> list[Path]:
     """The files of a job, in a folder."""
+    from jadeite.core.formats import export_all
+
     return export_all(work, sheets, folder, paper=paper)
 
 
 def pages(work: Work, sheets: SheetWork, paper: str, _: Step) -> list[Page]:
     """The printed pages of a job."""
+    from jadeite.core.formats.pages import print_pages
+
     return print_pages(work, sheets, paper)
 
 
@@ -199,7 +208,7 @@ JOBS: dict[str, Callable[..., object]] = {
 
 KEPT = ("arrange", "sheets", "work")  # jobs whose answers follow from the question alone
 MOST_KEPT = 32  # answers
-NICE = 10  # from memory: several jobs at once leave the window its share of the processor
+NICE = 5  # from memory: several jobs at once leave the window its share of the processor
 
 
 def _read(source: BinaryIO) -> Any:

@@ -51,6 +51,7 @@ class Walk(QObject):
         self._todo.append(("10-lantern", self._lantern))
         self._looks = 0
         self._name = ""
+        self._lift: float | None = None  # of the next picture, once its shape is there
         self._timer = QTimer(self)
         self._timer.setInterval(PAUSE)
         self._timer.timeout.connect(self._look)
@@ -68,7 +69,7 @@ class Walk(QObject):
 
     def _shape(self, lift: float) -> None:
         self.window.open_station("shape")
-        self.window.centre.lift.set_value(lift)
+        self._lift = lift
         self.window.centre.table.key_shown = lift == 0.0
 
     def _dark(self) -> None:
@@ -142,6 +143,10 @@ class Walk(QObject):
         self._looks += 1
         ready = _at_rest(self.window)
         if not ready and self._looks < PATIENCE:
+            return
+        if self._lift is not None:
+            self.window.centre.lift.set_value(self._lift)
+            self._lift = None
             return
         if self._name:
             self.window.grab().save(str(self.folder / f"{self._name}.png"))

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import dataclasses
+from collections import Counter
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.spatial import ConvexHull
@@ -14,7 +16,7 @@ from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding
 from jadeite.core.folding import folded_faces
-from jadeite.core.folding.showing import backs_outside, covered_openings
+from jadeite.core.folding.showing import _Sight, backs_outside, covered_openings
 from jadeite.core.nets.model import Opening, Panel, Piece
 from jadeite.core.pipeline import work_up
 from jadeite.core.project import Project, Shape, changed, with_change
@@ -60,6 +62,32 @@ def test_backs_that_show_are_the_sides_of_the_hull() -> None:
     }
     walls = {"front", "back", "left", "right", "floor"}
     assert {panel for _, panel, _ in backs_outside(alone, faces)} == walls == on_hull & walls
+
+
+def test_a_line_of_sight_is_laid_against_few_outlines(monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    """Hundreds of facets of one-sided board: each outline is made once, each line meets few."""
+    counts: Counter[str] = Counter()
+    blocked, outline, prepare = _Sight.blocked, _Sight._outline, shapely.prepare
+
+    def counted(name, call):  # type: ignore[no-untyped-def]
+        def run(*arguments):  # type: ignore[no-untyped-def]
+            counts[name] += 1
+            return call(*arguments)
+
+        return run
+
+    monkeypatch.setattr(_Sight, "blocked", counted("lines", blocked))
+    monkeypatch.setattr(_Sight, "_outline", counted("outlines", outline))
+    monkeypatch.setattr(shapely, "prepare", counted("made", prepare))
+    design = build(family_by_key("petal-lantern"), (126.0, 126.0, 61.0), FOIL)
+    faces = folded_faces(design)
+    counts.clear()
+    assert ("base-3", "base-3") in {
+        (piece, name) for piece, name, _ in backs_outside(design, faces)
+    }
+    assert counts["lines"] > 100
+    assert counts["made"] <= len(faces)
+    assert counts["outlines"] < 4 * counts["lines"]
 
 
 def _said(project: Project, code: str) -> Finding | None:

@@ -159,6 +159,21 @@ def test_the_table_shows_what_its_picture_says(demo, qtbot) -> None:  # type: ig
         assert table._seen is picture
 
 
+def test_a_picture_that_is_done_while_the_theme_changes_is_shown(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Whenever it is done, the table ends in the new colours: a request to paint is never lost."""
+    table = demo.centre.table
+    for number in range(12):
+        theme = "dark" if number % 2 == 0 else "light"
+        table.turn_by(3.0, 1.0)
+        table.repaint()  # begins a picture in the old colours
+        for _ in range(number):
+            QApplication.processEvents()
+        demo.set_theme(theme, remember=False)
+        qtbot.waitUntil(lambda: not demo.restyler.busy and not table.busy, timeout=30_000)
+        assert table._seen is table.picture()
+        assert table.palette_.dark == (theme == "dark")
+
+
 def test_work_in_steps_gives_its_result() -> None:
     """All at once, however far it has come."""
     work = counting(Clock(), 5, [])

@@ -317,7 +317,7 @@ def test_light_and_dark(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
 
     def look(theme: str) -> tuple[int, int, set[str]]:
         demo.set_theme(theme, remember=False)
-        qtbot.waitUntil(lambda: not demo.restyler.busy and demo.updatesEnabled(), timeout=20_000)
+        qtbot.waitUntil(lambda: not demo.restyler.busy, timeout=20_000)
         image = demo.grab().toImage()
         docket = demo.docket.geometry().topLeft() + QPoint(8, 8)
         parts = (demo.docket, demo.centre, demo.findings, *demo.panels.values())

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QWidget
 
 __all__ = ["Restyler"]
@@ -17,18 +17,16 @@ __all__ = ["Restyler"]
 class Restyler(QObject):
     """Keeps the parts of a window in one look.
 
-    What is seen changes in one step: the window is not painted in between.
-    Parts that are hidden follow when nothing else is to be done.
+    What is seen changes within a moment, part by part.  Painting is not stopped
+    meanwhile: Qt forgets a window whose painting was due while that was
+    disabled.  Parts that are hidden follow.
     """
-
-    finished = pyqtSignal()
 
     def __init__(self, window: QWidget, parts: Sequence[QWidget]) -> None:
         super().__init__(window)
         self._window, self._parts = window, tuple(parts)
         self._waiting: list[QWidget] = []
         self._sheet = ""
-        self._held = False
         self._next = QTimer(self)
         self._next.setSingleShot(True)
         self._next.setInterval(0)
@@ -49,9 +47,7 @@ class Restyler(QObject):
         if not self._window.isVisible():
             for part in tuple(self._waiting):
                 self.now(part)
-        elif self._waiting:
-            self._hold(self._waiting[0].isVisible())
-            self._next.start()
+        self._go_on()
 
     def now(self, part: QWidget) -> None:
         """A part that is about to be shown does not wait for its turn."""
@@ -62,14 +58,8 @@ class Restyler(QObject):
     def _step(self) -> None:
         if self._waiting:
             self.now(self._waiting[0])
-        seen = any(part.isVisible() for part in self._waiting)
-        if self._held and not seen:
-            self._hold(False)
-            self.finished.emit()
+        self._go_on()
+
+    def _go_on(self) -> None:
         if self._waiting:
             self._next.start()
-
-    def _hold(self, held: bool) -> None:
-        if held != self._held:
-            self._held = held
-            self._window.setUpdatesEnabled(not held)

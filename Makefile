@@ -26,7 +26,7 @@ demo: $(STAMP) system
 	fi
 
 test: $(STAMP) system lint
-	$(BIN)/python -m pytest -n 2 tests
+	$(BIN)/python -m pytest -n 2 --dist worksteal tests
 
 lint: $(STAMP)
 	$(BIN)/ruff check .

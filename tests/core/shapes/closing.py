@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import re
 
 import numpy as np
@@ -18,6 +19,8 @@ from jadeite.core.proof import prove
 from jadeite.core.shapes import Option, ShapeFamily, resolve_options
 from tests import fold_reader
 
+# examples for families of a hundred facets; the others take 200 always
+HEAVY = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 100
 FOLDING = st.sampled_from([b.key for b in CATALOGUE if b.folds])  # the rest is cut and hinged
 
 

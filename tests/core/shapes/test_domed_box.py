@@ -16,13 +16,21 @@ from jadeite.core.nets.gores import Dome, gore_half_width, gore_ring
 from jadeite.core.parts import part_of
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    HEAVY,
+    build,
+    closes_or_says_why,
+    options_of,
+    sizes,
+    text_of,
+)
 
 FAMILY = family_by_key("domed-box")
 PLAIN = {"sides": 6, "measured": "ball", "brim": 13.0, "dome-plies": "two"}
 
 
-@settings(max_examples=200)
+@settings(max_examples=HEAVY)
 @given(inside=sizes(30.0, 250.0), board=FOLDING, chosen=options_of(FAMILY))
 @example((30.0, 30.0, 30.0), "craft-board", PLAIN | {"sides": 8})
 @example((90.0, 90.0, 90.0), "medium-card", PLAIN)

@@ -12,13 +12,21 @@ from hypothesis import example, given, settings
 from jadeite.core.nets.globe import Globe
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    HEAVY,
+    build,
+    closes_or_says_why,
+    options_of,
+    sizes,
+    text_of,
+)
 
 FAMILY = family_by_key("globe")
 INSIDE = (58.0, 58.0, 46.0)
 
 
-@settings(max_examples=200)
+@settings(max_examples=HEAVY)
 @given(inside=sizes(20.0, 300.0), board=FOLDING, chosen=options_of(FAMILY))
 @example((20.0, 20.0, 20.0), "extra-heavy-card", {"sides": 12, "across": 50.0})
 @example((300.0, 300.0, 20.0), "tissue", {"sides": 6, "across": 50.0, "base": "ring"})

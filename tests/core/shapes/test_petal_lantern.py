@@ -21,7 +21,15 @@ from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
 from jadeite.core.project import Project, Shape, changed, with_change
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    HEAVY,
+    build,
+    closes_or_says_why,
+    options_of,
+    sizes,
+    text_of,
+)
 
 FAMILY = family_by_key("petal-lantern")
 GLUE = adhesive_by_key("liquid-craft-glue")
@@ -35,7 +43,7 @@ def falling(chosen):  # type: ignore[no-untyped-def]
     return chosen | dict(zip(LEANS, sorted((chosen[k] for k in LEANS), reverse=True), strict=True))
 
 
-@settings(max_examples=200)
+@settings(max_examples=HEAVY)
 @given(inside=sizes(15.0, 250.0), board=FOLDING, chosen=options_of(FAMILY, 150.0).map(falling))
 @example((15.0, 15.0, 15.0), "extra-heavy-card", {"made-as": "whole", "lean-1": 80.0})
 @example((250.0, 250.0, 250.0), "tissue", {"petals-1": 6, "petals-2": 6, "petals-3": 3})

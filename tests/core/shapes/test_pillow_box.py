@@ -15,12 +15,20 @@ from jadeite.core.errors import FieldError
 from jadeite.core.nets import piece_area
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    HEAVY,
+    build,
+    closes_or_says_why,
+    options_of,
+    sizes,
+    text_of,
+)
 
 FAMILY = family_by_key("pillow-box")
 
 
-@settings(max_examples=200)
+@settings(max_examples=HEAVY)
 @given(inside=sizes(8.0, 250.0), board=FOLDING, chosen=options_of(FAMILY))
 @example((8.0, 8.0, 8.0), "craft-board", {"bow": 60.0})
 @example((8.0, 250.0, 8.0), "tissue", {"bow": 25.0})

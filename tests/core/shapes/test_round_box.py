@@ -20,14 +20,22 @@ from jadeite.core.pipeline import arrange_contents, work_up
 from jadeite.core.project import Project, Shape, changed
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    HEAVY,
+    build,
+    closes_or_says_why,
+    options_of,
+    sizes,
+    text_of,
+)
 
 FAMILY = family_by_key("round-box")
 PLAIN = {"measured": "round", "flare": 0.0, "floor": "two", "lid": "lift-off", "lid-depth": 18.0}
 INSIDE = (60.0, 60.0, 40.0)
 
 
-@settings(max_examples=200)
+@settings(max_examples=HEAVY)
 @given(inside=sizes(12.0, 400.0), board=FOLDING, chosen=options_of(FAMILY))
 @example((41.0, 41.0, 12.0), "craft-board", PLAIN)
 @example((400.0, 400.0, 400.0), "craft-board", PLAIN | {"flare": 25.0, "measured": "block"})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import signal
 import subprocess
@@ -16,7 +17,7 @@ from PyQt6.QtPrintSupport import QPrintPreviewDialog, QPrintPreviewWidget
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QMessageBox, QPushButton, QWidget
 
-from jadeite.core.formats import load_project
+from jadeite.core.formats import load_project, save_project
 from jadeite.core.formats.journal import left_over
 from jadeite.desktop.app import application, new_window
 from jadeite.desktop.commands import demo_project
@@ -554,3 +555,27 @@ def test_kill_and_recover(tmp_path: Path, window, qtbot) -> None:  # type: ignor
     assert window.session.dirty
     assert left_over(state / "journal") == []
     assert not window.centre.banner.isVisible()
+
+
+def test_an_option_of_another_shape_is_refused(demo, qtbot, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """From an editor that still shows the shape before, and from a file: said, nothing is lost."""
+    said: list[str] = []
+    demo.session.trouble.connect(said.append)
+    demo.session.edit(shape={"key": "star", "options": {"solid": "cube"}})
+    settle(qtbot, demo)
+    demo.session.edit(shape={"key": "pillow-box", "options": {}})
+    demo.session.set_field("shape.options.solid", "cube")
+    assert "no option “solid”" in said[-1]
+    assert demo.session.project.shape.options == {}
+    settle(qtbot, demo)
+    file = tmp_path / "odd.jadeite"
+    save_project(demo.session.project, file)
+    data = json.loads(file.read_text())
+    data["shape"] = {"key": "pillow-box", "options": {"solid": "cube"}}
+    file.write_text(json.dumps(data))
+    before = demo.session.project
+    assert not demo.commands.open_path(file)
+    assert demo.session.project == before
+    for key in demo.panels:
+        demo.open_station(key)
+    settle(qtbot, demo)

@@ -20,7 +20,7 @@ from jadeite.core.formats import load_project, save_project
 from jadeite.core.formats.journal import Journal
 from jadeite.core.pipeline import SheetWork, Work, boards_of, work_up
 from jadeite.core.project import Project, changed, with_change
-from jadeite.core.shapes import family_by_key
+from jadeite.core.shapes import family_by_key, resolve_options
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.library import Library
 
@@ -48,6 +48,17 @@ def _arrange_key(project: Project) -> ArrangeKey:
         boards,
         project.own_boards,
     )
+
+
+def _check_options(project: Project) -> None:
+    """Whether the shape exists and has the options that are chosen.
+
+    Raises
+    ------
+    FieldError
+        It does not.
+    """
+    resolve_options(family_by_key(project.shape.key), project.shape.options)
 
 
 class Session(QObject):
@@ -131,8 +142,13 @@ class Session(QObject):
         return tuple(sorted(found, key=lambda f: -f.level))
 
     def apply(self, project: Project) -> None:
-        """Make a changed document the present one."""
+        """Make a changed document the present one; an option of another shape is refused."""
         if project == self.project:
+            return
+        try:
+            _check_options(project)
+        except FieldError as error:  # of an editor that still shows the shape before
+            self.trouble.emit(str(error))
             return
         if self._drag == "moving" and self._now > 0:  # one drag is one change to take back
             self._history[self._now] = project
@@ -319,12 +335,12 @@ class Session(QObject):
         return Journal(self.journal_folder, f"{os.getpid()}-{number}")
 
     def _open(self, project: Project, path: Path | None, saved: Project | None) -> None:
+        _check_options(project)
         self._journal.close()
         self._history, self._now = [project], 0
         self.path, self._saved = path, saved
         self.arrangements, self._arranged_for, self._sheets_for = {}, None, None
         self.sheets = None
-        family_by_key(project.shape.key)
         self.recompute()
         self.saved_changed.emit()
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6 import sip
 from PyQt6.QtCore import QPoint, QSize
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QWidget
@@ -9,7 +10,7 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from jadeite.core.steps import Steps, finished
 from jadeite.desktop import turns as module
 from jadeite.desktop.paint import paint_picture
-from jadeite.desktop.turns import Drawing, Turns
+from jadeite.desktop.turns import Drawing, Turns, shared_turns
 
 
 class Clock:
@@ -134,6 +135,31 @@ def test_the_old_image_stays_until_the_new_one_is_done(qtbot) -> None:  # type: 
     assert sign.seen() == "#00ff00"
     sign.drawing.clear()
     assert not sign.turns.busy
+
+
+def test_a_widget_that_is_gone_is_painted_no_more(qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Its picture waits in the line of all; the next step would ask it for its width."""
+    holder = QWidget()
+    qtbot.addWidget(holder)
+    sign = Sign()
+    sign.setParent(holder)
+    sign.drawing = Drawing(sign)  # in the line of all
+    asked: list[int] = []
+
+    def steps(painter: QPainter) -> Steps[None]:
+        while True:
+            asked.append(sign.width())
+            yield
+
+    sign.steps = steps  # type: ignore[method-assign]
+    sign.grab()
+    QApplication.processEvents()
+    assert asked
+    sip.delete(sign)
+    before = len(asked)
+    shared_turns().finish()
+    assert len(asked) == before
+    assert not shared_turns().busy
 
 
 def test_the_table_shows_what_its_picture_says(demo, qtbot) -> None:  # type: ignore[no-untyped-def]

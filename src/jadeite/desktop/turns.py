@@ -138,24 +138,31 @@ class Drawing:
         if not self._fresh and not self._going and not size.isEmpty():
             self._fresh = self._going = self._showing = True
             self._made_for = wanted
-            self._turns.take(self, _painted(*wanted, steps), self._on_done, at_once)
+            self._turns.take(self, self._painted(*wanted, steps), self._on_done, at_once)
             self._showing = False
         if self._image is not None:
             painter.drawImage(QPointF(at), self._image)
 
-    def _on_done(self, image: QImage) -> None:
+    def _on_done(self, image: QImage | None) -> None:
         self._image, self._going = image, False
-        if not sip.isdeleted(self._widget) and not (self._showing and self._fresh):
+        if image is not None and not (self._showing and self._fresh):
             self._widget.update()
 
-
-def _painted(size: QSize, ratio: float, steps: Callable[[QPainter], Steps[None]]) -> Steps[QImage]:
-    image = QImage(size * ratio, QImage.Format.Format_ARGB32_Premultiplied)
-    image.setDevicePixelRatio(ratio)
-    image.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(image)
-    try:
-        yield from steps(painter)
-    finally:
-        painter.end()
-    return image
+    def _painted(
+        self, size: QSize, ratio: float, steps: Callable[[QPainter], Steps[None]]
+    ) -> Steps[QImage | None]:
+        """The image; None where its widget is gone before it is done."""
+        if sip.isdeleted(self._widget):
+            return None
+        image = QImage(size * ratio, QImage.Format.Format_ARGB32_Premultiplied)
+        image.setDevicePixelRatio(ratio)
+        image.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(image)
+        try:
+            for _ in steps(painter):
+                yield
+                if sip.isdeleted(self._widget):
+                    return None
+        finally:
+            painter.end()
+        return image

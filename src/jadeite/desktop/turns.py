@@ -49,13 +49,16 @@ class Turns(QObject):
     ) -> None:
         """Work through ``steps``, then give their result to ``done``.
 
-        It takes the place of what waits under the same key.  ``at_once`` is the
-        time in s that is taken for it before this returns.
+        It takes the place of what waits under the same key, and waits in line;
+        but with ``at_once``, the time in s that is taken for it before this
+        returns, it goes before all.
         """
         self.drop(key)
-        self._waiting.appendleft((key, steps, done))
         if at_once:
+            self._waiting.appendleft((key, steps, done))
             self._go_on(at_once, only=key)
+        else:
+            self._waiting.append((key, steps, done))
         if self._waiting:
             self._timer.start()
 

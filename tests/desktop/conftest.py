@@ -22,8 +22,9 @@ def qapp_cls():  # type: ignore[no-untyped-def]
 
 @pytest.fixture(autouse=True)
 def patient(monkeypatch: pytest.MonkeyPatch) -> None:
-    """A change is worked up before the next line of a test, however slow the machine is."""
+    """A change is worked up and shown before the next line of a test, however slow it is."""
     monkeypatch.setattr("jadeite.desktop.session.PATIENCE", 30_000)
+    monkeypatch.setattr("jadeite.desktop.window.AT_ONCE", 30.0)
 
 
 @pytest.fixture

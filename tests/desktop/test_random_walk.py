@@ -10,8 +10,9 @@ from tests.desktop.conftest import settle
 from tests.walker import walk
 
 
-def _walk(window, qtbot, caplog, seed: int, count: int) -> None:  # type: ignore[no-untyped-def]
-    window.session.patience = 35  # as it is for a maker: answers may come later
+def _walk(window, qtbot, caplog, monkeypatch, seed: int, count: int) -> None:  # type: ignore[no-untyped-def]
+    monkeypatch.setattr("jadeite.desktop.window.AT_ONCE", 0.008)  # as it is for a maker:
+    window.session.patience = 10  # what is asked for and shown may come later
     said: list[str] = []
     window.session.trouble.connect(said.append)
     with caplog.at_level(logging.ERROR):
@@ -23,16 +24,16 @@ def _walk(window, qtbot, caplog, seed: int, count: int) -> None:  # type: ignore
 
 
 @pytest.mark.parametrize("seed", [1, 2, 3])
-def test_a_random_walk_of_the_window(demo, qtbot, caplog, seed) -> None:  # type: ignore[no-untyped-def]
+def test_a_random_walk_of_the_window(demo, qtbot, caplog, monkeypatch, seed) -> None:  # type: ignore[no-untyped-def]
     """150 actions: no traceback, no warning of Qt, no dead job."""
-    _walk(demo, qtbot, caplog, seed, 50)
+    _walk(demo, qtbot, caplog, monkeypatch, seed, 50)
 
 
 @pytest.mark.soak
 @pytest.mark.parametrize("seed", range(100, 140))
-def test_soak_random_walks(demo, qtbot, caplog, seed) -> None:  # type: ignore[no-untyped-def]
+def test_soak_random_walks(demo, qtbot, caplog, monkeypatch, seed) -> None:  # type: ignore[no-untyped-def]
     """6,000 actions."""
-    _walk(demo, qtbot, caplog, seed, 150)
+    _walk(demo, qtbot, caplog, monkeypatch, seed, 150)
 
 
 def test_a_panel_that_is_no_longer_made_is_an_ordinary_state(demo, qtbot) -> None:  # type: ignore[no-untyped-def]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pytest
 from PyQt6 import sip
 from PyQt6.QtCore import QPoint, QSize
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
@@ -87,6 +88,43 @@ def test_newer_work_takes_the_place_of_older(qtbot) -> None:  # type: ignore[no-
     assert done == ["second"]
 
 
+def test_a_step_may_ask_for_more_work_and_for_its_own_place(qtbot) -> None:  # type: ignore[no-untyped-def]
+    """A part of the window that changes the document while it is refreshed."""
+    one, log = Turns(), []
+
+    def first() -> Steps[str]:
+        log.append("asks")
+        one.take("other", counting(Clock(), 2, log), log.append)
+        one.go_on(1.0)  # not within a step
+        one.finish()
+        log.append("asked")
+        one.take("key", counting(Clock(), 1, log), log.append)  # in its own place
+        yield
+        log.append("goes on")  # pragma: no cover - it was dropped
+        return "never told"
+
+    one.take("key", first(), log.append)
+    one.finish()
+    assert log == ["asks", "asked", 0, 1, "done", 0, "done"]
+    assert not one.busy
+
+
+def test_a_defect_ends_what_has_it_and_nothing_else(qtbot) -> None:  # type: ignore[no-untyped-def]
+    """It is raised once."""
+    one, log = Turns(), []
+
+    def broken() -> Steps[None]:
+        raise ValueError("a defect")
+        yield
+
+    one.take("broken", broken(), log.append)
+    one.take("whole", counting(Clock(), 1, log), log.append)
+    with pytest.raises(ValueError, match="a defect"):
+        one.finish()
+    one.finish()
+    assert log == [0, "done"]
+
+
 class Sign(QWidget):
     """A widget of one colour."""
 
@@ -126,7 +164,7 @@ def test_the_old_image_stays_until_the_new_one_is_done(qtbot) -> None:  # type: 
     sign.colour = "#0000ff"
     sign.drawing.forget()
     assert sign.seen() == "#ff0000"
-    next(sign.turns._waiting[0][1])  # begun
+    next(sign.turns._waiting[0].steps)  # begun
     sign.colour = "#00ff00"
     sign.drawing.forget()
     sign.turns.finish()

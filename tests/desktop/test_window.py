@@ -15,7 +15,7 @@ from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QGuiApplication
 from PyQt6.QtPrintSupport import QPrintPreviewDialog, QPrintPreviewWidget
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QAbstractButton, QMessageBox, QPushButton, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QLabel, QMessageBox, QPushButton, QWidget
 
 from jadeite.core.formats import load_project, save_project
 from jadeite.core.formats.journal import left_over
@@ -321,7 +321,8 @@ def test_light_and_dark(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
         qtbot.waitUntil(lambda: not demo.restyler.busy, timeout=20_000)
         image = demo.grab().toImage()
         docket = demo.docket.geometry().topLeft() + QPoint(8, 8)
-        parts = (demo.docket, demo.centre, demo.findings, *demo.panels.values())
+        cards = [card for panel in demo.panels.values() for card in panel.styled()]
+        parts = (demo.docket, demo.centre, demo.findings, *cards)
         sheets = {part.styleSheet() for part in parts} | {demo.commands.sheet}
         return image.pixelColor(5, 60).lightness(), image.pixelColor(docket).lightness(), sheets
 
@@ -330,15 +331,22 @@ def test_light_and_dark(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     assert dark_docket < 60 < 200 < docket
     assert len(dark) == len(light) == 1
     assert dark != light
+    styled = {*demo.restyler.parts}
+    for part in demo.findChildren(QLabel) + demo.findChildren(QAbstractButton):
+        over = part
+        while over is not None and over not in styled:  # none is left out
+            over = over.parentWidget()
+        assert over is not None or not demo.isAncestorOf(part), part
 
 
 def test_a_part_is_styled_before_it_is_shown(demo) -> None:  # type: ignore[no-untyped-def]
     """A station opened while the theme still changes does not show its old look."""
-    before = demo.panels["board"].styleSheet()
+    cards = demo.panels["board"].styled()
+    before = {card.styleSheet() for card in cards}
     demo.set_theme("dark", remember=False)
-    assert demo.panels["board"].styleSheet() == before  # its turn has not come
+    assert {card.styleSheet() for card in cards} == before  # their turn has not come
     demo.open_station("board")
-    assert demo.panels["board"].styleSheet() == demo.commands.sheet != before
+    assert {card.styleSheet() for card in cards} == {demo.commands.sheet} != before
 
 
 class Flashes(QObject):

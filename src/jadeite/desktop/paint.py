@@ -61,7 +61,7 @@ def painting(painter: QPainter, picture: Picture, width: int = 0, height: int = 
     """The same, left after each item; nothing else may be painted until it is done."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     if picture.shadow:
-        _paint_shadow(painter, picture, width, height)
+        yield from _shadow(painter, picture, width, height)
     for item in picture.items:
         yield
         if isinstance(item, Path):
@@ -70,7 +70,7 @@ def painting(painter: QPainter, picture: Picture, width: int = 0, height: int = 
             _paint_label(painter, item)
 
 
-def _paint_shadow(painter: QPainter, picture: Picture, width: int, height: int) -> None:
+def _shadow(painter: QPainter, picture: Picture, width: int, height: int) -> Steps[None]:
     shape = QPainterPath()
     shape.setFillRule(Qt.FillRule.WindingFill)
     for points in picture.shade:
@@ -92,8 +92,11 @@ def _paint_shadow(painter: QPainter, picture: Picture, width: int, height: int) 
     brush.scale(1 / SHADOW_SHRINK, 1 / SHADOW_SHRINK)
     brush.fillPath(shape, QColor(SHADOW_ALPHA, SHADOW_ALPHA, SHADOW_ALPHA))
     brush.end()
+    yield
     radius = max(2, round(picture.shadow_blur / SHADOW_SHRINK))
-    soft = _tinted(_blurred(_grey(small), radius), colour)
+    blurred = _blurred(_grey(small), radius)
+    yield
+    soft = _tinted(blurred, colour)
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
     painter.drawImage(QRectF(0, 0, width, height), soft)

@@ -11,6 +11,8 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QWidget
 
+from jadeite.core.steps import Steps
+
 __all__ = ["Restyler"]
 
 
@@ -24,7 +26,7 @@ class Restyler(QObject):
 
     def __init__(self, window: QWidget, parts: Sequence[QWidget]) -> None:
         super().__init__(window)
-        self._window, self._parts = window, tuple(parts)
+        self._window, self.parts = window, tuple(parts)
         self._waiting: list[QWidget] = []
         self._sheet = ""
         self._next = QTimer(self)
@@ -41,23 +43,29 @@ class Restyler(QObject):
         """Give every part this style sheet; at once while the window is not yet open."""
         self._sheet = sheet
         self._waiting = sorted(
-            (part for part in self._parts if part.styleSheet() != sheet),
+            (part for part in self.parts if part.styleSheet() != sheet),
             key=lambda part: not part.isVisible(),
         )
         if not self._window.isVisible():
             for part in tuple(self._waiting):
-                self.now(part)
+                self._restyle(part)
         self._go_on()
 
-    def now(self, part: QWidget) -> None:
-        """A part that is about to be shown does not wait for its turn."""
+    def within(self, widget: QWidget) -> Steps[None]:
+        """What is about to be shown does not wait for its turn; left after each part."""
+        for part in tuple(self._waiting):
+            if part is widget or widget.isAncestorOf(part):
+                self._restyle(part)
+                yield
+
+    def _restyle(self, part: QWidget) -> None:
         if part in self._waiting:
             self._waiting.remove(part)
             part.setStyleSheet(self._sheet)
 
     def _step(self) -> None:
         if self._waiting:
-            self.now(self._waiting[0])
+            self._restyle(self._waiting[0])
         self._go_on()
 
     def _go_on(self) -> None:

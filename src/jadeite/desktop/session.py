@@ -27,7 +27,7 @@ from jadeite.desktop.library import Library
 __all__ = ["Session"]
 
 HISTORY = 400  # documents kept for undo; from memory
-PATIENCE = 35  # ms; from memory, that the window waits for an answer before it goes on
+PATIENCE = 10  # ms; from memory, that the window waits for an answer before it goes on
 SETTLE = 120  # ms without a change before long jobs are asked for; from memory
 
 log = logging.getLogger(__name__)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Set
 
-import numpy as np
 from PyQt6.QtCore import QPoint, QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
@@ -18,9 +17,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from jadeite.core.folding import folded_faces, transform
-from jadeite.core.nets.mesh import mesh_of
-from jadeite.core.nets.model import Floats
+from jadeite.core.folding import folded_faces
 from jadeite.core.pictures import (
     LIGHT,
     Camera,
@@ -28,22 +25,19 @@ from jadeite.core.pictures import (
     Palette,
     Path,
     Picture,
-    Scene,
-    SceneStyle,
 )
 from jadeite.core.pictures.side import clearest_side
-from jadeite.core.pictures.viewpoint import FLAT, USUAL, ViewPoint
+from jadeite.core.pictures.viewpoint import FLAT, USUAL
 from jadeite.core.pipeline import Work
 from jadeite.core.steps import Steps, finished
 from jadeite.core.units import System
 from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed, add_slots
 from jadeite.desktop.paint import LampLight, contains, paint_picture, painting
+from jadeite.desktop.staging import Staging, View
 from jadeite.desktop.turns import AT_ONCE, Drawing, Turns
 
 __all__ = ["TableView"]
 
-MARGINS = (58.0, 56.0, 58.0, 44.0)  # pixels left, top, right, bottom, for dimension lines
-MANY = 90  # faces; from memory, with more the view is drawn plainer while it turns
 TURN = 0.45  # degrees for each pixel dragged
 ZOOM = 1.0015  # for each unit of the wheel
 
@@ -75,10 +69,10 @@ class TableView(QWidget):
         self.dimensions = True
         self.disc = False
         self._ground = LampLight()
-        self.viewpoint = ViewPoint(MARGINS)
-        self._scene: Scene | None = None
+        self._staging = Staging()
+        self.viewpoint = self._staging.viewpoint
         self._picture: Picture | None = None
-        self._state: object = None  # another one whenever something has changed
+        self._state = object()  # another one whenever something has changed
         self._seen: Picture | None = None  # that of the image, at which the maker points
         self._drawing = Drawing(self, Turns(self))
         self._drag: QPoint | None = None
@@ -100,13 +94,11 @@ class TableView(QWidget):
                 self.pointed = None
             if self.chosen is not None and not work.design.has(self.chosen):
                 self.choose(None)
-        self._changed(scene=True)
+        self._changed()
 
-    def _changed(self, *, scene: bool = False) -> None:
-        """Another picture is to be shown; of other places of the pieces, for a scene."""
-        self._picture = self._state = None
-        if scene:
-            self._scene = None
+    def _changed(self) -> None:
+        """Another picture is to be shown."""
+        self._picture, self._state = None, object()
         self._drawing.forget()
         self.update()
 
@@ -124,7 +116,7 @@ class TableView(QWidget):
         """Hold the lift at a position, 0 to 1."""
         if value != self.lift:
             self.lift = value
-            self._changed(scene=True)
+            self._changed()
 
     def set_marked(self, marked: frozenset[tuple[str, str]]) -> None:
         """Panels to be pointed out, from a finding or a step."""
@@ -137,7 +129,7 @@ class TableView(QWidget):
         if hidden != self.hidden:
             self.hidden = hidden
             self.viewpoint.forget_fits()
-            self._changed(scene=True)
+            self._changed()
 
     def choose(self, where: tuple[str, str] | None) -> None:
         """Choose a panel, or none."""
@@ -176,45 +168,9 @@ class TableView(QWidget):
         camera = self.camera()
         return camera.yaw, camera.pitch, camera.scale
 
-    # ------------------------------------------------------------- camera
-
-    def _make_scene(self, lift: float) -> Scene | None:
-        if self.work is None or self.work.design is None or self.work.lift is None:
-            return None
-        pose = self.work.lift.pose(lift)
-        return Scene(
-            self.work.design,
-            pose.matrices,
-            self.work.bodies,
-            pose.contents,
-            flat=lift < FLAT,
-            flatness=self.work.lift.flatness(lift),
-            hidden=self.hidden,
-        )
-
-    def _points(self, lift: float) -> Floats:
-        """Every corner of what is shown at a lift."""
-        work = self.work
-        assert work is not None
-        assert work.design is not None
-        assert work.lift is not None
-        matrices = work.lift.pose(lift).matrices
-        return np.concatenate(
-            [
-                transform(matrices[piece.name][panel.name], panel.outline)
-                for piece in work.design.pieces
-                if piece.name not in self.hidden
-                for panel in piece.panels
-            ]
-        )
-
     def camera(self) -> Camera:
         """The camera of what is shown now."""
-        if self.work is None or self.work.lift is None:
-            return Camera()
-        size = (float(self.width()), float(self.height()))
-        pixels = self.logicalDpiX() / 25.4
-        return self.viewpoint.camera(self.work.lift, self.lift, self._points, size, pixels)
+        return self._staging.camera(self._view())
 
     # ------------------------------------------------------------- painting
 
@@ -230,46 +186,28 @@ class TableView(QWidget):
     def _picture_in_steps(self) -> Steps[Picture | None]:
         if self._picture is not None:
             return self._picture
-        if self.work is None or self.work.design is None:
-            return None
-        if self._scene is None:
-            for piece in self.work.design.pieces:
-                mesh_of(piece)  # kept with the piece
-                yield
-            self._scene = self._make_scene(self.lift)
-        scene = self._scene
-        if scene is None:
-            return None
-        yield
-        camera, style = self.camera(), self._style(scene)
-        state = self._state = object()
-        picture = yield from scene.drawing(camera, style)
+        state = self._state
+        picture = yield from self._staging.picture(self._view)
         if self._state is state:  # nothing has changed since
             self._picture = picture
         return picture
 
-    def _style(self, scene: Scene) -> SceneStyle:
-        work = self.work
-        assert work is not None
-        assert work.design is not None
-        assert work.lift is not None
-        covered = work.lift.covered(self.lift)
-        lids = work.design.lifts
-        below = [p.name for p in work.design.pieces if p.name not in lids]
-        return SceneStyle(
+    def _view(self) -> View:
+        """What is to be shown now."""
+        return View(
+            self.work,
+            self.lift,
+            self.hidden,
+            self.pointed,
+            self.chosen,
+            self.marked,
+            self.dimensions,
+            self.disc,
+            self.turning,
             self.palette_,
-            work.colours,
-            pointed=self.pointed,
-            chosen=self.chosen,
-            point_out=self.marked,
-            system=self.system,
-            dimensions=self.dimensions,
-            disc=self.disc and not covered,
-            names=not covered,
-            ghosts=not covered,
-            undimensioned=frozenset(below) if covered else frozenset(),
-            lit=work.lit,
-            moving=self.turning and len(scene.faces) > MANY,
+            self.system,
+            (float(self.width()), float(self.height())),
+            self.logicalDpiX() / 25.4,
         )
 
     def image(self) -> QImage:

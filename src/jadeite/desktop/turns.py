@@ -1,7 +1,8 @@
-"""Pictures are painted in turns with the event loop, so that the window never stands still.
+"""What is shown is made in turns with the event loop, so that the window never stands still.
 
 A heavy picture takes tenths of a second; it is painted into an image some
-milliseconds at a time, and until it is done the image before it is shown.
+milliseconds at a time, and until it is done the image before it is shown.  The
+parts of the window are brought up to date one after another.
 """
 
 from __future__ import annotations
@@ -9,6 +10,7 @@ from __future__ import annotations
 import time
 from collections import deque
 from collections.abc import Callable, Hashable
+from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
@@ -22,7 +24,17 @@ from jadeite.core.steps import Steps
 __all__ = ["Drawing", "Turns", "shared_turns"]
 
 TURN = 0.012  # s; from memory, a pointer that moves sees no pause
-AT_ONCE = 0.030  # s; from memory, a picture that takes no longer appears with what was clicked
+AT_ONCE = 0.016  # s; from memory, a picture that takes no longer appears with what was clicked
+
+
+@dataclass(eq=False)
+class _Waiting:
+    """Work in steps that is not done, and who is told its result."""
+
+    key: Hashable
+    steps: Steps[Any]
+    done: Callable[[Any], None]
+    dropped: bool = False
 
 
 class Turns(QObject):
@@ -30,10 +42,11 @@ class Turns(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._waiting: deque[tuple[Hashable, Steps[Any], Callable[[Any], None]]] = deque()
+        self._waiting: deque[_Waiting] = deque()
+        self._at: _Waiting | None = None  # whose step is being taken
         self._timer = QTimer(self)
         self._timer.setInterval(0)
-        self._timer.timeout.connect(lambda: self._go_on(TURN))
+        self._timer.timeout.connect(lambda: self.go_on(TURN))
 
     @property
     def busy(self) -> bool:
@@ -44,7 +57,7 @@ class Turns(QObject):
         self,
         key: Hashable,
         steps: Steps[Any],
-        done: Callable[[Any], None],
+        done: Callable[[Any], None] = lambda _: None,
         at_once: float = 0.0,
     ) -> None:
         """Work through ``steps``, then give their result to ``done``.
@@ -54,42 +67,61 @@ class Turns(QObject):
         returns, it goes before all.
         """
         self.drop(key)
+        one = _Waiting(key, steps, done)
         if at_once:
-            self._waiting.appendleft((key, steps, done))
-            self._go_on(at_once, only=key)
+            self._waiting.appendleft(one)
+            self._go_on(at_once, only=one)
         else:
-            self._waiting.append((key, steps, done))
+            self._waiting.append(one)
         if self._waiting:
             self._timer.start()
 
     def drop(self, key: Hashable) -> None:
         """Leave off what waits under a key."""
         for one in tuple(self._waiting):
-            if one[0] == key:
+            if one.key == key:
                 self._waiting.remove(one)
-                one[1].close()
+                one.dropped = True
+                if one is not self._at:  # else it is closed after the step it is in
+                    one.steps.close()
+
+    def go_on(self, seconds: float) -> None:
+        """Take steps for so long, in s, or until nothing is left."""
+        self._go_on(seconds)
 
     def finish(self) -> None:
         """Do all that is left, now."""
-        while self._waiting:
+        while self._waiting and self._at is None:
             self._go_on(3600.0)
 
-    def _go_on(self, seconds: float, only: Hashable = None) -> None:
+    def _go_on(self, seconds: float, only: _Waiting | None = None) -> None:
+        if self._at is not None:
+            return  # a step has asked for more work: that waits until the step is taken
         ends = time.perf_counter() + seconds
         while self._waiting and time.perf_counter() < ends:
-            key, steps, done = self._waiting[0]
-            if only is not None and key != only:
+            one = self._waiting[0]
+            if only not in (None, one):
                 break
-            try:
-                next(steps)
-            except StopIteration as end:
-                self._waiting.popleft()
-                done(end.value)
-            except BaseException:
-                self._waiting.popleft()  # a defect is told once
-                raise
+            self._step(one)
         if not self._waiting:
             self._timer.stop()
+
+    def _step(self, one: _Waiting) -> None:
+        self._at = one
+        try:
+            next(one.steps)
+        except StopIteration as end:
+            if not one.dropped:
+                self._waiting.remove(one)
+                one.done(end.value)
+        except BaseException:
+            if not one.dropped:
+                self._waiting.remove(one)  # a defect is told once
+            raise
+        finally:
+            self._at = None
+        if one.dropped:
+            one.steps.close()
 
 
 @cache

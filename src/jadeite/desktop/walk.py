@@ -169,5 +169,5 @@ def _at_rest(window: Window) -> bool:
     if isinstance(shape, ShapePanel):
         working = working or shape.pictures.pending
     working = working or window.centre.shelf.pending or window.choice.busy
-    painting = (table.isVisible() and table.busy) or shared_turns().busy or window.restyler.busy
-    return window.session.settled() and not working and not painting
+    painting = (table.isVisible() and table.busy) or shared_turns().busy
+    return not (window.busy or working or painting)

@@ -32,6 +32,7 @@ from PyQt6.QtWidgets import (
 from jadeite.core.findings import Finding
 from jadeite.core.formats.journal import Recovered
 from jadeite.core.pictures import LIGHT
+from jadeite.core.steps import Steps
 from jadeite.core.units import System
 from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.centre import Centre
@@ -54,9 +55,12 @@ from jadeite.desktop.stations import (
 )
 from jadeite.desktop.summary import docket_entries, docket_totals
 from jadeite.desktop.theme import apply_theme, icon, palette_for, style_sheet
+from jadeite.desktop.turns import Turns
 from jadeite.desktop.widgets import Segmented, button, label
 
 __all__ = ["Window"]
+
+AT_ONCE = 0.008  # s; from memory, that a change may take before the rest of it comes in turns
 
 
 class Window(QMainWindow):
@@ -76,6 +80,7 @@ class Window(QMainWindow):
         self.setMinimumSize(1000, 660)
         self.setAcceptDrops(True)
         self._recovered: list[Recovered] = []
+        self._turns = Turns(self)
         self._build()
         self._build_menus()
         self._connect()
@@ -124,8 +129,8 @@ class Window(QMainWindow):
         foot.addWidget(self.findings)
         column.addLayout(foot)
         self.setCentralWidget(holder)
-        parts = (self.docket, self.centre, *self.panels.values(), top, self.findings)
-        self.restyler = Restyler(self, parts)
+        cards = [part for panel in self.panels.values() for part in panel.styled()]
+        self.restyler = Restyler(self, (self.docket, self.centre, *cards, top, self.findings))
 
     def _build_top(self) -> QFrame:
         top = QFrame()
@@ -296,13 +301,19 @@ class Window(QMainWindow):
         """Open a station; the order is never forced."""
         self.station = key
         self.docket.choose(key)
-        self.restyler.now(self.panels[key])
-        self.panels[key].refresh()  # only the open station is kept up to date
-        self.figures.setCurrentWidget(self.panels[key])
+        self._turns.take("station", self._opening(key))
+        self._turns.go_on(AT_ONCE)
+
+    def _opening(self, key: str) -> Steps[None]:
+        """Bring a station up to date, for only the open one is kept so, and show it."""
+        panel = self.panels[key]
+        yield from self.restyler.within(panel)
+        yield from panel.refreshing()
+        self.figures.setCurrentWidget(panel)
+        yield
         self.centre.open_station(key)
-        if key == "assembly":
-            panel = self.panels[key]
-            assert isinstance(panel, AssemblyPanel)
+        yield
+        if isinstance(panel, AssemblyPanel):
             panel.go(panel.number)
 
     def show_shelf(self, shown: bool = True) -> None:
@@ -373,21 +384,42 @@ class Window(QMainWindow):
     # ------------------------------------------------------------- showing
 
     def refresh(self) -> None:
-        """Show the document as it now is, everywhere."""
-        self.centre.show_work()
+        """Show the document as it now is, everywhere: at once what is quick, then in turns."""
+        self._turns.take("work", self._showing(self.centre.show_work, self._show_saved))
         self.refresh_sheets()
-        self._show_saved()
 
     def refresh_sheets(self) -> None:
         """Show what follows from the layout."""
-        self.panels[self.station].refresh()
-        self.centre.update_charts()
+        self._turns.take("figures", self._figures())
+        self._turns.take(
+            "results",
+            self._showing(self.centre.update_charts, self._show_results, self._show_findings),
+        )
+        self._turns.go_on(AT_ONCE)
+
+    @property
+    def busy(self) -> bool:
+        """Whether something is computed, or a part of the window does not show it yet."""
+        return self._turns.busy or self.restyler.busy or not self.session.settled()
+
+    @staticmethod
+    def _showing(*parts: Callable[[], None]) -> Steps[None]:
+        for show in parts:
+            show()
+            yield
+
+    def _figures(self) -> Steps[None]:
+        yield from self.panels[self.station].refreshing()
+
+    def _show_results(self) -> None:
         self.docket.show_entries(
             docket_entries(self.session, self.system), docket_totals(self.session)
         )
-        self.findings.show_findings(self.session.findings)
         ready = self.session.work.design is not None and not self.session.work.blocked
         self.write_button.setEnabled(ready and self.session.sheets is not None)
+
+    def _show_findings(self) -> None:
+        self.findings.show_findings(self.session.findings)
 
     def _show_saved(self) -> None:
         project = self.session.project

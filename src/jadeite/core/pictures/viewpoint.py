@@ -102,6 +102,16 @@ class ViewPoint:
         share = _eased(value / self._lifted_at(lift))
         return Camera(self._yaw * share, FROM_ABOVE + (self._pitch - FROM_ABOVE) * share)
 
+    @staticmethod
+    def stops(lift: Lift, value: float) -> tuple[float, ...]:
+        """The one or two lifts at which the view is fitted to what is shown at another."""
+        stops = [stop for stop, _ in lift.stops]
+        travels = [s for s in lift.stages if s.kind in TRAVEL or s is lift.stages[-1]]
+        stops += [s.start + (s.end - s.start) * share for s in travels for share in ON_THE_WAY]
+        stops = sorted(set(stops))
+        i = min(max(int(np.searchsorted(stops, value, side="right")) - 1, 0), len(stops) - 1)
+        return tuple(stops[i : i + 2])
+
     def camera(
         self,
         lift: Lift,
@@ -121,22 +131,18 @@ class ViewPoint:
         units_per_mm : float
             Of the picture at true size, for the round scale.
         """
-        stops = [stop for stop, _ in lift.stops]
-        travels = [s for s in lift.stages if s.kind in TRAVEL or s is lift.stages[-1]]
-        stops += [s.start + (s.end - s.start) * share for s in travels for share in ON_THE_WAY]
-        stops = sorted(set(stops))
-        i = min(max(int(np.searchsorted(stops, value, side="right")) - 1, 0), len(stops) - 1)
+        stops = self.stops(lift, value)
 
         def fit(stop: float) -> Camera:
             if stop not in self._fits:
                 self._fits[stop] = self._fit(lift, stop, points(stop), size, units_per_mm)
             return self._fits[stop]
 
-        a = fit(stops[i])
+        a = fit(stops[0])
         scale, x, y = a.scale, a.x, a.y
-        if i + 1 < len(stops):
-            b = fit(stops[i + 1])
-            share = _eased((value - stops[i]) / (stops[i + 1] - stops[i]))
+        if len(stops) > 1:
+            b = fit(stops[1])
+            share = _eased((value - stops[0]) / (stops[1] - stops[0]))
             scale *= (b.scale / a.scale) ** share
             x, y = x + (b.x - x) * share, y + (b.y - y) * share
         z = self._zoom

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QProgressBar
 
 from jadeite.core.assembly import ADHESIVES, Step, batch_seconds
 from jadeite.core.reckoning import reckon
+from jadeite.core.steps import Steps
 from jadeite.core.units import format_duration
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.widgets import Card, Segmented, button, label
@@ -85,7 +86,7 @@ class AssemblyPanel(Panel):
         self._show_step()
         self.step_shown.emit(self.number)
 
-    def refresh(self) -> None:
+    def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         work, project = self.session.work, self.session.project
         plan = work.assembly
@@ -97,6 +98,7 @@ class AssemblyPanel(Panel):
             return
         self.number = min(self.number, len(plan.steps) - 1)
         self._show_step()
+        yield
         holds = sum(step.hold for step in plan.steps)
         waits = sum(step.wait for step in plan.steps)
         whole = reckon(

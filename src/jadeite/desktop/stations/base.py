@@ -9,12 +9,15 @@ from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.reckoning import Reckoning
+from jadeite.core.steps import Steps, finished
 from jadeite.core.units import System
 from jadeite.desktop.reckonings import ReckoningRow
 from jadeite.desktop.session import Session
 from jadeite.desktop.widgets import Card, clear_layout
 
 __all__ = ["Panel", "ResultsCard"]
+
+CLEAR = "QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }"
 
 
 class ResultsCard(Card):
@@ -67,6 +70,7 @@ class Panel(QScrollArea):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setStyleSheet(CLEAR)
         inner = QWidget()
         self.column = QVBoxLayout(inner)
         self.column.setContentsMargins(0, 0, 2, 0)
@@ -80,6 +84,18 @@ class Panel(QScrollArea):
 
     def refresh(self) -> None:
         """Show the document as it now is."""
+        finished(self.refreshing())
+
+    def refreshing(self) -> Steps[None]:
+        """The same in steps; begun again from the front where the document changes meanwhile."""
+        yield
+
+    def styled(self) -> tuple[QWidget, ...]:
+        """The parts that have a style sheet each: one for all would take too long at a time."""
+        bar = self.verticalScrollBar()
+        items = (self.column.itemAt(i) for i in range(self.column.count()))
+        cards = [w for item in items if item is not None and (w := item.widget()) is not None]
+        return (*cards, bar) if bar is not None else tuple(cards)
 
     def set_look(self, system: System, palette: Palette) -> None:
         """Units and colours, shown at the next refresh."""

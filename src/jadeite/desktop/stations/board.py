@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSignalBlocker, QSize
-from PyQt6.QtGui import QColor, QIcon, QPixmap
+from collections.abc import Iterable
+
+from PyQt6.QtCore import QObject, QSignalBlocker, QSize, Qt
+from PyQt6.QtGui import QColor, QIcon, QPixmap, QStandardItem, QStandardItemModel
 from PyQt6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
-from jadeite.core.boards import grammage_reckoning, thickness_reckoning, with_own
+from jadeite.core.boards import Board, grammage_reckoning, thickness_reckoning, with_own
 from jadeite.core.choice import Figure, Meaning, Remedy
 from jadeite.core.formats.reckoning_text import reckoning_text
 from jadeite.core.nets.grain import preferred_grain
@@ -14,6 +16,7 @@ from jadeite.core.parts import part_of
 from jadeite.core.pictures.palette import BOARD_COLOURS
 from jadeite.core.pipeline import mass_of_contents
 from jadeite.core.reckoning import Reckoning
+from jadeite.core.steps import Steps
 from jadeite.core.units import format_area
 from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.session import Session
@@ -37,6 +40,8 @@ class BoardPanel(Panel):
     def build(self) -> None:
         """Make the widgets, once."""
         card = Card("Board of each part")
+        self._items = QStandardItemModel(self)  # one list of boards for all parts
+        self._colour_items = _colour_items(self)
         self.boards: dict[str, QComboBox] = {}
         self.colours: dict[str, QComboBox] = {}
         self._rows = QVBoxLayout()
@@ -95,14 +100,15 @@ class BoardPanel(Panel):
 
     # ------------------------------------------------------------- showing
 
-    def refresh(self) -> None:
+    def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         parts = self.choice.parts()
         at_hand = with_own((*self.session.library.boards, *self.session.project.own_boards))
         key = (parts, at_hand)
         if key != self._shown:
+            self._shown = None  # until all are made
+            yield from self._make_rows(parts, at_hand)
             self._shown = key
-            self._make_rows(parts, [(f"{b.title}, {b.grammage:.0f} g/m²", b.key) for b in at_hand])
         project, work = self.session.project, self.session.work
         for part, combo in self.boards.items():
             board = work.boards.get(part)
@@ -110,13 +116,24 @@ class BoardPanel(Panel):
             colour = self.colours[part]
             value = project.colours.get(part, BOARD_COLOURS[0][1])
             colour.setCurrentIndex(max(0, colour.findData(value)))
+        yield
         self._show_choice()
+        yield
         self._show_grain()
+        yield
         self.shelf.refresh(self.system)
 
-    def _make_rows(self, parts: tuple[tuple[str, str], ...], boards: list[tuple[str, str]]) -> None:
+    def _make_rows(
+        self, parts: tuple[tuple[str, str], ...], boards: Iterable[Board]
+    ) -> Steps[None]:
         clear_layout(self._rows)
         self.boards, self.colours = {}, {}
+        self._items.clear()
+        for board in boards:
+            item = QStandardItem(f"{board.title}, {board.grammage:.0f} g/m²")
+            item.setData(board.key, Qt.ItemDataRole.UserRole)
+            self._items.appendRow(item)
+        yield
         with QSignalBlocker(self.focus):
             self.focus.clear()
             self.focus.addItem("every part", "")
@@ -125,24 +142,21 @@ class BoardPanel(Panel):
             held.setProperty("role", "plain")
             held.body.setContentsMargins(0, 0, 0, 0)
             held.body.setSpacing(4)
-            board = QComboBox()
-            board.setFixedWidth(WIDE)
-            for words, key in boards:
-                board.addItem(words, key)
-            board.activated.connect(lambda _, k=part: self._set_board(k))
-            held.row(title, board, f"The board of the {title.lower()}.")
+            choice = QComboBox()
+            choice.setFixedWidth(WIDE)
+            choice.setModel(self._items)
+            choice.activated.connect(lambda _, k=part: self._set_board(k))
+            held.row(title, choice, f"The board of the {title.lower()}.")
             colour = QComboBox()
             colour.setFixedWidth(WIDE)
             colour.setIconSize(QSize(22, 14))
-            for name, value in BOARD_COLOURS:
-                patch = QPixmap(22, 14)
-                patch.fill(QColor(value))
-                colour.addItem(QIcon(patch), name, value)
+            colour.setModel(self._colour_items)
             colour.activated.connect(lambda _, k=part: self._set_colour(k))
             held.row("its colour", colour, "Only for the pictures and for sorting sheets.")
-            self.boards[part], self.colours[part] = board, colour
+            self.boards[part], self.colours[part] = choice, colour
             self._rows.addWidget(held)
             self.focus.addItem(title, part)
+            yield
 
     def _show_choice(self) -> None:
         found = self.choice.comparison
@@ -246,6 +260,18 @@ class BoardPanel(Panel):
         }[self.session.project.grain]
         lines.append(f"{rule} Change that on the Sheets station.")
         self.grain_words.setText("\n".join(lines))
+
+
+def _colour_items(parent: QObject) -> QStandardItemModel:
+    """The colours of boards, to choose from."""
+    out = QStandardItemModel(parent)
+    for name, value in BOARD_COLOURS:
+        patch = QPixmap(22, 14)
+        patch.fill(QColor(value))
+        item = QStandardItem(QIcon(patch), name)
+        item.setData(value, Qt.ItemDataRole.UserRole)
+        out.appendRow(item)
+    return out
 
 
 def _care(board) -> str:  # type: ignore[no-untyped-def]

@@ -16,6 +16,7 @@ from jadeite.core.contents.cells import UP
 from jadeite.core.contents.clearance import finger_room
 from jadeite.core.contents.things import Turned
 from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.steps import Steps
 from jadeite.core.units import format_size
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.inside_card import InsideCard
@@ -96,7 +97,7 @@ class ContentsPanel(Panel):
 
     # ------------------------------------------------------------- showing
 
-    def refresh(self) -> None:
+    def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         project = self.session.project
         things = project.contents
@@ -105,11 +106,14 @@ class ContentsPanel(Panel):
             tile.palette_ = self.palette_
             tile.update()
         self._show_list(things)
+        yield
         self.editor.setVisible(bool(things))
         self.other.setVisible(bool(things))
         if things:
             self.editor.show_thing(things[self.chosen], self.system, self.palette_)
+            yield
             self.other.show_thing(things[self.chosen], self.system)
+        yield
         self.inside.show_inside(project, self.system)
         self.results.show_results(self._results(), self.system)
 

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QVBoxLayout
 
 from jadeite.core.cutting import PROFILES
 from jadeite.core.reckoning import Mark, constant, given, reckon
+from jadeite.core.steps import Steps
 from jadeite.core.units import counted, format_duration
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
@@ -99,12 +100,13 @@ class CuttingPanel(Panel):
         self.column.addWidget(habits)
         self._shown: object = None
 
-    def refresh(self) -> None:
+    def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         project, sheets = self.session.project, self.session.sheets
         self.cutter.setCurrentIndex(self.cutter.findData(project.cutter))
         self.heavier.set_value(project.heavier)
         self.folds.setCurrentIndex(self.folds.findData(project.folds))
+        yield
         if sheets is None:
             self.results.show_results([], self.system)
             self.settings.setVisible(False)

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout,
 
 from jadeite.core.errors import FieldError
 from jadeite.core.project import Trial
+from jadeite.core.steps import Steps
 from jadeite.core.units import format_size, parse_length
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel
@@ -101,7 +102,7 @@ class NotebookPanel(Panel):
         del trials[index]
         self.session.edit(trials=tuple(trials))
 
-    def refresh(self) -> None:
+    def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         work = self.session.work
         ready = work.design is not None
@@ -111,6 +112,7 @@ class NotebookPanel(Panel):
             self._size = (work.inside, self.system)
             for edit, value in zip(self.measured, work.inside, strict=True):
                 edit.set_value(value, self.system)
+        yield
         trials = self.session.project.trials
         if (trials, self.system) == self._shown:
             return

@@ -10,6 +10,7 @@ from jadeite.core.project import Overlay
 from jadeite.core.reckoning import Mark, Reckoning, given, reckon
 from jadeite.core.shapes import Option, ShapeFamily, resolve_options
 from jadeite.core.shapes.overlays import BARE, LEAST_BORDER, MOST_BORDER, USUAL_BORDER
+from jadeite.core.steps import Steps, finished
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.chooser import ShapeChooser
@@ -71,7 +72,7 @@ class ShapePanel(Panel):
         self._rows: list[QWidget] = []
         self._family = ""
         self.column.addWidget(self.options)
-        self._make_options(self.session.work.family)
+        finished(self._make_options(self.session.work.family))
         self.panel_card = ResultsCard("")
         self.border = LengthEdit("Border of the overlay", LEAST_BORDER, MOST_BORDER)
         self.border.set_value(USUAL_BORDER)
@@ -101,11 +102,11 @@ class ShapePanel(Panel):
         self.results.row("Closes", self.closes)
         self.chosen: tuple[str, str] | None = None
 
-    def _make_options(self, family: ShapeFamily) -> None:
+    def _make_options(self, family: ShapeFamily) -> Steps[None]:
         """The editors of another shape."""
         if family.key == self._family:
             return
-        self._family, self._editors = family.key, {}
+        self._family, self._editors = "", {}  # until all are made
         for row in self._rows:
             row.hide()
             row.setParent(None)
@@ -118,6 +119,8 @@ class ShapePanel(Panel):
             row = self.pictures.row(option, values[option.key], self.system)
             self.options.add(row)
             self._rows.append(row)
+            yield
+        self._family = family.key
         self.pictures.show_rows(self.show_pictures.isChecked())
 
     def _editor(self, option: Option) -> QWidget:
@@ -217,11 +220,11 @@ class ShapePanel(Panel):
             self.stiffener.set_value("stiff" if here[0].stiffener else "plain")
         self.panel_card.setVisible(True)
 
-    def refresh(self) -> None:
+    def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         work = self.session.work
         options = work.options
-        self._make_options(work.family)
+        yield from self._make_options(work.family)
         for option in work.family.options:
             editor = self._editors[option.key]
             value = options[option.key]
@@ -233,9 +236,11 @@ class ShapePanel(Panel):
                 editor.set_value(float(value))
             elif isinstance(editor, QComboBox):
                 editor.setCurrentIndex(max(0, editor.findData(str(value))))
+        yield
         self.pictures.refresh(work.family, self.palette_)
         self.chooser.show_family(work.family)
         self._show_panel()
+        yield
         self.results.show_results(shape_results(work), self.system)
         self.results.setVisible(work.design is not None)
         glued = [r for r in work.joints if r.joint.kind == "glue"]

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 from jadeite.core.project import Stock
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.sheets import GAP, SHEET_SIZES
+from jadeite.core.steps import Steps
 from jadeite.core.units import format_size
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
@@ -149,7 +150,7 @@ class SheetsPanel(Panel):
         stock[index] = stock[index].model_copy(update={"count": value or None})
         self.session.edit(stock=tuple(stock))
 
-    def refresh(self) -> None:
+    def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         project = self.session.project
         if not self.session.sheets_busy:
@@ -165,6 +166,7 @@ class SheetsPanel(Panel):
         self.free.blockSignals(False)
         self.grain.setCurrentIndex(self.grain.findData(project.grain))
         self._show_stock(project.stock)
+        yield
         self.split.refresh()
         sheets = self.session.sheets
         if sheets is None:

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import (
     QColor,
+    QFont,
     QFontMetricsF,
     QImage,
     QPainter,
@@ -202,13 +203,22 @@ def _paint_path(painter: QPainter, item: Path) -> None:
         painter.setOpacity(1.0)
 
 
+@lru_cache(maxsize=512)
+def _font(weight: int, pixels: int) -> QFont:
+    font = base_font(weight=weight)
+    font.setPixelSize(pixels)
+    return font
+
+
+@lru_cache(maxsize=4096)
+def _width(text: str, weight: int) -> float:
+    """Of a text of 100 pixels: measured large, so that small sizes on paper keep their shape."""
+    return QFontMetricsF(_font(weight, 100)).horizontalAdvance(text)
+
+
 def _paint_label(painter: QPainter, item: Label) -> None:
-    font = base_font(weight=item.weight)
-    device = painter.device()
-    font.setPixelSize(100)  # measure large, so that small sizes on paper keep their shape
-    metrics = QFontMetricsF(font, device) if device is not None else QFontMetricsF(font)
     scale = item.size / 100
-    width = metrics.horizontalAdvance(item.text) * scale
+    width = _width(item.text, item.weight) * scale
     painter.save()
     painter.translate(item.x, item.y)
     if item.turn:
@@ -222,11 +232,10 @@ def _paint_label(painter: QPainter, item: Label) -> None:
     left = {"start": 0.0, "middle": -width / 2, "end": -width}[item.anchor]
     painter.setPen(QColor(item.colour))
     if item.size >= 8:  # in a window, let the font be hinted at its own size
-        font.setPixelSize(max(1, round(item.size)))
-        painter.setFont(font)
+        painter.setFont(_font(item.weight, round(item.size)))
         painter.drawText(QPointF(left, item.size * 0.35), item.text)
     else:
         painter.scale(scale, scale)
-        painter.setFont(font)
+        painter.setFont(_font(item.weight, 100))
         painter.drawText(QPointF(left / scale, 35.0), item.text)
     painter.restore()

@@ -3,7 +3,11 @@
 from __future__ import annotations
 
 import itertools
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import wraps
+from typing import TypeVar
+from weakref import WeakKeyDictionary
 
 import numpy as np
 from shapely.geometry import Polygon
@@ -22,6 +26,7 @@ __all__ = [
     "point_key",
 ]
 
+T = TypeVar("T")
 NEAR = 1e-5  # mm; rounding, ends this close are one
 STRAIGHT = 1e-7  # mm; rounding, corners flatter than this are none
 
@@ -68,6 +73,20 @@ def _without_straight_corners(points: Floats) -> Floats:
     return points[np.abs(turn) > STRAIGHT]
 
 
+def _kept(make: Callable[[Piece], T]) -> Callable[[Piece], T]:
+    """What follows from a piece is made once, and kept for as long as the piece."""
+    made: WeakKeyDictionary[Piece, T] = WeakKeyDictionary()
+
+    @wraps(make)
+    def of(piece: Piece) -> T:
+        if piece not in made:
+            made[piece] = make(piece)
+        return made[piece]
+
+    return of
+
+
+@_kept
 def loops_of(piece: Piece) -> tuple[Loop, ...]:
     """The cut lines of a piece: the outline first, then its holes and openings.
 
@@ -115,7 +134,8 @@ def fold_lines(piece: Piece) -> list[tuple[Floats, int]]:
     return [(mesh.vertices[[e.start, e.end]], e.fold) for e in mesh.edges if e.fold is not None]
 
 
-def drawn_folds(piece: Piece) -> list[tuple[Floats, int]]:
+@_kept
+def drawn_folds(piece: Piece) -> tuple[tuple[Floats, int], ...]:
     """Each fold as it is made: (n, 2) float in mm and the number of its first fold.
 
     Scores along a curve of the piece are one line, which follows the curve; all
@@ -123,7 +143,7 @@ def drawn_folds(piece: Piece) -> list[tuple[Floats, int]]:
     """
     lines = fold_lines(piece)
     if not piece.curves:
-        return lines
+        return tuple(lines)
     known = {
         frozenset((point_key(line[0]), point_key(line[1]))): i for i, (line, _) in enumerate(lines)
     }
@@ -136,7 +156,7 @@ def drawn_folds(piece: Piece) -> list[tuple[Floats, int]]:
         if len(numbers) == len(found) and numbers:
             used |= set(numbers)
             out.append((drawn(curve), lines[numbers[0]][1]))
-    return out + [line for i, line in enumerate(lines) if i not in used]
+    return (*out, *(line for i, line in enumerate(lines) if i not in used))
 
 
 def point_key(point: Floats) -> tuple[int, int]:

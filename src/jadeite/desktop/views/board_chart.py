@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QToolTip
 
 from jadeite.core.choice import Comparison, Meaning
 from jadeite.core.pictures import Label, Path, Picture, Stroke, mix
+from jadeite.core.steps import Steps
 from jadeite.core.units import format_length, number_text
 from jadeite.desktop.board_choice import BoardChoice, Laid
 from jadeite.desktop.views.chart import Chart
@@ -137,7 +138,7 @@ class BoardChart(Chart):
 
     # ------------------------------------------------------------- painting
 
-    def picture(self) -> Picture:
+    def drawing(self) -> Steps[Picture]:
         """The whole chart."""
         out = Picture()
         p = self.palette_
@@ -152,6 +153,7 @@ class BoardChart(Chart):
         self._head(out, found, columns, larger)
         best = found.lightest
         for i, meaning in enumerate(found.meanings):
+            yield
             self._row(out, meaning, i, columns, larger, best is meaning)
         limit = _limit(found)
         if limit is not None and larger:

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from jadeite.core.pictures import LIGHT, Palette, Picture
-from jadeite.core.steps import Steps
+from jadeite.core.steps import Steps, finished
 from jadeite.core.units import System
 from jadeite.desktop.paint import paint_picture, painting
 from jadeite.desktop.turns import AT_ONCE, Drawing
@@ -39,6 +39,11 @@ class Chart(QWidget):
 
     def picture(self) -> Picture:
         """What is shown, in pixels."""
+        return finished(self.drawing())
+
+    def drawing(self) -> Steps[Picture]:
+        """The same in steps."""
+        yield
         return Picture()
 
     def image(self) -> QImage:
@@ -58,4 +63,5 @@ class Chart(QWidget):
         painter.end()
 
     def _steps(self, painter: QPainter) -> Steps[None]:
-        yield from painting(painter, self.picture())
+        picture = yield from self.drawing()
+        yield from painting(painter, picture)

@@ -6,6 +6,7 @@ import numpy as np
 
 from jadeite.core.pictures import Label, Path, Picture, Stroke, mix
 from jadeite.core.project import Trial
+from jadeite.core.steps import Steps
 from jadeite.core.units import format_length, number_text
 from jadeite.desktop.session import Session
 from jadeite.desktop.views.chart import Chart
@@ -22,8 +23,9 @@ class NotebookChart(Chart):
         super().__init__("Trials: lid clearance against verdict")
         self.session = session
 
-    def picture(self) -> Picture:
+    def drawing(self) -> Steps[Picture]:
         """Both charts, or what to do first."""
+        yield
         out = Picture()
         p = self.palette_
         trials = self.session.project.trials

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from jadeite.core.cutting import SheetCut, place_at
 from jadeite.core.pictures import Label, Picture, sheet_picture
 from jadeite.core.pictures.flat import AROUND
+from jadeite.core.steps import Steps
 from jadeite.core.units import format_duration
 from jadeite.desktop.session import Session
 from jadeite.desktop.views.chart import Chart
@@ -66,7 +67,7 @@ class SheetsView(Chart):
                 best = (columns, scale)
         return best[0], max(best[1], 0.02)
 
-    def picture(self) -> Picture:
+    def drawing(self) -> Steps[Picture]:
         """All sheets, or the one that is being cut."""
         out = Picture()
         p = self.palette_
@@ -83,8 +84,8 @@ class SheetsView(Chart):
             )
             out.add(Label(words, self.width() / 2, self.height() / 2, 15, p.quiet))
             return out
-        self.sheet = min(self.sheet, len(cuts) - 1)
-        shown = (cuts[self.sheet],) if self.playing else cuts
+        self.sheet = chosen = min(self.sheet, len(cuts) - 1)
+        shown = (cuts[chosen],) if self.playing else cuts
         columns, scale = self._grid(shown)
         pieces = {piece.name: piece for piece in design.pieces}
         colours = self.session.work.colours
@@ -94,9 +95,9 @@ class SheetsView(Chart):
         left = (self.width() - columns * widest - (columns - 1) * SPACE) / 2
         head = self._head()
         top = head + (self.height() - head - rows * tallest - (rows - 1) * SPACE) / 2
-        self._cells = []
+        cells = []
         for i, cut in enumerate(shown):
-            number = self.sheet if self.playing else i
+            number = chosen if self.playing else i
             done = None
             if self.playing:
                 done = place_at(cut, self.time * cut.seconds)
@@ -106,8 +107,10 @@ class SheetsView(Chart):
             )
             x = left + (i % columns) * (widest + SPACE)
             y = top + (i // columns) * (tallest + SPACE)
-            self._cells.append((x, y, widest, tallest))
+            cells.append((x, y, widest, tallest))
             out.items.extend(picture.moved(x, y).items)
+            yield
+        self._cells = cells
         if self.playing:
             self._add_clock(out, shown[0])
         return out

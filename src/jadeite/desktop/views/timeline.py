@@ -8,6 +8,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QSizePolicy
 
 from jadeite.core.pictures import Label, Path, Picture, Stroke
+from jadeite.core.steps import Steps
 from jadeite.core.units import format_duration
 from jadeite.desktop.session import Session
 from jadeite.desktop.views.chart import Chart
@@ -43,8 +44,9 @@ class Timeline(Chart):
         whole = plan.seconds if plan else 1.0
         return LEFT + (self.width() - LEFT - RIGHT) * seconds / max(whole, 1.0)
 
-    def picture(self) -> Picture:
+    def drawing(self) -> Steps[Picture]:
         """Bars of every step, with a scale of minutes."""
+        yield
         out = Picture()
         p = self.palette_
         plan = self.session.work.assembly

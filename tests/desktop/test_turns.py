@@ -109,6 +109,34 @@ def test_a_step_may_ask_for_more_work_and_for_its_own_place(qtbot) -> None:  # t
     assert not one.busy
 
 
+def test_all_share_the_turns_of_the_loop(qtbot, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    """Three at work: each turn of the loop is one's, and none waits for another's end."""
+    clock = Clock()
+    monkeypatch.setattr(module, "time", clock)
+    several, log = [Turns(), Turns(), Turns()], []
+
+    def tell(number: int) -> Steps[None]:
+        for _ in range(6):
+            clock.now += 0.010
+            log.append(number)
+            yield
+
+    for number, one in enumerate(several):
+        one.take("key", tell(number))
+    last = None
+    while any(one.busy for one in several):
+        before = len(log)
+        QApplication.processEvents()
+        assert len(set(log[before:])) <= 1
+        if len(log) > before:
+            assert log[-1] != last
+            last = log[-1]
+    assert [log.count(number) for number in range(3)] == [6, 6, 6]
+    several[0].take("key", counting(clock, 3, log))
+    several[0].clear()
+    assert not several[0].busy
+
+
 def test_a_defect_ends_what_has_it_and_nothing_else(qtbot) -> None:  # type: ignore[no-untyped-def]
     """It is raised once."""
     one, log = Turns(), []
@@ -131,7 +159,7 @@ class Sign(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.colour = "#ff0000"
-        self.turns = Turns(self)
+        self.turns = Turns()
         self.drawing = Drawing(self, self.turns)
 
     def steps(self, painter: QPainter) -> Steps[None]:

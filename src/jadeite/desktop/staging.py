@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -40,6 +40,10 @@ class View:
     system: System = "mm"
     size: tuple[float, float] = (0.0, 0.0)  # width and height in pixels
     pixels: float = 1.0  # for each mm of the screen
+
+    def same_pose(self, other: View) -> bool:
+        """Whether the same pieces stand in the same places."""
+        return self.work is other.work and self.hidden == other.hidden and self.lift == other.lift
 
     def same_stage(self, other: View) -> bool:
         """Whether the same pieces are shown in the same room."""
@@ -86,6 +90,14 @@ class Staging:
 
         return self.viewpoint.camera(view.work.lift, view.lift, points, view.size, view.pixels)
 
+    def matrices(self, view: View) -> Mapping[str, Mapping[str, Floats]]:
+        """Where every panel of a view stands."""
+        if self._scene is not None and self._scene[0].same_pose(view):
+            return self._scene[1].matrices
+        assert view.work is not None
+        assert view.work.lift is not None
+        return view.work.lift.pose(view.lift).matrices
+
     def _built(self, view: View) -> Steps[Scene | None]:
         """The scene; it is kept for as long as nothing in it has moved."""
         work = view.work
@@ -93,7 +105,7 @@ class Staging:
             return None
         if self._scene is not None:
             had, scene = self._scene
-            if had.work is work and had.hidden == view.hidden and had.lift == view.lift:
+            if had.same_pose(view):
                 return scene
         for piece in work.design.pieces:
             mesh_of(piece)  # kept with the piece

@@ -74,7 +74,7 @@ class TableView(QWidget):
         self._picture: Picture | None = None
         self._state = object()  # another one whenever something has changed
         self._seen: Picture | None = None  # that of the image, at which the maker points
-        self._drawing = Drawing(self, Turns(self))
+        self._drawing = Drawing(self, Turns())
         self._drag: QPoint | None = None
         self._moved = False
         self._pan_drag = False
@@ -267,7 +267,7 @@ class TableView(QWidget):
             words = f"from above, scale {scale}, good side up{lengths}"
         out.add(Label(words, 16, 20, 13, p.quiet, "start"))
         if self.lift < FLAT and self.work.lift is not None:
-            flat = self.work.lift.pose(self.lift).matrices
+            flat = self._staging.matrices(self._view())
             add_grain(out, design, flat, self.camera())
             if self.dimensions:
                 add_slots(out, design, self.hidden, flat, self.camera(), self.system)
@@ -286,7 +286,7 @@ class TableView(QWidget):
 
     def panel_at(self, at: QPointF) -> tuple[str, str] | None:
         """The panel seen at a point of the widget, in the image that is shown."""
-        picture = self._seen if self.busy and self._seen is not None else self.picture()
+        picture = self._seen if self.busy else self.picture()
         if picture is None or self.work is None or self.work.design is None:
             return None
         for item in reversed(picture.items):

@@ -37,16 +37,38 @@ class _Waiting:
     dropped: bool = False
 
 
-class Turns(QObject):
-    """Work in steps, some of them each time when the event loop comes round."""
+class _Rota(QObject):
+    """Whose turn it is: one of those that have work, whenever the event loop comes round."""
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, parent: QObject | None) -> None:
         super().__init__(parent)
-        self._waiting: deque[_Waiting] = deque()
-        self._at: _Waiting | None = None  # whose step is being taken
+        self._line: deque[Turns] = deque()
         self._timer = QTimer(self)
         self._timer.setInterval(0)
-        self._timer.timeout.connect(lambda: self.go_on(TURN))
+        self._timer.timeout.connect(self._next)
+
+    def ask(self, turns: Turns) -> None:
+        """Take part for as long as there is work."""
+        if turns not in self._line:
+            self._line.append(turns)
+        self._timer.start()
+
+    def _next(self) -> None:
+        while self._line and not self._line[0].busy:
+            self._line.popleft()
+        if not self._line:
+            self._timer.stop()
+            return
+        self._line.rotate(-1)
+        self._line[-1].go_on(TURN)
+
+
+class Turns:
+    """Work in steps, some of them when it has its turn of the event loop."""
+
+    def __init__(self) -> None:
+        self._waiting: deque[_Waiting] = deque()
+        self._at: _Waiting | None = None  # whose step is being taken
 
     @property
     def busy(self) -> bool:
@@ -74,7 +96,7 @@ class Turns(QObject):
         else:
             self._waiting.append(one)
         if self._waiting:
-            self._timer.start()
+            _rota_of(id(QApplication.instance())).ask(self)
 
     def drop(self, key: Hashable) -> None:
         """Leave off what waits under a key."""
@@ -84,6 +106,11 @@ class Turns(QObject):
                 one.dropped = True
                 if one is not self._at:  # else it is closed after the step it is in
                     one.steps.close()
+
+    def clear(self) -> None:
+        """Leave off everything: what it would be shown in is closed."""
+        for one in tuple(self._waiting):
+            self.drop(one.key)
 
     def go_on(self, seconds: float) -> None:
         """Take steps for so long, in s, or until nothing is left."""
@@ -103,8 +130,6 @@ class Turns(QObject):
             if only not in (None, one):
                 break
             self._step(one)
-        if not self._waiting:
-            self._timer.stop()
 
     def _step(self, one: _Waiting) -> None:
         self._at = one
@@ -125,8 +150,13 @@ class Turns(QObject):
 
 
 @cache
+def _rota_of(app: int) -> _Rota:
+    return _Rota(QApplication.instance())
+
+
+@cache
 def _turns_of(app: int) -> Turns:
-    return Turns(QApplication.instance())
+    return Turns()
 
 
 def shared_turns() -> Turns:

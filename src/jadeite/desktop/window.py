@@ -80,7 +80,7 @@ class Window(QMainWindow):
         self.setMinimumSize(1000, 660)
         self.setAcceptDrops(True)
         self._recovered: list[Recovered] = []
-        self._turns = Turns(self)
+        self._turns = Turns()
         self._build()
         self._build_menus()
         self._connect()
@@ -505,4 +505,5 @@ class Window(QMainWindow):
         self.output.let_finish()
         self.settings.setValue("geometry", self.saveGeometry())
         self.session.discard()
+        self._turns.clear()
         event.accept()

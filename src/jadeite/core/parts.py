@@ -200,7 +200,8 @@ def build_design(
             design = _refused(design, "overlay", f"{over.piece}/{over.panel}", error, cure)
     for piece, child in project.splits.items():
         if any(p.name == piece for p in design.pieces):
-            design = split_along(design, piece, child)
+            wholes = {**design.wholes, piece: design.piece(piece)}
+            design = replace(split_along(design, piece, child), wholes=wholes)
     return with_fold_kind(design, project.folds)
 
 

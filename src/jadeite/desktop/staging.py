@@ -90,13 +90,11 @@ class Staging:
 
         return self.viewpoint.camera(view.work.lift, view.lift, points, view.size, view.pixels)
 
-    def matrices(self, view: View) -> Mapping[str, Mapping[str, Floats]]:
-        """Where every panel of a view stands."""
-        if self._scene is not None and self._scene[0].same_pose(view):
-            return self._scene[1].matrices
-        assert view.work is not None
-        assert view.work.lift is not None
-        return view.work.lift.pose(view.lift).matrices
+    def matrices(self, view: View) -> Mapping[str, Mapping[str, Floats]] | None:
+        """Where every panel of a view stands, once its scene is made."""
+        if self._scene is None or not self._scene[0].same_pose(view):
+            return None
+        return self._scene[1].matrices
 
     def _built(self, view: View) -> Steps[Scene | None]:
         """The scene; it is kept for as long as nothing in it has moved."""

@@ -266,11 +266,13 @@ class TableView(QWidget):
             lengths = f"; inside lengths, {unit}" if self.dimensions else ""
             words = f"from above, scale {scale}, good side up{lengths}"
         out.add(Label(words, 16, 20, 13, p.quiet, "start"))
-        if self.lift < FLAT and self.work.lift is not None:
-            flat = self._staging.matrices(self._view())
-            add_grain(out, design, flat, self.camera())
+        view = self._view()
+        flat = self._staging.matrices(view)
+        if self.lift < FLAT and flat is not None:
+            camera = self._staging.camera(view)
+            add_grain(out, design, flat, camera)
             if self.dimensions:
-                add_slots(out, design, self.hidden, flat, self.camera(), self.system)
+                add_slots(out, design, self.hidden, flat, camera, self.system)
         if self.key_shown:
             add_key(out, design, p, self.height())
         if self.pointed is not None and self._drag is None:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.nets.kept import kept
 from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import fold_lines
 
@@ -34,6 +35,7 @@ class Grain:
     across: float
 
 
+@kept
 def preferred_grain(piece: Piece) -> Grain:
     """The direction along which the longer part of the folds runs.
 

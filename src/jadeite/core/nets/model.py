@@ -227,7 +227,8 @@ class Design:
     ``mounts`` comes that does not come from above; ``laid_flat`` names for each piece that is
     glued on before anything is folded the (piece, panel) that it lies on;
     ``hints`` says how a piece of ``mounts`` is put right; ``settled`` are options that
-    were left alone and took another value than the usual, as that would not work.
+    were left alone and took another value than the usual, as that would not work; ``wholes``
+    holds each piece that is cut in two as it was before.
     """
 
     family: str
@@ -253,6 +254,7 @@ class Design:
     laid_flat: Mapping[str, tuple[str, str]] = field(default_factory=dict)
     hints: Mapping[str, str] = field(default_factory=dict)
     settled: Mapping[str, float | str] = field(default_factory=dict)
+    wholes: Mapping[str, Piece] = field(default_factory=dict)
 
     @property
     def seams(self) -> int:

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable
 from dataclasses import dataclass
-from functools import wraps
-from typing import TypeVar
-from weakref import WeakKeyDictionary
 
 import numpy as np
 from shapely.geometry import Polygon
 
 from jadeite.core.nets.curves import drawn
+from jadeite.core.nets.kept import kept
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Floats, Piece
 
@@ -26,7 +23,6 @@ __all__ = [
     "point_key",
 ]
 
-T = TypeVar("T")
 NEAR = 1e-5  # mm; rounding, ends this close are one
 STRAIGHT = 1e-7  # mm; rounding, corners flatter than this are none
 
@@ -73,20 +69,7 @@ def _without_straight_corners(points: Floats) -> Floats:
     return points[np.abs(turn) > STRAIGHT]
 
 
-def _kept(make: Callable[[Piece], T]) -> Callable[[Piece], T]:
-    """What follows from a piece is made once, and kept for as long as the piece."""
-    made: WeakKeyDictionary[Piece, T] = WeakKeyDictionary()
-
-    @wraps(make)
-    def of(piece: Piece) -> T:
-        if piece not in made:
-            made[piece] = make(piece)
-        return made[piece]
-
-    return of
-
-
-@_kept
+@kept
 def loops_of(piece: Piece) -> tuple[Loop, ...]:
     """The cut lines of a piece: the outline first, then its holes and openings.
 
@@ -134,7 +117,7 @@ def fold_lines(piece: Piece) -> list[tuple[Floats, int]]:
     return [(mesh.vertices[[e.start, e.end]], e.fold) for e in mesh.edges if e.fold is not None]
 
 
-@_kept
+@kept
 def drawn_folds(piece: Piece) -> tuple[tuple[Floats, int], ...]:
     """Each fold as it is made: (n, 2) float in mm and the number of its first fold.
 

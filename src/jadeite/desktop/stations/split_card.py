@@ -4,11 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QVBoxLayout
 
-from jadeite.core.errors import JadeiteError
-from jadeite.core.nets import Design
 from jadeite.core.nets.split import splits_of
-from jadeite.core.parts import boards_of, build_design
-from jadeite.core.project import changed
 from jadeite.desktop.session import Session
 from jadeite.desktop.widgets import Card, clear_layout, label
 
@@ -35,20 +31,6 @@ class SplitCard(Card):
         )
         self._shown: object = None
 
-    def _whole(self) -> Design | None:
-        """The design as it is without any cut."""
-        work = self.session.work
-        project = work.project  # the document may have moved on
-        if not project.splits:
-            return work.design
-        options = work.options
-        boards = boards_of(project, work.family)
-        uncut = changed(project, splits={})
-        try:
-            return build_design(work.family, work.inside, boards, options, work.arrangement, uncut)
-        except JadeiteError:
-            return None
-
     def _choose(self, piece: str, child: str) -> None:
         splits = {k: v for k, v in self.session.project.splits.items() if k != piece}
         if child:
@@ -61,16 +43,16 @@ class SplitCard(Card):
         wanted = set(project.splits)
         if sheets is not None:
             wanted |= {name for name, _ in sheets.layout.unplaced}
-        key = (project, tuple(sorted(wanted)))
+        key = (work.design, tuple(sorted(wanted)))
         if work.design is None or key == self._shown:
             self.setVisible(bool(wanted) and work.design is not None)
             return
         self._shown = key
         clear_layout(self._list)
         self.choices = {}
-        design = self._whole() if wanted else None
-        for piece in design.pieces if design is not None else ():
-            splits = splits_of(piece) if piece.name in wanted else ()
+        pieces = {p.name: p for p in work.design.pieces} | dict(work.design.wholes)
+        for piece in (pieces[name] for name in pieces if name in wanted):
+            splits = splits_of(piece)
             if not splits:
                 continue
             box = QComboBox()

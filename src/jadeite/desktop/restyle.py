@@ -8,15 +8,15 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QWidget
 
 from jadeite.core.steps import Steps
+from jadeite.desktop.turns import Turns
 
 __all__ = ["Restyler"]
 
 
-class Restyler(QObject):
+class Restyler:
     """Keeps the parts of a window in one look.
 
     What is seen changes within a moment, part by part.  Painting is not stopped
@@ -25,14 +25,10 @@ class Restyler(QObject):
     """
 
     def __init__(self, window: QWidget, parts: Sequence[QWidget]) -> None:
-        super().__init__(window)
         self._window, self.parts = window, tuple(parts)
         self._waiting: list[QWidget] = []
         self._sheet = ""
-        self._next = QTimer(self)
-        self._next.setSingleShot(True)
-        self._next.setInterval(0)
-        self._next.timeout.connect(self._step)
+        self._turns = Turns()
 
     @property
     def busy(self) -> bool:
@@ -46,10 +42,14 @@ class Restyler(QObject):
             (part for part in self.parts if part.styleSheet() != sheet),
             key=lambda part: not part.isVisible(),
         )
+        self._turns.take("all", self._all())
         if not self._window.isVisible():
-            for part in tuple(self._waiting):
-                self._restyle(part)
-        self._go_on()
+            self._turns.finish()
+
+    def clear(self) -> None:
+        """The window is closed."""
+        self._waiting = []
+        self._turns.clear()
 
     def within(self, widget: QWidget) -> Steps[None]:
         """What is about to be shown does not wait for its turn; left after each part."""
@@ -58,16 +58,12 @@ class Restyler(QObject):
                 self._restyle(part)
                 yield
 
+    def _all(self) -> Steps[None]:
+        while self._waiting:
+            self._restyle(self._waiting[0])
+            yield
+
     def _restyle(self, part: QWidget) -> None:
         if part in self._waiting:
             self._waiting.remove(part)
             part.setStyleSheet(self._sheet)
-
-    def _step(self) -> None:
-        if self._waiting:
-            self._restyle(self._waiting[0])
-        self._go_on()
-
-    def _go_on(self) -> None:
-        if self._waiting:
-            self._next.start()

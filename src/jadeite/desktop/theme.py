@@ -57,6 +57,7 @@ def palette_for(choice: str) -> Palette:
     return DARK if choice == "dark" else LIGHT
 
 
+@cache
 def icon(name: str, colour: str, size: int = 20) -> QIcon:
     """One of our own line icons in a colour."""
     source = (files("jadeite.assets") / "icons" / f"{name}.svg").read_text(encoding="utf-8")

@@ -24,7 +24,7 @@ from jadeite.core.steps import Steps
 __all__ = ["Drawing", "Turns", "shared_turns"]
 
 TURN = 0.012  # s; from memory, a pointer that moves sees no pause
-AT_ONCE = 0.016  # s; from memory, a picture that takes no longer appears with what was clicked
+AT_ONCE = 0.012  # s; from memory, a picture that takes no longer appears with what was clicked
 
 
 @dataclass(eq=False)

@@ -506,4 +506,5 @@ class Window(QMainWindow):
         self.settings.setValue("geometry", self.saveGeometry())
         self.session.discard()
         self._turns.clear()
+        self.restyler.clear()
         event.accept()

@@ -23,8 +23,8 @@ from jadeite.core.steps import Steps
 
 __all__ = ["Drawing", "Turns", "shared_turns"]
 
-TURN = 0.012  # s; from memory, a pointer that moves sees no pause
-AT_ONCE = 0.012  # s; from memory, a picture that takes no longer appears with what was clicked
+TURN = 0.008  # s; from memory, a pointer that moves sees no pause
+AT_ONCE = 0.008  # s; from memory, a picture that takes no longer appears with what was clicked
 
 
 @dataclass(eq=False)

@@ -60,7 +60,7 @@ from jadeite.desktop.widgets import Segmented, button, label
 
 __all__ = ["Window"]
 
-AT_ONCE = 0.008  # s; from memory, that a change may take before the rest of it comes in turns
+AT_ONCE = 0.005  # s; from memory, that a change may take before the rest of it comes in turns
 
 
 class Window(QMainWindow):

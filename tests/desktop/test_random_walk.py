@@ -51,3 +51,22 @@ def test_a_panel_that_is_no_longer_made_is_an_ordinary_state(demo, qtbot) -> Non
     demo.session.undo()
     settle(qtbot, demo)
     assert demo.session.work.design.piece("handle")
+
+
+def test_figures_are_those_of_the_shape_that_is_shown(demo, qtbot, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    """The document is ahead of what is worked up: its options are of another shape."""
+    demo.session.edit(shape={"key": "gusset-bag", "options": {}})
+    settle(qtbot, demo)
+    demo.session.patience = 0
+    demo.session.edit(shape={"key": "tray-with-lid", "options": {"tabs": "outside"}})
+    assert demo.session.work.family.key == "gusset-bag"
+    demo.open_station("shape")
+    assert set(demo.panels["shape"]._editors) == {"holes", "above"}
+    settle(qtbot, demo)
+    assert "tabs" in demo.panels["shape"]._editors
+    demo.session.edit(shape={"key": "gusset-bag", "options": {}})
+    demo.session._on_work_failed("The calculation ended unexpectedly.")  # before the answer
+    assert demo.session.work.design is None  # and nothing is of another shape
+    assert "tabs" in demo.panels["shape"]._editors
+    settle(qtbot, demo)
+    assert set(demo.panels["shape"]._editors) == {"holes", "above"}

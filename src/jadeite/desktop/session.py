@@ -246,7 +246,7 @@ class Session(QObject):
     def _on_work_failed(self, words: str) -> None:
         """A key that does not exist: say so, and keep the rest of the work."""
         finding = Finding(Level.BLOCKED, "unknown-key", words)
-        self.work = replace(self.work, project=self.project, findings=(finding,), design=None)
+        self.work = replace(self.work, findings=(finding,), design=None)  # the last project's
         self._settle.start()
         self.changed.emit()
 

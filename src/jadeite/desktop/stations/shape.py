@@ -8,7 +8,7 @@ from jadeite.core.nets import Piece
 from jadeite.core.pipeline import Work
 from jadeite.core.project import Overlay
 from jadeite.core.reckoning import Mark, Reckoning, given, reckon
-from jadeite.core.shapes import Option, ShapeFamily, resolve_options
+from jadeite.core.shapes import Option
 from jadeite.core.shapes.overlays import BARE, LEAST_BORDER, MOST_BORDER, USUAL_BORDER
 from jadeite.core.steps import Steps, finished
 from jadeite.desktop.lengths import LengthEdit
@@ -72,7 +72,7 @@ class ShapePanel(Panel):
         self._rows: list[QWidget] = []
         self._family = ""
         self.column.addWidget(self.options)
-        finished(self._make_options(self.session.work.family))
+        finished(self._make_options(self.session.work))
         self.panel_card = ResultsCard("")
         self.border = LengthEdit("Border of the overlay", LEAST_BORDER, MOST_BORDER)
         self.border.set_value(USUAL_BORDER)
@@ -102,8 +102,9 @@ class ShapePanel(Panel):
         self.results.row("Closes", self.closes)
         self.chosen: tuple[str, str] | None = None
 
-    def _make_options(self, family: ShapeFamily) -> Steps[None]:
+    def _make_options(self, work: Work) -> Steps[None]:
         """The editors of another shape."""
+        family, values = work.family, work.options  # the document may be ahead of them
         if family.key == self._family:
             return
         self._family, self._editors = "", {}  # until all are made
@@ -113,7 +114,6 @@ class ShapePanel(Panel):
             row.deleteLater()
         self._rows = []
         self.pictures.clear()
-        values = resolve_options(family, self.session.project.shape.options)
         for option in family.options:
             self._rows.append(self.options.row(option.label, self._editor(option), option.help))
             row = self.pictures.row(option, values[option.key], self.system)
@@ -224,7 +224,7 @@ class ShapePanel(Panel):
         """Show the document as it now is."""
         work = self.session.work
         options = work.options
-        yield from self._make_options(work.family)
+        yield from self._make_options(work)
         for option in work.family.options:
             editor = self._editors[option.key]
             value = options[option.key]

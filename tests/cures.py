@@ -18,7 +18,7 @@ from jadeite.core.findings import Finding, Level
 from jadeite.core.pipeline import arrange_contents, plan_sheets, windows_from, work_up
 from jadeite.core.pipeline.cures import cured
 from jadeite.core.project import Overlay, Project, Shape, changed
-from jadeite.core.shapes import all_families
+from jadeite.core.shapes import ShapeFamily, all_families
 
 
 @dataclass(frozen=True)
@@ -30,9 +30,9 @@ class Taken:
     fault: str
 
 
-def job(rng: random.Random) -> Project:
-    """A job as a maker might try it, and a little odder."""
-    family = rng.choice(all_families())
+def job(rng: random.Random, family: ShapeFamily | None = None) -> Project:
+    """A job as a maker might try it, and a little odder; of any family, or of one."""
+    family = family or rng.choice(all_families())
     options: dict[str, float | str] = {}
     for option in family.options:
         if rng.random() < 0.35:

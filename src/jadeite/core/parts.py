@@ -17,6 +17,7 @@ from jadeite.core.patterns import MOTIFS, own_motif
 from jadeite.core.project import PLAIN, Project, Window
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, settled_design
 from jadeite.core.shapes.dividers import with_dividers
+from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
 from jadeite.core.shapes.lining_strip import AIR as STRIP_AIR
 from jadeite.core.shapes.lining_strip import with_lining_strip
 from jadeite.core.shapes.overlays import with_overlay
@@ -32,14 +33,12 @@ __all__ = [
     "divided",
     "lining_room",
     "pane_of",
-    "part_of",
     "parts_of",
     "piece_colours",
     "round_form",
     "with_fold_kind",
 ]
 
-DIVIDER, OVERLAY, STIFFENER, LINING = "divider", "overlay", "stiffener", "lining"
 # the boards of stiffeners and linings until others are chosen; from memory
 USUAL = {STIFFENER: "thin-chipboard", LINING: "translucent"}
 EXTRA = (
@@ -57,14 +56,6 @@ Size = tuple[float, float, float]
 def divided(project: Project, family: ShapeFamily) -> bool:
     """Whether strips stand in the hollow; only in boxes that open at the top."""
     return project.dividers != "none" and bool(project.contents) and family.mouth == UP
-
-
-def part_of(piece: str) -> str:
-    """The part that a piece belongs to, by its name; copies and strips are numbered."""
-    if piece.startswith(f"{DIVIDER}-"):
-        return DIVIDER
-    stem, _, number = piece.rpartition("-")
-    return stem if number.isdigit() else piece
 
 
 def parts_of(
@@ -122,7 +113,7 @@ def piece_colours(project: Project, design: Design) -> dict[str, str]:
     follows = family_by_key(project.shape.key).follows
     out = {}
     for piece in design.pieces:
-        part = part_of(piece.name)
+        part = piece.part
         while part not in colours and part in follows:
             part = follows[part]
         if part in colours:

@@ -11,9 +11,9 @@ from jadeite.core.folding.kinematics import transform
 from jadeite.core.nets import Design
 from jadeite.core.nets.grain import preferred_grain
 from jadeite.core.nets.model import Floats, Opening
-from jadeite.core.parts import DIVIDER, part_of
 from jadeite.core.pictures import LIGHT, Camera, Label, Palette, Path, Picture, Stroke, net_key
 from jadeite.core.pictures.flat import line_strokes
+from jadeite.core.shapes.extra import DIVIDER
 from jadeite.core.units import System, format_length, format_size
 
 __all__ = ["add_boards", "add_grain", "add_key", "add_pointed", "add_slots"]
@@ -33,7 +33,7 @@ def add_boards(
         if piece.name not in hidden:
             stem, _, number = piece.title.rpartition(" ")
             words = stem if number.isdigit() else piece.title
-            if part_of(piece.name) == DIVIDER:
+            if piece.part == DIVIDER:
                 words = DIVIDER
             key = (words, piece.board.title.lower())
             counts[key] = counts.get(key, 0) + 1

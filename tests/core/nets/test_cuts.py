@@ -12,10 +12,15 @@ from jadeite.core.shapes import all_families
 
 @pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
 def test_every_cut_can_be_made(family) -> None:  # type: ignore[no-untyped-def]
-    """A piece on which others are mounted as well; or it is refused in words."""
-    project = changed(Project(), shape=Shape(key=family.key), inside=(70.0, 60.0, 50.0))
+    """A piece on which others are mounted as well; or it is refused in words.
+
+    Both parts stay of the part of the shape that they were, with its board and colour.
+    """
+    project = changed(Project(), shape=Shape(key=family.key), inside=(70.0, 60.0, 50.0),
+                      colours={part: "#3A5F7D" for part, _ in family.parts[:1]})  # fmt: skip
     work = work_up(project, None, cures=False)
     assert work.design is not None
+    before = {p.name for p in work.design.pieces}
     seen: set[int] = set()
     for piece in work.design.pieces:
         if id(piece.panels) in seen:
@@ -27,6 +32,12 @@ def test_every_cut_can_be_made(family) -> None:  # type: ignore[no-untyped-def]
             if again.design is None:
                 assert again.findings[0].code in ("size-refused", "no-shape-for-it")
                 continue
-            plan_sheets(cut, again.design)
+            sheets = plan_sheets(cut, again.design)
+            mine = {p.name for p in again.design.pieces if p.part == piece.part}
+            assert {p.name for p in again.design.pieces} - mine < before
+            assert len({again.colours.get(name) for name in mine}) == 1
+            laid = [{p.piece for p in sheet.placed} for sheet in sheets.layout.sheets]
+            assert len({s.board for s, on in zip(sheets.layout.sheets, laid, strict=True)
+                        if on & mine}) <= 1  # fmt: skip
             assert again.assembly is not None
             assert again.assembly.steps

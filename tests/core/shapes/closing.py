@@ -16,9 +16,11 @@ from jadeite.core.folding import ball_body, box_body, cylinder_body
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import Design
 from jadeite.core.proof import prove
-from jadeite.core.shapes import Option, ShapeFamily, resolve_options
+from jadeite.core.shapes import Option, ShapeFamily, family_by_key, resolve_options
+from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
 from tests import fold_reader
 
+DRESSED = {DIVIDER, LINING, OVERLAY, STIFFENER}  # parts that any shape may get
 # examples for families of a hundred facets; the others take 200 always
 HEAVY = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 100
 FOLDING = st.sampled_from([b.key for b in CATALOGUE if b.folds])  # the rest is cut and hinged
@@ -84,6 +86,8 @@ def faults(design: Design) -> list[str]:
         if fold_reader.in_the_way(model, content):
             out.append("a ply reaches into the hollow")
     out += [f.message for f in prove(design)[1] if f.level is Level.BLOCKED]
+    parts = {part for part, _ in family_by_key(design.family).parts} | DRESSED
+    out += [f"{p.name} is of no part" for p in design.pieces if p.part not in parts]
     return out
 
 

@@ -13,7 +13,6 @@ from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.folding import fold_matrices, transform
 from jadeite.core.nets.gores import Dome, gore_half_width, gore_ring
-from jadeite.core.parts import part_of
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import (
@@ -128,7 +127,7 @@ def test_copies_are_one_step_and_one_board() -> None:
     plan = assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue"))
     curls = [s.title for s in plan.steps if s.title.startswith("Curl")]
     assert curls == ["Curl the gores 1 to 6", "Curl the inner plies 1 to 6"]
-    assert {part_of(p.name) for p in design.pieces} == {key for key, _ in FAMILY.parts}
+    assert {p.part for p in design.pieces} == {key for key, _ in FAMILY.parts}
 
 
 def test_gaps_and_tabs_do_not_grow_with_the_box() -> None:

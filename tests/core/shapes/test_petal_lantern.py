@@ -261,3 +261,19 @@ def test_rings_too_wide_for_the_cutter_are_cut_petal_by_petal() -> None:
     design = work_up(project, arrangement).design
     assert design is not None
     assert not [f for f in plan_sheets(project, design).findings if "petal" in f.where]
+
+
+def test_whole_rings_have_the_board_and_the_colour_of_their_petals() -> None:
+    """A ring is of the part of its petals: figures, colours and sheets follow from that."""
+    project = changed(
+        Project(), shape=Shape(key=FAMILY.key, options={"made-as": "whole"}),
+        inside=(60.0, 60.0, 60.0), colours={"petal-1": "#3A5F7D", "petal-2": "#7D3A5F"},
+        boards={"petal-1": "light-card"},
+    )  # fmt: skip
+    work = work_up(project, None, cures=False)
+    assert work.design is not None
+    rings = {p.name: p for p in work.design.pieces if p.name.startswith("ring")}
+    assert {p.part for p in rings.values()} == {"petal-1", "petal-2", "petal-3"}
+    assert work.colours["ring-1"] == "#3A5F7D"
+    assert work.colours["ring-2"] == "#7D3A5F"
+    assert rings["ring-1"].board.key == "light-card"

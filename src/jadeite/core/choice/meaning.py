@@ -17,8 +17,8 @@ from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.grain import preferred_grain
 from jadeite.core.nets.outline import drawn_folds
 from jadeite.core.nets.rolled import tightest_roll
-from jadeite.core.parts import DIVIDER, part_of
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.extra import DIVIDER, FLOOR_PLY
 from jadeite.core.units import number_text
 
 __all__ = ["Figure", "Meaning", "figures_of"]
@@ -107,10 +107,10 @@ def figures_of(
         The part that closes the hollow; empty where none does.
     """
     out: list[Figure] = []
-    pieces = [p for p in design.pieces if part_of(p.name) in focus]
+    pieces = [p for p in design.pieces if p.part in focus]
     body = design.pieces[0]
-    first = part_of(body.name)
-    if floor.mass > 0 and {first, "floor-ply", DIVIDER} & set(focus):
+    first = body.part
+    if floor.mass > 0 and {first, FLOOR_PLY, DIVIDER} & set(focus):
         glued, laid = plies_on(design)
         sag = floor.sag(boards[first], glued, laid, boards[DIVIDER])
         out.append(_sag_figure("floor", "Floor sags", sag, "the floor sags"))
@@ -187,7 +187,7 @@ def _over(design: Design, roof: str) -> tuple[Piece, Panel] | None:
     """The level panel that closes the hollow: of a lid, or of the piece that is also the walls."""
     pieces = sorted(design.pieces, key=lambda p: p.title != "lid")
     for piece in pieces:
-        if part_of(piece.name) in (roof, "lid"):
+        if piece.part in (roof, "lid"):
             named = [p for p in piece.panels if p.name in ("lid", "top")]
             return piece, (named or list(piece.panels))[0]
     return None

@@ -9,7 +9,6 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.judgement.contents import mass_of_contents
 from jadeite.core.nets import Design, Piece
 from jadeite.core.nets.rolled import tightest_roll
-from jadeite.core.parts import part_of
 from jadeite.core.project import Project
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text
@@ -63,7 +62,7 @@ def board_findings(
                     "from card and glue this board on.",
                     piece.name,
                     "board",
-                    Cure("Use medium card", ((f"boards.{part_of(piece.name)}", DEFAULT_BOARD),)),
+                    Cure("Use medium card", ((f"boards.{piece.part}", DEFAULT_BOARD),)),
                 )
             )
             break
@@ -102,7 +101,7 @@ def _roll_findings(project: Project, design: Design) -> list[Finding]:
     cure = None
     if rolls:
         board = max(rolls, key=lambda b: b.thickness)
-        cure = Cure(f"Use {board.title.lower()}", ((f"boards.{part_of(piece.name)}", board.key),))
+        cure = Cure(f"Use {board.title.lower()}", ((f"boards.{piece.part}", board.key),))
     title = piece.title[0].upper() + piece.title[1:]
     return [
         Finding(

@@ -10,7 +10,6 @@ from jadeite.core.boards import Board, with_own
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece
-from jadeite.core.parts import part_of
 from jadeite.core.project import Project
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text
@@ -31,7 +30,7 @@ def strength_findings(
     boards = with_own(project.own_boards)
     out = _walls(design, boards)
     if family.carries:
-        straps = [p for p in design.pieces if part_of(p.name) == family.carries]
+        straps = [p for p in design.pieces if p.part == family.carries]
         if straps:
             out += _handle(family, straps, boards, mass)
     return out
@@ -76,7 +75,7 @@ def _walls(design: Design, boards: Sequence[Board]) -> list[Finding]:
             f"{why}.",
             f"{name}/{panel}",
             "board",
-            Cure(f"Use {better.title.lower()}", ((f"boards.{part_of(name)}", better.key),))
+            Cure(f"Use {better.title.lower()}", ((f"boards.{piece.part}", better.key),))
             if better is not None
             else None,
         )

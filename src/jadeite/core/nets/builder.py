@@ -100,8 +100,11 @@ class NetBuilder:
         Which side of the finished walls shows the good side of the board.
     """
 
-    def __init__(self, name: str, title: str, board: Board, good_side: str = "outside") -> None:
+    def __init__(
+        self, name: str, title: str, board: Board, good_side: str = "outside", *, part: str = ""
+    ) -> None:
         self.name, self.title, self.board, self.good_side = name, title, board, good_side
+        self.part = part
         self.towards = -1.0 if good_side == "outside" else 1.0  # sign of a fold that closes
         self._specs: list[Spec] = []
         self._loops: list[tuple[Spec, Spec, float]] = []
@@ -337,7 +340,15 @@ class NetBuilder:
             far = _side_points(parent.side("far"))
             (x0, y0), (x1, y1) = far[1].tolist(), far[0].tolist()
             folds.append(Fold(parent.name, child.name, (x0, y0), (x1, y1), angle, tree=False))
-        return Piece(self.name, self.title, self.board, tuple(panels), tuple(folds), self.good_side)
+        return Piece(
+            self.name,
+            self.title,
+            self.board,
+            tuple(panels),
+            tuple(folds),
+            self.good_side,
+            part=self.part,
+        )
 
 
 def reach_over(distance: float, turn: float) -> float:

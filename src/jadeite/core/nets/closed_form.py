@@ -42,8 +42,11 @@ class ClosedForm:
         Where the good side shows in the closed form.
     """
 
-    def __init__(self, name: str, title: str, board: Board, good_side: str = "outside") -> None:
+    def __init__(
+        self, name: str, title: str, board: Board, good_side: str = "outside", *, part: str = ""
+    ) -> None:
         self.name, self.title, self.board, self.good_side = name, title, board, good_side
+        self.part = part
         self.faces: list[Face] = []
         self.joints: list[Joint] = []  # complete once built
         self._plain: list[Joint] = []
@@ -285,6 +288,7 @@ class ClosedForm:
             self.good_side,
             tuple(self._before),
             tuple(self._curves),
+            self.part,
         )
 
 

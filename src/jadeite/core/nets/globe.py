@@ -76,7 +76,7 @@ def globe_gores(
     globe: Globe, board: Board, phase: float, centre: float
 ) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
     """Equal gores all round, ``gore-1`` looking to ``phase``, their middle ``centre`` mm high."""
-    net = ClosedForm("gore-1", "gore 1", board)
+    net = ClosedForm("gore-1", "gore 1", board, part="gore")
     tangent = math.tan(math.pi / globe.sides)
     c, s = math.cos(math.radians(phase)), math.sin(math.radians(phase))
     turn = np.array([[c, -s, 0.0], [s, c, 0.0], [0.0, 0.0, 1.0]])

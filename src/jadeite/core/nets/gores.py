@@ -115,7 +115,7 @@ def gore_ring(
     pieces, placements, joints
         Gores named ``gore-1`` and on, plies ``ply-1`` and on.
     """
-    net = ClosedForm("gore-1", "gore 1", board)
+    net = ClosedForm("gore-1", "gore 1", board, part="gore")
     base = net.base("foot", _facet(dome, 0, phase), title="foot", role="wall")
     faces: list[Face] = [base]
     for k in range(1, dome.facets + 2):
@@ -194,7 +194,7 @@ def _plies(
     """Inner plies, a facet of each on every facet of its gore."""
     inner = (board.thickness + ply.thickness) / 2
     tangent = math.tan(math.pi / dome.sides)
-    net = ClosedForm("ply-1", "inner ply 1", ply)
+    net = ClosedForm("ply-1", "inner ply 1", ply, part="ply")
     on: Face | None = None
     made = []
     for k in range(1, dome.facets + 1):

@@ -136,7 +136,11 @@ class Curve:
 
 @dataclass(frozen=True, eq=False)
 class Piece:
-    """Panels joined by folds, cut in one part from one board."""
+    """Panels joined by folds, cut in one part from one board.
+
+    ``part`` is the part of the made thing that it belongs to, whose board and
+    colour it has: several pieces may be of one.  It is its name where none is given.
+    """
 
     name: str
     title: str
@@ -146,6 +150,11 @@ class Piece:
     good_side: str = "outside"
     before: tuple[tuple[str, str], ...] = ()  # of two panels the first is folded, or glued, first
     curves: tuple[Curve, ...] = ()
+    part: str = ""
+
+    def __post_init__(self) -> None:
+        if not self.part:
+            object.__setattr__(self, "part", self.name)
 
     @cached_property
     def index(self) -> Mapping[str, int]:

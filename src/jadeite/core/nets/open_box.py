@@ -60,6 +60,7 @@ def open_box(
     good_side: str,
     turned: bool,
     ply: float = 0.0,
+    part: str = "",
 ) -> OpenBox:
     """Floor, four walls, a tab on each end of the two short walls.
 
@@ -80,6 +81,8 @@ def open_box(
         thing.  Walls are named as they stand there: front is then at +y.
     ply : float
         mm, a second ply on the floor: the walls are the higher by it.
+    part : str
+        That the piece belongs to, where it is not of its name.
     """
     t = board.thickness
     on_long, on_short = _plies(board, double, tabs)
@@ -87,7 +90,7 @@ def open_box(
     length = inside[0] + t + 2 * across[0]
     width = inside[1] + t + 2 * across[1]
     height = inside[2] + ply + (t if double else t / 2)
-    net = NetBuilder(name, title, board, good_side)
+    net = NetBuilder(name, title, board, good_side, part=part)
     floor = net.base("floor", length, width, f"{title} floor")
     order = ("back", "right", "front", "left") if turned else ("front", "right", "back", "left")
     walls: dict[str, Spec] = {

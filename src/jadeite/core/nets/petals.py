@@ -316,9 +316,9 @@ def petal(ring: PetalRing, name: str, title: str) -> tuple[Piece, Floats]:
     return net.build(), net.placement
 
 
-def petal_ring(ring: PetalRing, name: str, title: str) -> tuple[Piece, Floats]:
+def petal_ring(ring: PetalRing, name: str, title: str, part: str) -> tuple[Piece, Floats]:
     """All petals of a ring on a common hub, each on a neck; the hub lies under the base."""
-    net = ClosedForm(name, title, ring.board, "inside")
+    net = ClosedForm(name, title, ring.board, "inside", part=part)
     n, w = ring.count, NECK_ROOT / 2
     ends = np.array([[ring.apex, -w, 0.0], [ring.apex, w, 0.0]])
     back = np.array([ring.hub_back, 0.0, 0.0])
@@ -349,7 +349,7 @@ def _marks() -> tuple[Opening, Opening]:
     return Opening("hole", ring(DOT, CIRCLE) + aside), Opening("hole", ring(TRIANGLE, 3) - aside)
 
 
-def star_base(ring: PetalRing, name: str, title: str) -> Piece:
+def star_base(ring: PetalRing, name: str, title: str, part: str) -> Piece:
     """The base: points with parallel sides, notches open for necks, a dot and a triangle cut out.
 
     Both marks lie at the same places in every base, so rings are turned right
@@ -373,7 +373,7 @@ def star_base(ring: PetalRing, name: str, title: str) -> Piece:
     outline = np.array(star.exterior.coords)[:-1]
     size = (2 * ring.outmost, 2 * ring.outmost)
     panel = Panel(name, title, "plate", outline, size, _marks())
-    return Piece(name, title, ring.base, (panel,), (), "inside")
+    return Piece(name, title, ring.base, (panel,), (), "inside", part=part)
 
 
 def copies(piece: Piece, ring: PetalRing, placement: Floats) -> list[tuple[Piece, Floats]]:

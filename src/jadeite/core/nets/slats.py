@@ -30,6 +30,7 @@ def slat(
     width: float,
     *,
     from_top: bool,
+    part: str,
 ) -> Piece:
     """A strip with half-lap slots, centred on the origin along its length.
 
@@ -56,4 +57,4 @@ def slat(
             cut += [(a, 0.0), (a, deep), (b, deep), (b, 0.0)]
     points = [*foot, head[0], *cut, head[1]] if from_top else [foot[0], *cut, foot[1], *head]
     panel = Panel("slat", title, "slat", np.array(points), (length, height))
-    return Piece(name, title, board, (panel,), ())
+    return Piece(name, title, board, (panel,), (), part=part)

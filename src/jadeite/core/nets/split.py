@@ -175,6 +175,7 @@ def split_along(design: Design, piece_name: str, child: str) -> Design:
         piece.good_side,
         tuple(b for b in piece.before if set(b) <= away),
         piece.curves,
+        piece.part,
     )
     return _rewired(design, piece, rest, part, away, tab, fold)
 

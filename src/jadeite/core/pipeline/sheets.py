@@ -14,7 +14,7 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design, Piece
 from jadeite.core.nets.halves import HALVES
 from jadeite.core.nets.split import Split, best_split, extent_of, split_along
-from jadeite.core.parts import part_of, piece_colours
+from jadeite.core.parts import piece_colours
 from jadeite.core.pipeline.cures import cured
 from jadeite.core.pipeline.room import arrange_contents
 from jadeite.core.pipeline.work import work_up
@@ -95,19 +95,23 @@ def _laid_out(
 def _cure(project: Project, design: Design, piece: Piece) -> Cure | None:
     """What lets all of a piece lie on a sheet; tried, so that it does."""
     family = family_by_key(project.shape.key)
-    other = family.smaller.get(piece.name.rpartition("-")[0])
-    if other is None:
-        return _cuts(project, design, piece.name)
-    cure = Cure(*other)
+    other = family.smaller.get(piece.part)
+    if other is not None and _all_lie(project, Cure(*other), piece.part):
+        return Cure(*other)
+    return _cuts(project, design, piece.name)
+
+
+def _all_lie(project: Project, cure: Cure, part: str) -> bool:
+    """Whether every piece of a part lies on a sheet once a cure is taken."""
     try:
-        then = cured(project, cure)
-        work = work_up(then, arrange_contents(then, quick=True), cures=False)
+        project = cured(project, cure)
+        work = work_up(project, arrange_contents(project, quick=True), cures=False)
     except FieldError:
-        return None
+        return False
     if work.design is None or work.blocked:
-        return None
-    names = {name for name, _ in _laid_out(then, work.design).unplaced}
-    return None if any(part_of(n) == part_of(piece.name) for n in names) else cure
+        return False
+    left = {work.design.piece(name).part for name, _ in _laid_out(project, work.design).unplaced}
+    return part not in left
 
 
 def _cuts(project: Project, design: Design, name: str) -> Cure | None:

@@ -11,6 +11,7 @@ from jadeite.core.contents.grid import Grid
 from jadeite.core.nets.model import Design, Hollow, Joint, Piece
 from jadeite.core.nets.slats import slat, slot_width
 from jadeite.core.reckoning import Mark, constant, given, reckon
+from jadeite.core.shapes.extra import DIVIDER
 
 __all__ = ["END_PLAY", "with_dividers"]
 
@@ -65,6 +66,7 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
                 across,
                 width,
                 from_top=True,
+                part=DIVIDER,
             )
         )
         placements[name] = _stood("x", cx, cy + middle, floor)
@@ -80,6 +82,7 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
                 along,
                 width,
                 from_top=False,
+                part=DIVIDER,
             )
         )
         placements[name] = _stood("y", cx + middle, cy, floor)

@@ -18,6 +18,7 @@ from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Floats, Joint, Panel
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, constant, given, reckon
+from jadeite.core.shapes.extra import LINING
 from jadeite.core.shapes.windows import LINING_MARGIN, hollow_before
 
 __all__ = ["STRIP", "with_lining_strip"]
@@ -72,9 +73,9 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
     top = min(high + LINING_MARGIN, low + design.hollow.size[2])
     if top < high:
         raise FieldError(field, "a window reaches above the hollow", "Line each window by itself.")
-    number = 1 + sum(p.name.startswith("lining-") for p in design.pieces)
+    number = 1 + sum(p.part == LINING for p in design.pieces)
     name = f"lining-{number}"
-    net = ClosedForm(name, "lining strip", board)
+    net = ClosedForm(name, "lining strip", board, part=LINING)
     faces: list[Face] = []
     for i in range(len(walls)):
         p, q = corners[i - 1], corners[i]

@@ -20,6 +20,7 @@ from jadeite.core.nets.builder import NetBuilder
 from jadeite.core.nets.model import Design, Floats, Joint, Opening, Panel, Piece
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.extra import OVERLAY, STIFFENER
 
 __all__ = ["BARE", "LEAST_BORDER", "MOST_BORDER", "USUAL_BORDER", "with_overlay"]
 
@@ -69,7 +70,7 @@ def with_overlay(
     least = LEAST_WIDTH if stiffener is None else LEAST_STIFF
     outline = _inset(panel, border, least, field)
     hole = _window_of(panel, outline, border, field) if panel.openings else None
-    number = 1 + sum(p.name.startswith("overlay-") for p in design.pieces)
+    number = 1 + sum(p.part == OVERLAY for p in design.pieces)
     name = f"overlay-{number}"
     height = piece.board.thickness / 2  # of what it lies on, above the panel's middle surface
     place = closed_matrix(piece, design.placements[piece_name], panel_name)
@@ -99,7 +100,7 @@ def with_overlay(
         core = _moved_in(outline, board.thickness)
         plate = _plate(under, f"stiffener {number}", "stiffener", "stiffener", stiffener, core)
         top = _wrapped(name, f"overlay {number}", board, outline, stiffener.thickness)
-        pieces.append(plate)
+        pieces.append(replace(plate, part=STIFFENER))
         placements[under] = place @ _up(height + stiffener.thickness / 2)
         height += stiffener.thickness
         joints += [
@@ -111,7 +112,7 @@ def with_overlay(
     placements[name] = place @ _up(height + board.thickness / 2)
     return replace(
         design,
-        pieces=(*design.pieces, *pieces, top),
+        pieces=(*design.pieces, *pieces, replace(top, part=OVERLAY)),
         placements={**design.placements, **placements},
         joints=(*design.joints, *joints),
         sizes={**design.sizes, **sizes},

@@ -9,6 +9,7 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.nets.model import Design, Joint, Panel, Piece
 from jadeite.core.reckoning import Mark, constant, given, reckon
+from jadeite.core.shapes.extra import FLOOR_PLY
 
 __all__ = ["PLY_EASE", "with_floor_ply"]
 
@@ -27,7 +28,7 @@ def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -
     (x, y, z), centre = design.hollow.size, design.hollow.centre
     length, width = x - 2 * PLY_EASE, y - 2 * PLY_EASE
     outline = np.array([[-length, -width], [length, -width], [length, width], [-length, width]]) / 2
-    name = "floor-ply"
+    name = FLOOR_PLY
     panel = Panel("ply", "second floor", "ply", outline, (length, width))
     place = np.eye(4)
     place[:3, 3] = (centre[0], centre[1], centre[2] - z / 2 - board.thickness / 2)

@@ -127,8 +127,8 @@ class ShapeFamily:
     ``roof`` closes the hollow, ``carries`` is the part by which all is lifted.  ``cures``
     are changes that make it stronger: key, words, the figures that they are
     good for, and dotted fields with their values.  ``smaller`` names for
-    pieces, by the stem of their names, what makes several small ones of one
-    that fits no sheet: words, and dotted fields with their values.
+    parts what makes several small pieces of one that fits no sheet: words, and
+    dotted fields with their values.
     """
 
     key: str

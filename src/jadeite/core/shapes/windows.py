@@ -23,6 +23,7 @@ from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Opening, Pane
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.patterns import USUAL_CELL, Motif, fill, holds_together, open_share
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.extra import LINING
 
 __all__ = [
     "LEAST_FRAME",
@@ -244,7 +245,7 @@ def _lined(
     outline = np.asarray(np.array(shape.exterior.coords)[:-1])
     size = (float(np.ptp(outline[:, 0])), float(np.ptp(outline[:, 1])))
     sheets = (Panel("lining", f"lining of {panel.title}", "lining", outline, size),)
-    first = 1 + sum(p.name.startswith("lining-") for p in design.pieces)
+    first = 1 + sum(p.part == LINING for p in design.pieces)
     margin = reckon(
         f"Lining {first}, larger by",
         LINING_MARGIN,
@@ -255,7 +256,7 @@ def _lined(
     pieces, placements, joints, laid = list(design.pieces), {}, list(design.joints), {}
     for number, on in enumerate(names, start=first):
         piece, name, where = design.piece(on), f"lining-{number}", (on, panel.name)
-        pieces.append(Piece(name, f"lining {number}", board, sheets, ()))
+        pieces.append(Piece(name, f"lining {number}", board, sheets, (), part=LINING))
         back = np.eye(4)
         apart = (piece.board.thickness + board.thickness) / 2
         back[2, 3] = -apart if piece.good_side == "outside" else apart

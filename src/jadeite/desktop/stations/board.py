@@ -12,10 +12,10 @@ from jadeite.core.boards import Board, grammage_reckoning, thickness_reckoning, 
 from jadeite.core.choice import Figure, Meaning, Remedy
 from jadeite.core.formats.reckoning_text import reckoning_text
 from jadeite.core.nets.grain import preferred_grain
-from jadeite.core.parts import part_of
 from jadeite.core.pictures.palette import BOARD_COLOURS
 from jadeite.core.pipeline import mass_of_contents
 from jadeite.core.reckoning import Reckoning
+from jadeite.core.shapes.extra import DIVIDER
 from jadeite.core.steps import Steps
 from jadeite.core.units import format_area
 from jadeite.desktop.board_choice import BoardChoice
@@ -250,7 +250,7 @@ class BoardPanel(Panel):
             )
             way = {"x": "across the net", "y": "up the net", "": "either way"}[grain.axis]
             lines.append(f"{piece.title[0].upper()}{piece.title[1:]}: grain {way}; {along}.")
-        strips = [p for p in design.pieces if part_of(p.name) == "divider"]
+        strips = [p for p in design.pieces if p.part == DIVIDER]
         if strips:
             lines.append("Dividers: grain along their length, so that they stay flat.")
         rule = {

@@ -201,7 +201,7 @@ def _form(inside: Size, board: Board, depth: float) -> _Form:
     def box(name: str, title: str, size: Size, turned: bool) -> OpenBox:
         return open_box(
             name, title, board, size, long_axis=long_axis, tabs="inside", double=False,
-            notches=False, good_side="outside", turned=turned,
+            notches=False, good_side="outside", turned=turned, part="tray",
         )  # fmt: skip
 
     tray = box("tray", "tray", inside, True)
@@ -225,7 +225,7 @@ def _strips(made: _Made, inside: Size, board: Board) -> None:
             ("strip, on the chest", "strip, on the lid"),
         )  # fmt: skip
         made.add(
-            piece, place, LID, 1,
+            replace(piece, part="strip"), place, LID, 1,
             Joint("glue", (name, "upper"), (LID, "back"), f"{piece.title} to the lid", "outside"),
             Joint("glue", (name, "lower"), ("tray", "back"), f"{piece.title} to the chest",
                   "outside"),
@@ -341,7 +341,8 @@ def _stand_ups(
             place = beside.copy()
             place[0, 3] += x
             made.add(
-                replace(first, name=name, title=f"stand-up piece {i}"), place, "tray", 2,
+                replace(first, name=name, title=f"stand-up piece {i}", part="stand-up"), place,
+                "tray", 2,
                 Joint("glue", (name, "leg"), ("tray", "floor"), f"leg of stand-up piece {i}"),
             )  # fmt: skip
         left = x + (t / 2 if i else 0.0)

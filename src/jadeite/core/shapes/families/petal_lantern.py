@@ -201,12 +201,12 @@ def _add(made: _Made, ring: PetalRing, rings: list[PetalRing], *, whole: bool) -
     star = np.eye(4)
     star[2, 3] = ring.level + (ring.board.thickness + ring.base.thickness) / 2
     if whole:
-        sheet, place = petal_ring(ring, f"ring-{k}", f"{name} ring")
+        sheet, place = petal_ring(ring, f"ring-{k}", f"{name} ring", f"petal-{k}")
         petals = [(sheet, place)]
     else:
         first, place = petal(ring, f"petal-{k}", f"{name} petal")
         petals = copies(first, ring, place)
-    stars = [(star_base(ring, base, f"{name} base"), star)]
+    stars = [(star_base(ring, base, f"{name} base", "base"), star)]
     for piece, place in [*petals, *stars] if whole else [*stars, *petals]:
         made.pieces.append(piece)
         made.placements[piece.name] = place
@@ -323,6 +323,9 @@ PETAL_LANTERN = register(
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
         follows={"petal-2": "petal-1", "petal-3": "petal-1"},
-        smaller={"ring": ("Cut the petals one by one", (("shape.options.made-as", "single"),))},
+        smaller={
+            f"petal-{k}": ("Cut the petals one by one", (("shape.options.made-as", "single"),))
+            for k in (1, 2, 3)
+        },
     )
 )  # fmt: skip

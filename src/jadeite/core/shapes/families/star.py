@@ -168,7 +168,7 @@ def _point(form: _Form, board: Board) -> ClosedForm:
     foot = np.column_stack([around * np.cos(turns), around * np.sin(turns), np.zeros(n)])
     apex = np.array([0.0, 0.0, form.spike])
     tip = apex + (foot - apex) * (TIP_WIDE / (2 * form.base * math.tan(math.pi / n)))
-    net = ClosedForm("point-1", "point 1", board)
+    net = ClosedForm("point-1", "point 1", board, part="point")
     sides = []
     for i in range(n):
         j = (i + 1) % n

@@ -85,7 +85,7 @@ def build_wrap_box(
     side = -t / 2
     tilt = LIFT * t / x
     form = _Form(x, y, side, side - t - LIFT * t, tilt, inside[2])
-    net = ClosedForm("half-1", "half 1", board)
+    net = ClosedForm("half-1", "half 1", board, part="half")
     front = net.base(
         "long",
         np.array(

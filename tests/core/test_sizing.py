@@ -13,6 +13,7 @@ from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
 from jadeite.core.nets.outline import piece_polygon
+from jadeite.core.nets.roles import Role
 from jadeite.core.parts import boards_of, build_design
 from jadeite.core.project import Project, Shape, Stock, changed
 from jadeite.core.shapes import family_by_key, resolve_options
@@ -116,7 +117,9 @@ def test_property_a_plate_holds_the_net_without_its_flaps(plate, panel) -> None:
 
     def pressed(inside):  # type: ignore[no-untyped-def]
         for piece in design_of(project, inside).pieces:
-            panels = [p for p in piece.panels if p.role != "tab" and (not panel or p.name == panel)]
+            panels = [
+                p for p in piece.panels if p.role is not Role.TAB and (not panel or p.name == panel)
+            ]
             yield np.concatenate([p.outline for p in panels])
 
     assert all(fits_plate(points, *plate) for points in pressed(found.inside))

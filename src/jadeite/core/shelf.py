@@ -12,6 +12,7 @@ from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import JadeiteError
 from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece, drawn_folds, piece_area
+from jadeite.core.nets.roles import Role
 from jadeite.core.pictures import Camera, Palette, Picture, Scene, SceneStyle, net_picture
 from jadeite.core.pictures.palette import BOARD_COLOURS
 from jadeite.core.pipeline import Work, arrange_contents, plan_sheets, work_up
@@ -125,7 +126,7 @@ def _reached(design: Design, project: Project) -> bool:
 def _curved(piece: Piece) -> bool:
     """Whether a score is curved between two bowed faces; teeth fold along straight ones."""
     return any(
-        len(line) > 2 and "gore" in (piece.panel(piece.folds[number].child).role)
+        len(line) > 2 and piece.panel(piece.folds[number].child).role is Role.GORE
         for line, number in drawn_folds(piece)
     )
 

@@ -43,7 +43,6 @@ GROWTHS: dict[str, str] = {
 }
 STEP = 0.1  # mm; setting, sizes are given to a tenth
 PROBES = (0.01, 0.02, 0.03, 0.05, 0.08)  # from memory; larger sizes tried once more at the end
-FLAPS = ("tab", "foot")  # roles that stay outside a plate
 TURNS = tuple(float(a) for a in range(0, 180, 5))  # degrees; from memory
 CLEAR = 1e-9  # mm; rounding
 
@@ -235,7 +234,7 @@ def size_by_paper(
 
 def _pressed(piece: Piece, panel: str = "") -> Polygon | None:
     """What lies in the plate: the piece without its glue flaps, or one panel of it; mm."""
-    panels = [p for p in piece.panels if p.role not in FLAPS and (not panel or p.name == panel)]
+    panels = [p for p in piece.panels if not p.role.traits.glue and (not panel or p.name == panel)]
     if not panels:
         return None
     return shapely.union_all([Polygon(p.outline) for p in panels]).convex_hull

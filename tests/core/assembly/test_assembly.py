@@ -21,6 +21,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.folding import crossings, transform
 from jadeite.core.folding.kinematics import FoldedFace, fold_matrices
 from jadeite.core.nets.mesh import mesh_of
+from jadeite.core.nets.roles import Role
 from jadeite.core.shapes import family_by_key, resolve_options
 from tests.conftest import build_tray
 
@@ -105,7 +106,7 @@ def test_property_lift_is_smooth_and_stays_on_the_table(variant, value) -> None:
             p = transform(a.matrices[piece.name][panel.name], panel.outline)
             q = transform(b.matrices[piece.name][panel.name], panel.outline)
             assert np.linalg.norm(p - q, axis=1).max() < 1.0
-            if panel.role in ("floor", "wall"):
+            if panel.role in (Role.FLOOR, Role.WALL):
                 assert p[:, 2].min() > -1.0
 
 

@@ -14,6 +14,7 @@ from jadeite.core.boards import board_by_key
 from jadeite.core.folding import fold_matrices, folded_faces, loop_gap, transform
 from jadeite.core.folding.kinematics import rotation
 from jadeite.core.nets import Fold, Panel, Piece
+from jadeite.core.nets.roles import Role
 from tests.conftest import build_tray
 
 COORDINATE = st.floats(-100.0, 100.0)
@@ -40,7 +41,7 @@ def ring_of_triangles(count: int, degrees: float) -> Piece:
     for i in range(count):
         a, b = math.radians(60 * i), math.radians(60 * (i + 1))
         corners = np.array([[0, 0], [math.cos(a), math.sin(a)], [math.cos(b), math.sin(b)]]) * 10
-        panels.append(Panel(f"t{i}", f"t{i}", "wall", corners, (10, 8.66)))
+        panels.append(Panel(f"t{i}", f"t{i}", Role.WALL, corners, (10, 8.66)))
         if i:
             tip = (10 * math.cos(a), 10 * math.sin(a))
             folds.append(Fold(f"t{i - 1}", f"t{i}", (0.0, 0.0), tip, degrees))

@@ -18,6 +18,7 @@ from jadeite.core.findings import Finding
 from jadeite.core.folding import folded_faces
 from jadeite.core.folding.showing import _Sight, backs_outside, covered_openings
 from jadeite.core.nets.model import Opening, Panel, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import work_up
 from jadeite.core.project import Project, Shape, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
@@ -127,7 +128,7 @@ def test_a_cut_out_is_covered_by_what_lies_close_behind_it(away, hole, covered) 
         "plate",
         "plate",
         board_by_key("medium-card"),
-        (Panel("plate", "plate", "plate", middle + square, (40.0, 18.0), cuts),),
+        (Panel("plate", "plate", Role.PLATE, middle + square, (40.0, 18.0), cuts),),
         (),
     )
     side = next(f for f in folded_faces(design) if f.panel == "side-1")

@@ -10,6 +10,7 @@ import trimesh
 from hypothesis import example, given, settings
 
 from jadeite.core.assembly import lift_of
+from jadeite.core.nets.roles import Role
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
@@ -64,7 +65,7 @@ def test_only_panels_scale(factor) -> None:  # type: ignore[no-untyped-def]
     inside = tuple(v * factor for v in (90.0, 90.0, 60.0))
     design = build(FAMILY, inside, measured="round")
     piece = design.pieces[0]
-    depths = [p.size[1] for p in piece.panels if p.role == "tab"]
+    depths = [p.size[1] for p in piece.panels if p.role is Role.TAB]
     assert depths == pytest.approx([10.0] * 6)
     t, lean = piece.board.thickness, math.radians(18.0)
     low = design.sizes["side"].inputs[0].value

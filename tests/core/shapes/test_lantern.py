@@ -12,6 +12,7 @@ from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.contents import Light
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import crossings, folded_faces
+from jadeite.core.nets.roles import Role
 from jadeite.core.patterns import MOTIFS
 from jadeite.core.pipeline import arrange_contents, windows_in_walls, work_up
 from jadeite.core.project import Project, Shape, Window, changed
@@ -63,7 +64,7 @@ def test_only_panels_scale(factor) -> None:  # type: ignore[no-untyped-def]
     t = design.pieces[0].board.thickness
     wall = design.sizes["side"].inputs[0].value
     assert wall - inside[0] / 2 == pytest.approx(1.5 * t + 0.3)
-    depths = [p.size[1] for p in design.pieces[0].panels if p.role == "tab"]
+    depths = [p.size[1] for p in design.pieces[0].panels if p.role is Role.TAB]
     assert depths == pytest.approx([10.0] * 4)
 
 

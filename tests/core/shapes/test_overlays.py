@@ -11,6 +11,7 @@ from shapely.geometry import Polygon
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
+from jadeite.core.nets.roles import Role
 from jadeite.core.patterns import MOTIFS
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
@@ -131,7 +132,9 @@ def test_any_plain_panel_of_any_family_takes_one(family) -> None:  # type: ignor
         (p, q)
         for p in design.pieces
         for q in p.panels
-        if q.role in ("wall", "floor") and not q.openings and min(np.ptp(q.outline, axis=0)) > 16
+        if q.role in (Role.WALL, Role.FLOOR)
+        and not q.openings
+        and min(np.ptp(q.outline, axis=0)) > 16
     ]
     if not plain:
         pytest.skip("all of it is rolled")

@@ -15,6 +15,7 @@ from jadeite.core.assembly import lift_of
 from jadeite.core.contents import Light
 from jadeite.core.folding import edges_apart, fold_matrices
 from jadeite.core.nets import loops_of
+from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
 from jadeite.core.project import Project, Shape, changed
 from jadeite.core.proof import prove
@@ -128,7 +129,7 @@ def test_a_pyramid_lantern_has_windows_below_its_ribbon(sides) -> None:  # type:
     assert {f.code for f in work.findings} == {"caution-flame", "caution-button-cell"}
     assert work.design is not None
     assert faults(work.design) == []
-    for number, panel in enumerate(p for p in work.design.pieces[0].panels if p.role == "wall"):
+    for number, panel in enumerate(p for p in work.design.pieces[0].panels if p.role is Role.WALL):
         (slit,) = (LineString(o.points) for o in panel.openings if o.kind == "slit")
         cut = [Polygon(o.points) for o in panel.openings if o.kind == "window"]
         assert min(slit.distance(hole) for hole in cut) >= 4.0 - 1e-6
@@ -142,7 +143,7 @@ def test_a_pyramid_lantern_has_windows_below_its_ribbon(sides) -> None:  # type:
 def test_the_slit_keeps_4_mm_of_board(sides, slope) -> None:  # type: ignore[no-untyped-def]
     """From memory; measured square to the slanting edges, not along the slit."""
     design = build(FAMILY, (60.0, 60.0, 50.0), sides=sides, slope=slope)
-    for panel in (p for p in design.pieces[0].panels if p.role == "wall"):
+    for panel in (p for p in design.pieces[0].panels if p.role is Role.WALL):
         (slit,) = (LineString(o.points) for o in panel.openings)
         assert Polygon(panel.outline).exterior.distance(slit) >= 4.0 - 1e-6
     assert "slot-near-edge" not in {f.code for f in prove(design)[1]}

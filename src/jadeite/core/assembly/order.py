@@ -13,12 +13,12 @@ from dataclasses import dataclass
 from graphlib import TopologicalSorter
 
 from jadeite.core.nets.model import Design, Joint, Piece
+from jadeite.core.nets.roles import Role
 
 __all__ = ["CLOSING", "JOINED", "Move", "making_order"]
 
 # levels from here on come after joining, and after filling; exact, beyond any count of folds
 JOINED, CLOSING = 500, 1000
-FOLLOWERS = ("tab", "gore", "gusset")  # roles that move with the panel they hang on
 
 
 @dataclass(frozen=True)
@@ -47,10 +47,10 @@ def _groups(piece: Piece) -> dict[str, str]:
     role = {panel.name: panel.role for panel in piece.panels}
     leader: dict[str, str] = {}
     for fold in piece.tree:
-        follows = role[fold.child] in FOLLOWERS or role[fold.parent] in ("rim", "lining-wall")
-        if role[fold.child] == "rim":  # both strips of a split rim move as one
+        follows = role[fold.child].traits.follows or role[fold.parent].traits.leads
+        if role[fold.child] is Role.RIM:  # both strips of a split rim move as one
             same = [
-                f.child for f in piece.tree if f.parent == fold.parent and role[f.child] == "rim"
+                f.child for f in piece.tree if f.parent == fold.parent and role[f.child] is Role.RIM
             ]
             leader[fold.child] = same[0]
         elif follows:
@@ -141,7 +141,7 @@ def _piece_order(
         for end in (joint.tab[1], joint.target[1]):
             if end != base:
                 graph.add(seam, leader[end])
-        if role[joint.tab[1]] != "tab" or base in (parent[joint.tab[1]], joint.target[1]):
+        if role[joint.tab[1]] is not Role.TAB or base in (parent[joint.tab[1]], joint.target[1]):
             continue  # what lies on the table waits for nothing
         carrier, target = leader[parent[joint.tab[1]]], leader[joint.target[1]]
         first, then = (carrier, target) if joint.side == "inside" else (target, carrier)
@@ -151,7 +151,7 @@ def _piece_order(
         if other not in leader or not (one in leader or one in seamed):
             continue  # a cut has made it the base, which lies on the table from the start
         graph.add(leader[other], ("seam", one) if one in seamed else leader[one])
-    rims = [fold for fold in piece.tree if role[fold.child] == "rim"]
+    rims = [fold for fold in piece.tree if role[fold.child] is Role.RIM]
     for fold in rims:
         for tab in seamed.intersection(fold.covers):  # others belong to another part by a cut
             graph.add(leader[fold.child], ("seam", tab))
@@ -174,5 +174,5 @@ def _piece_order(
                 out.append(Move(piece.name, at, joint=by_seam[name]))
             else:
                 folds = tuple(child for child, lead in leader.items() if lead == name)
-                out.append(Move(piece.name, at, folds, rolls=role[name] == "rim"))
+                out.append(Move(piece.name, at, folds, rolls=role[name] is Role.RIM))
     return sorted(out, key=lambda move: move.level)

@@ -9,6 +9,7 @@ import numpy as np
 
 from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.model import Design, Floats, Piece
+from jadeite.core.nets.roles import Role
 
 __all__ = ["extent", "heights", "is_lining", "spots", "stands"]
 
@@ -24,14 +25,14 @@ def extent(
     """Least and greatest corner of a piece as it is folded, but for flaps still to be made."""
     matrices = fold_matrices(piece, base, shares)
     points = np.concatenate(
-        [transform(matrices[p.name], p.outline) for p in piece.panels if p.role != "flap"]
+        [transform(matrices[p.name], p.outline) for p in piece.panels if not p.role.traits.shuts]
     )
     return points.min(axis=0), points.max(axis=0)
 
 
 def is_lining(piece: Piece) -> bool:
     """Whether a piece is glued behind a window, once the others lie on their good side."""
-    return piece.panels[0].role == "lining"
+    return piece.panels[0].role is Role.LINING
 
 
 def stands(design: Design, piece: Piece) -> bool:

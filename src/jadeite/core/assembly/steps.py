@@ -28,6 +28,7 @@ from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
 from jadeite.core.nets.model import Design, Joint, Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
+from jadeite.core.nets.roles import Role
 
 __all__ = ["AssemblyPlan", "Step", "assembly_plan", "batch_seconds"]
 
@@ -278,12 +279,12 @@ def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
         return None  # it lies flat: a lap, or a gore's tip
     if move.rolls:
         return "Roll over", "Over the tabs, down to the floor."
-    if head.role == "gore":
+    if head.role is Role.GORE:
         return "Curl", "Over a round edge, along the faint lines."
     square = abs(turn - 90) < SQUARE
-    if head.role == "wrap":
+    if head.role is Role.WRAP:
         return "Wrap", "Down over the edge of the stiffener, all round, with a fingernail."
-    if head.role in ("flap", "tab"):
+    if head.role.traits.shuts or head.role is Role.TAB:
         return "Fold in", "Square to it." if square else f"By {turn:.0f}°."
     return "Raise", "Square to the floor." if square else f"By {turn:.0f}°."
 
@@ -297,12 +298,12 @@ def _fold_step(
         f"{h.title.split(',')[0]} wall"
         if verb == "Roll over"
         else f"{h.title} wall"
-        if h.role == "wall" and " " not in h.title
+        if h.role is Role.WALL and " " not in h.title
         else h.title
         for h in heads
     ]
     roles = {piece.panel(name).role for move in moves for name in move.folds[1:]}
-    tabs = " with the tabs turned in" if "tab" in roles and verb in ("Raise", "Fold in") else ""
+    tabs = " with the tabs turned in" if Role.TAB in roles and verb in ("Raise", "Fold in") else ""
     what = _listed(list(dict.fromkeys(names)))
     own = what in piece.title  # a gore's own bow needs no second name
     words = f"the {named(group)}" if own else f"the {named(group)}'s {what}"

@@ -11,6 +11,7 @@ from jadeite.core.boards.plates import GRAVITY, beam_sag, patch_flexibility
 from jadeite.core.contents import AnyThing, Arrangement
 from jadeite.core.contents.grid import Grid
 from jadeite.core.nets import Design
+from jadeite.core.nets.roles import Role
 from jadeite.core.placing import loads_on_floor
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
@@ -27,7 +28,7 @@ def plies_on(design: Design, panel: str = "floor") -> tuple[tuple[Board, ...], t
     laid: list[Board] = []
     for name, _ in design.inserts:
         piece = design.piece(name)
-        if len(piece.panels) != 1 or piece.panels[0].role != "ply":
+        if len(piece.panels) != 1 or piece.panels[0].role is not Role.PLY:
             continue
         bonded = any(
             j.kind == "glue" and j.tab[0] == name and j.target == (first, panel)

@@ -16,6 +16,7 @@ from jadeite.core.nets import Design, Panel, Piece, piece_area
 from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.grain import preferred_grain
 from jadeite.core.nets.outline import drawn_folds
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.rolled import tightest_roll
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.extra import DIVIDER, FLOOR_PLY
@@ -129,7 +130,7 @@ def figures_of(
 
 
 def _double(piece: Piece) -> bool:
-    return any(panel.role == "lining-wall" for panel in piece.panels)
+    return any(panel.role is Role.LINING_WALL for panel in piece.panels)
 
 
 def _bulge(
@@ -156,7 +157,7 @@ def _bulge(
 
 def _walls(piece: Piece) -> list[Figure]:
     """Whether the tallest wall stands by itself."""
-    walls = [p for p in piece.panels if p.role == "wall"]
+    walls = [p for p in piece.panels if p.role is Role.WALL]
     if not walls:
         return []
     tall = max(p.size[1] for p in walls)

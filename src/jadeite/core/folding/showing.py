@@ -49,11 +49,11 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     through = _passing(design)
     off = {p.name for p in design.pieces if p.name in design.lifts}
     roles = {(p.name, q.name): q.role for p in design.pieces for q in p.panels}
-    linings = {where for where, role in roles.items() if role in ("lining", "strip")}
+    linings = {where for where, role in roles.items() if role.traits.lines}
     off |= {name for name, (on, _) in design.mounts.items() if on in off}
     out: dict[tuple[str, str], Covered] = {}
     for face in faces:
-        if roles[face.piece, face.panel] == "overlay":
+        if roles[face.piece, face.panel].traits.frame:
             continue  # a second frame lies round the pattern of the panel beneath it
         mine = (face.piece, face.panel)
         lying = _lying_on(face, faces, off, linings, through) if face.openings else []

@@ -30,7 +30,6 @@ __all__ = [
 TOUCH = 1e-3  # mm; rounding, a thing may touch a ply
 UPRIGHT = 0.999  # cosine; rounding
 INTO = 1e-6  # mm; rounding when contents lie against a face
-PROUD = ("overlay", "stiffener")  # the other half of a piece lies on it as well, but lapped
 SNUG = 0.3  # mm on each side; from memory, with less air a lid has to be pressed on
 Size = tuple[float, float, float]
 
@@ -145,7 +144,7 @@ def _proud_under(design: Design, report: JointReport) -> float:
         lying = [
             name
             for name, on in design.laid_flat.items()
-            if on in level and design.piece(name).panels[0].role in PROUD
+            if on in level and design.piece(name).panels[0].role.traits.proud
         ]
         under = [
             name

@@ -10,6 +10,7 @@ from jadeite.core.boards import Board, with_own
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.project import Project
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text
@@ -47,7 +48,7 @@ def _walls(design: Design, boards: Sequence[Board]) -> list[Finding]:
         (piece.name, panel.name)
         for piece in design.pieces
         for panel in piece.panels
-        if panel.role == "wall"
+        if panel.role is Role.WALL
     }
     worst: tuple[float, float, str, str] | None = None
     for face in folded_faces(design):

@@ -18,6 +18,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, fold_back_gap
 from jadeite.core.nets.model import Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.roles import Role
 
 __all__ = ["ROLL_EASE", "NetBuilder", "Side", "Spec", "half_round", "reach_over"]
 
@@ -42,7 +43,7 @@ class Spec:
 
     name: str
     title: str
-    role: str
+    role: Role
     height: float
     on: Side | None = None
     length: float = 0.0  # of a base only
@@ -112,14 +113,14 @@ class NetBuilder:
 
     def base(self, name: str, length: float, width: float, title: str = "") -> Spec:
         """The panel that stays on the table, centred on the origin; mm."""
-        spec = Spec(name, title or name, "floor", width, length=length)
+        spec = Spec(name, title or name, Role.FLOOR, width, length=length)
         self._specs.append(spec)
         return spec
 
     def polygon(self, name: str, corners: Floats, title: str = "") -> Spec:
         """A base with any corners, (n, 2) in mm, counter-clockwise; its sides are "0", "1", ..."""
         length, height = (float(v) for v in np.ptp(corners, axis=0))
-        spec = Spec(name, title or name, "floor", height, length=length, polygon=corners)
+        spec = Spec(name, title or name, Role.FLOOR, height, length=length, polygon=corners)
         self._specs.append(spec)
         return spec
 
@@ -131,7 +132,7 @@ class NetBuilder:
         *,
         turn: float = 90.0,
         title: str = "",
-        role: str = "wall",
+        role: Role = Role.WALL,
     ) -> Spec:
         """A panel on a whole side, turned towards the inside by ``turn`` degrees."""
         spec = Spec(name, title or name, role, height, on=on, angle=self.towards * turn)
@@ -203,7 +204,7 @@ class NetBuilder:
         spec = Spec(
             name,
             title or name,
-            "tab",
+            Role.TAB,
             depth,
             on=on,
             angle=self.towards * turn,
@@ -265,7 +266,7 @@ class NetBuilder:
             rim = Spec(
                 f"rim.{wall.name}{suffix}",
                 f"{wall.title}, rim",
-                "rim",
+                Role.RIM,
                 gap,
                 on=far,
                 start_inset=first,
@@ -281,7 +282,7 @@ class NetBuilder:
         inner = Spec(
             f"inner.{wall.name}",
             f"{wall.title}, inner wall",
-            "lining-wall",
+            Role.LINING_WALL,
             wall.height - self.board.thickness,
             on=rims[0].side("far"),
             angle=self.towards * 90.0,
@@ -294,7 +295,7 @@ class NetBuilder:
         sole = Spec(
             f"foot.{wall.name}",
             f"{wall.title}, foot",
-            "foot",
+            Role.FOOT,
             foot,
             on=inner.side("far"),
             start_taper=foot * foot_slope,
@@ -401,7 +402,7 @@ def _resolve(spec: Spec) -> tuple[Floats, tuple[Floats, Floats]]:
         spec.corners = np.array([[-x, -y], [x, -y], [x, y], [-x, y]])
         return spec.corners, (spec.corners[0], spec.corners[1])
     parent = spec.on.spec
-    whole = spec.role == "lining-wall" and spec.span is not None
+    whole = spec.role is Role.LINING_WALL and spec.span is not None
     a, b = _full_far(parent) if whole else _side_points(spec.on)
     length = float(np.linalg.norm(a - b))
     along = (a - b) / length
@@ -425,7 +426,7 @@ def _resolve(spec: Spec) -> tuple[Floats, tuple[Floats, Floats]]:
             at = edge + out * spec.height / 2
             cut = [at - sign * out * p[0] + sign * along * p[1] for p in arc]
             points = [root0, root1, *cut, far1, far0] if end else [*points, *cut]
-        elif spec.role == "lining-wall":  # its notch lies at the rim, beside the hinge
+        elif spec.role is Role.LINING_WALL:  # its notch lies at the rim, beside the hinge
             arc = -arc
             points = [root0, *(mid + along * p[0] + out * p[1] for p in arc), root1, far1, far0]
         else:

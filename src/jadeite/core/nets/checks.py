@@ -113,7 +113,7 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
 
 def _glued_depths(piece: Piece) -> dict[str, float]:
     """How deep each tab and foot is in mm; one that is rolled counts as a whole."""
-    depths = {p.name: p.size[1] for p in piece.panels if p.role in ("tab", "foot")}
+    depths = {p.name: p.size[1] for p in piece.panels if p.role.traits.glue}
     first = {name: name for name in depths}
     for fold in piece.tree:
         if fold.kind == "rolled" and fold.child in depths and fold.parent in first:

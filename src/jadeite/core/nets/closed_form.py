@@ -21,6 +21,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.nets.curves import inner_points
 from jadeite.core.nets.face import Face
 from jadeite.core.nets.model import Curve, Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import TAB_CLEAR, Seam, Seams
 from jadeite.core.nets.sides import SAME, newell, shared_side, turn_between
 from jadeite.core.nets.turns import frame_of, rotation, unit
@@ -58,7 +59,7 @@ class ClosedForm:
 
     # ---------------------------------------------------------------- faces
 
-    def base(self, name: str, corners: Floats, *, title: str = "", role: str = "floor") -> Face:
+    def base(self, name: str, corners: Floats, *, title: str = "", role: Role = Role.FLOOR) -> Face:
         """The face that stays on the table; its flat x axis is the space's where it can be."""
         points = self._ordered(corners)
         normal = newell(points)
@@ -75,7 +76,7 @@ class ClosedForm:
         on: Face,
         *,
         title: str = "",
-        role: str = "wall",
+        role: Role = Role.WALL,
         kind: str = "scored",
         lean: str = "",
     ) -> Face:
@@ -128,7 +129,7 @@ class ClosedForm:
         turn: float,
         *,
         title: str = "",
-        role: str = "flap",
+        role: Role = Role.FLAP,
         kind: str = "scored",
         start: float = 0.0,
     ) -> Face:
@@ -224,7 +225,7 @@ class ClosedForm:
             raise ValueError(f"{self.name}: {on.name} and {target.name} share no edge")
         a, b = mine[number], mine[(number + 1) % len(mine)]
         angle = turn_between(on.normal, target.normal, unit(a - b))  # the tab lies on its left
-        shell = Face(name, title or name, "tab", np.eye(4), np.zeros((0, 2)), on, None, angle)
+        shell = Face(name, title or name, Role.TAB, np.eye(4), np.zeros((0, 2)), on, None, angle)
         self._seams.wanted.append(Seam(shell, on, target, number, over, depth, side, ease, needed))
 
     def before(self, first: Face, then: Face) -> None:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from jadeite.core.nets.model import Floats, Opening
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.sides import SAME
 
 __all__ = ["Face"]
@@ -22,7 +23,7 @@ class Face:
 
     name: str
     title: str
-    role: str
+    role: Role
     matrix: Floats
     outline: Floats  # (n, 2), counter-clockwise in the flat piece
     parent: Face | None = None

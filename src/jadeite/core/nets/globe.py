@@ -16,6 +16,7 @@ from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.gores import gores_all_round, seam_tab
 from jadeite.core.nets.model import Floats, Joint, Opening, Panel, Piece
 from jadeite.core.nets.ring_box import ngon
+from jadeite.core.nets.roles import Role
 
 __all__ = ["Globe", "globe_gores", "globe_ring"]
 
@@ -91,15 +92,15 @@ def globe_gores(
 
     middle = globe.facets // 2
     faces: dict[int, Face] = {middle: net.base(f"facet.{middle}", facet(middle), title="gore",
-                                               role="gore")}  # fmt: skip
+                                               role=Role.GORE)}  # fmt: skip
     for ways in (range(middle + 1, globe.facets), range(middle - 1, -1, -1)):
         on = faces[middle]
         for k in ways:
-            on = net.face(f"facet.{k}", facet(k), on, title="gore", role="gore", kind="rolled")
+            on = net.face(f"facet.{k}", facet(k), on, title="gore", role=Role.GORE, kind="rolled")
             faces[k] = on
         top = ways.step > 0
         name, way = ("top", 1.0) if top else ("bottom", -1.0)
-        net.face(f"flange.{name}", place(_level(globe, way)), on, title="flange", role="tab")
+        net.face(f"flange.{name}", place(_level(globe, way)), on, title="flange", role=Role.TAB)
     in_order = [faces[k] for k in range(globe.facets)]
     for k, face in enumerate(in_order):
         narrow = 2 * tangent * min(globe.corner(k)[0], globe.corner(k + 1)[0])
@@ -114,4 +115,4 @@ def globe_ring(
     outline = ngon(globe.end + rim, globe.sides, phase)
     size = (float(np.ptp(outline[:, 0])), float(np.ptp(outline[:, 1])))
     hole = () if closed else (Opening("hole", ngon(globe.opening, globe.sides, phase)),)
-    return Piece(name, title, board, (Panel(name, title, "plate", outline, size, hole),), ())
+    return Piece(name, title, board, (Panel(name, title, Role.PLATE, outline, size, hole),), ())

@@ -20,6 +20,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Floats, Joint, Piece
+from jadeite.core.nets.roles import Role
 
 __all__ = [
     "Dome",
@@ -116,7 +117,7 @@ def gore_ring(
         Gores named ``gore-1`` and on, plies ``ply-1`` and on.
     """
     net = ClosedForm("gore-1", "gore 1", board, part="gore")
-    base = net.base("foot", _facet(dome, 0, phase), title="foot", role="wall")
+    base = net.base("foot", _facet(dome, 0, phase), title="foot", role=Role.WALL)
     faces: list[Face] = [base]
     for k in range(1, dome.facets + 2):
         tip = k == dome.facets + 1
@@ -126,7 +127,7 @@ def gore_ring(
                 _facet(dome, k, phase),
                 faces[-1],
                 title="tip" if tip else "gore",
-                role="gore",
+                role=Role.GORE,
                 kind="scored" if k == 1 else "rolled",
             )
         )
@@ -144,7 +145,7 @@ def gore_ring(
         np.array([[0, 0], [length - 2 * draw, 0], [length - 2 * draw, flange], [0, flange]]),
         -90.0,
         title="flange",
-        role="tab",
+        role=Role.TAB,
         start=draw,
     )
     pieces, placements, joints = gores_all_round(net, faces[:-1], dome.sides)
@@ -210,9 +211,9 @@ def _plies(
             break
         corners = _facet(dome, k, phase, inner, keep)
         if on is None:
-            on = net.base(f"ply.{k}", corners, title="inner ply", role="gore")
+            on = net.base(f"ply.{k}", corners, title="inner ply", role=Role.GORE)
         else:
-            on = net.face(f"ply.{k}", corners, on, title="inner ply", role="gore", kind="rolled")
+            on = net.face(f"ply.{k}", corners, on, title="inner ply", role=Role.GORE, kind="rolled")
         made.append(k)
     pieces, placements, joints = [], {}, []
     first = net.build() if made else None

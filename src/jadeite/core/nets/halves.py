@@ -18,6 +18,7 @@ from shapely.geometry.polygon import orient
 from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND, TAB_DEPTH
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 
 __all__ = ["HALVES", "Cut", "middle_cut", "split_in_half"]
@@ -33,8 +34,6 @@ ASIDE = 0.15  # of the length, by which a cut may miss the middle; from memory
 LEAST_PART = 1.0  # mm; from memory, a narrower strip beside a cut tears off
 TOUCH = 0.01  # mm2; rounding, what covers less does not land
 TRIES = 31  # places looked at for a cut; design rule
-WHOLE = ("gore",)  # roles that are not cut across: their facets bend
-BARE = ("tab", "foot", "rim", "wrap")  # roles that are cut through without a lap
 
 
 @dataclass(frozen=True)
@@ -162,9 +161,9 @@ def _seam_at(piece: Piece, axis: int, at: float) -> float | None:
             if min(float(np.ptp(part[:, axis])) for part in parts) < LEAST_PART:
                 return None
             low, high = _edge(parts[0], axis, at)
-            if panel.role in WHOLE:
+            if panel.role.traits.bends:
                 return None
-            if panel.role in BARE or high - low < WIDE:
+            if not panel.role.traits.lap or high - low < WIDE:
                 if panel.openings:
                     return None
                 continue
@@ -271,14 +270,14 @@ def split_in_half(design: Design, piece_name: str, name: str) -> Design:
     stays, goes = made
     joints, laps, turns = [], [], []
     for panel in piece.panels:
-        wide = panel.role not in BARE and _crossed(panel, axis, at)
+        wide = panel.role.traits.lap and _crossed(panel, axis, at)
         lap = _lap(panel, axis, at, way) if wide else None
         if lap is None:
             continue
         tab = f"lap.{panel.name}"
         (x0, y0), (x1, y1) = lap[0].tolist(), lap[1].tolist()
         size = (float(np.linalg.norm(lap[1] - lap[0])), float(np.ptp(lap[:, axis])))
-        laps.append(Panel(tab, f"lap of the {panel.title}", "tab", lap, size))
+        laps.append(Panel(tab, f"lap of the {panel.title}", Role.TAB, lap, size))
         turns.append(Fold(panel.name, tab, (x0, y0), (x1, y1), 0.0, "rolled"))
         title = f"both halves of the {piece.title}"
         on = (piece_name, panel.name)

@@ -30,6 +30,7 @@ from numpy.typing import NDArray
 
 from jadeite.core.boards import Board
 from jadeite.core.findings import Finding
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning
 
 __all__ = [
@@ -74,14 +75,13 @@ class Panel:
     """One flat polygon of a piece.
 
     ``outline`` is (n, 2) float, mm, counter-clockwise, first corner not
-    repeated, in the coordinates of the whole flat piece.  ``role`` is one of
-    ``floor``, ``wall``, ``flap``, ``tab``, ``rim``, ``lining-wall``, ``foot``,
-    ``gore`` (a facet of a rolled panel).
+    repeated, in the coordinates of the whole flat piece.  ``role`` says what
+    it is for.
     """
 
     name: str
     title: str
-    role: str
+    role: Role
     outline: Floats
     size: tuple[float, float]  # along the hinge x away from it, mm
     openings: tuple[Opening, ...] = ()

@@ -27,6 +27,7 @@ from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.fans import Fan
 from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Floats, Opening, Panel, Piece
+from jadeite.core.nets.roles import Role
 
 __all__ = ["PetalRing", "copies", "petal", "petal_ring", "star_base"]
 
@@ -272,11 +273,11 @@ def _spread(net: ClosedForm, ring: PetalRing, middle: Face, head: str, place: Fl
         for k in ways:
             corners = _moved(_facet(ring, k), place)[::-1]
             on = net.face(
-                f"{head}facet.{k}", corners, on, title="petal", role="gore", kind="rolled"
+                f"{head}facet.{k}", corners, on, title="petal", role=Role.GORE, kind="rolled"
             )
         way, name = (-1, "right") if ways.step < 0 else (1, "left")
         corners = _below(_moved(_foot(ring, way), place))
-        net.face(f"{head}foot.{name}", corners, on, title="foot", role="tab")
+        net.face(f"{head}foot.{name}", corners, on, title="foot", role=Role.TAB)
     _edges(net, ring, head, place)
 
 
@@ -311,7 +312,7 @@ def petal(ring: PetalRing, name: str, title: str) -> tuple[Piece, Floats]:
     net = ClosedForm(name, title, ring.board, "inside")
     place = ring.turn(0)
     corners = _moved(_facet(ring, FACETS // 2), place)[::-1]
-    middle = net.base(f"facet.{FACETS // 2}", corners, title="petal", role="gore")
+    middle = net.base(f"facet.{FACETS // 2}", corners, title="petal", role=Role.GORE)
     _spread(net, ring, middle, "", place)
     return net.build(), net.placement
 
@@ -324,7 +325,7 @@ def petal_ring(ring: PetalRing, name: str, title: str, part: str) -> tuple[Piece
     back = np.array([ring.hub_back, 0.0, 0.0])
     arm = np.array([ends[0] - back, *ends, ends[1] - back])
     corners = np.concatenate([_moved(arm, ring.turn(i)) for i in range(n)])
-    hub = net.base("hub", corners[::-1], title="hub", role="floor")
+    hub = net.base("hub", corners[::-1], title="hub", role=Role.FLOOR)
     for mark in _marks():
         at = np.column_stack([mark.points, np.full(len(mark.points), ring.level)])
         hub.openings.append(Opening("hole", hub.flat(at)))
@@ -333,7 +334,7 @@ def petal_ring(ring: PetalRing, name: str, title: str, part: str) -> tuple[Piece
         points = np.concatenate([ends[:1], _facet(ring, half), ends[1:]])
         head = f"{i + 1}."
         on = net.face(f"{head}facet.{half}", _moved(points, place)[::-1], hub, title="petal",
-                      role="gore")  # fmt: skip
+                      role=Role.GORE)  # fmt: skip
         _spread(net, ring, on, head, place)
     return net.build(), net.placement
 
@@ -372,7 +373,7 @@ def star_base(ring: PetalRing, name: str, title: str, part: str) -> Piece:
     star = shapely.remove_repeated_points(shapely.geometry.polygon.orient(star), ONE)
     outline = np.array(star.exterior.coords)[:-1]
     size = (2 * ring.outmost, 2 * ring.outmost)
-    panel = Panel(name, title, "plate", outline, size, _marks())
+    panel = Panel(name, title, Role.PLATE, outline, size, _marks())
     return Piece(name, title, ring.base, (panel,), (), "inside", part=part)
 
 

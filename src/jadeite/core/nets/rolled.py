@@ -28,6 +28,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Floats, Joint, Panel, Piece
+from jadeite.core.nets.roles import Role
 
 __all__ = ["Rolled", "RolledWall", "Teeth", "disc", "facets_for", "rolled_wall", "tightest_roll"]
 
@@ -167,10 +168,12 @@ def rolled_wall(
             ]
         )
 
-    faces = [net.base("facet.0", corners(0), title=title, role="gore")]
+    faces = [net.base("facet.0", corners(0), title=title, role=Role.GORE)]
     for i in range(1, n):
         faces.append(
-            net.face(f"facet.{i}", corners(i), faces[-1], title=title, role="gore", kind="rolled")
+            net.face(
+                f"facet.{i}", corners(i), faces[-1], title=title, role=Role.GORE, kind="rolled"
+            )
         )
     laps = _lap(net, shape, faces, lap)
     towards = (0.0, 0.0, 1.0 if teeth.upper else -1.0)
@@ -222,7 +225,7 @@ def _lap(
             end, far = ruling(k + 1, low + LAP_TAPER), ruling(k + 1, high - LAP_TAPER)
             end, far = start + (end - start) * left / width, top + (far - top) * left / width
         corners = np.array([start, end, far, top])
-        on = net.face(f"lap.{k}", corners, on, title="lap", role="tab", kind="rolled")
+        on = net.face(f"lap.{k}", corners, on, title="lap", role=Role.TAB, kind="rolled")
         net.joint("glue", on, faces[k], f"the seam of the {net.title}")
         made.append(on)
         left -= width
@@ -235,7 +238,7 @@ def disc(name: str, title: str, board: Board, radius: float, good_side: str = "o
     count = max(LEAST, math.ceil(math.pi / math.acos(1 - FLATTEN / radius)))
     turns = np.arange(count) * 2 * math.pi / count
     outline = radius * np.column_stack([np.cos(turns), np.sin(turns)])
-    panel = Panel(name, title, "plate", outline, (2 * radius, 2 * radius))
+    panel = Panel(name, title, Role.PLATE, outline, (2 * radius, 2 * radius))
     return Piece(name, title, board, (panel,), (), good_side)
 
 
@@ -248,7 +251,7 @@ def tightest_roll(piece: Piece) -> float | None:
     into = {
         fold.child: fold
         for fold in piece.tree
-        if fold.kind == "rolled" and piece.panel(fold.child).role == "gore"
+        if fold.kind == "rolled" and piece.panel(fold.child).role is Role.GORE
     }
     found = []
     for fold in into.values():

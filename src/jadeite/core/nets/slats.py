@@ -8,6 +8,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, slot_ease
 from jadeite.core.nets.model import Panel, Piece
+from jadeite.core.nets.roles import Role
 
 __all__ = ["SLOT_DEEPER", "SLOT_PLAY", "slat", "slot_width"]
 
@@ -56,5 +57,5 @@ def slat(
         else:
             cut += [(a, 0.0), (a, deep), (b, deep), (b, 0.0)]
     points = [*foot, head[0], *cut, head[1]] if from_top else [foot[0], *cut, foot[1], *head]
-    panel = Panel("slat", title, "slat", np.array(points), (length, height))
+    panel = Panel("slat", title, Role.SLAT, np.array(points), (length, height))
     return Piece(name, title, board, (panel,), (), part=part)

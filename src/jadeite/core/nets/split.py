@@ -19,6 +19,7 @@ from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.halves import HALVES, middle_cut, split_in_half
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 
 __all__ = ["Split", "best_split", "extent_of", "split_along", "splits_of"]
@@ -75,7 +76,7 @@ def splits_of(piece: Piece) -> tuple[Split, ...]:
     for fold in piece.tree:
         if fold.kind == "rolled" or not LEAST_TURN <= abs(fold.angle) <= MOST_TURN:
             continue
-        if piece.panel(fold.child).role in ("tab", "foot", "rim", "gusset", "gore"):
+        if not piece.panel(fold.child).role.traits.split:
             continue
         away = _beyond(piece, fold.child)
         crossing = any(not f.tree and (f.parent in away) != (f.child in away) for f in piece.folds)
@@ -214,7 +215,9 @@ def _seam(piece: Piece, fold: Fold, away: set[str]) -> tuple[list[Panel], Panel,
     taper = min(depth, (high - low) * (1 - TIP_SHARE) / 2)
     out = -inward * depth
     tab = np.array([root0, root1, root1 + out + way * taper, root0 + out - way * taper])
-    panel = Panel(f"tab.cut.{child.name}", f"{child.title} seam", "tab", tab, (high - low, depth))
+    panel = Panel(
+        f"tab.cut.{child.name}", f"{child.title} seam", Role.TAB, tab, (high - low, depth)
+    )
     strip = Polygon(
         [a + way * (along[0] - 1), a + way * (along[-1] + 1),
          a + way * (along[-1] + 1) - inward * t / 2, a + way * (along[0] - 1) - inward * t / 2]

@@ -65,7 +65,7 @@ def net_key(pieces: Iterable[Piece]) -> tuple[tuple[str, str], ...]:
     have = {"cut"}
     for piece in pieces:
         have |= {line_kind(fold) for fold in piece.folds}
-        have |= {"glue" for panel in piece.panels if panel.role in ("tab", "foot")}
+        have |= {"glue" for panel in piece.panels if panel.role.traits.glue}
         have |= {"slot" for panel in piece.panels if panel.openings}
     return tuple((kind, words) for kind, words in WORDS if kind in have)
 
@@ -89,7 +89,7 @@ def piece_paths(
     out = [Path(rings, fill=fill, tag=tag)]
     glue = []
     for panel in piece.panels:
-        if panel.role in ("tab", "foot"):
+        if panel.role.traits.glue:
             lines = hatch_lines(panel.outline)
             glue += list(to_picture(lines.reshape(-1, 2)).reshape(-1, 2, 2))
     if glue:

@@ -17,6 +17,7 @@ from jadeite.core.assembly.spots import is_lining
 from jadeite.core.folding import Body, OrderItem, OrderTree, order_steps, transform
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import SMALL_TURN
 from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.flat import line_kind, line_strokes
@@ -44,10 +45,8 @@ BEHIND = 0.45  # from memory, how dark it is behind an opening
 REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
 # what is seen through a window: dim board behind it, a lining, and either by lamp light
-FRAME = "overlay"  # a role whose openings show what lies beneath
 LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
-GLUED = ("tab", "foot")
 POINTED = 0.95  # from memory; outlines of what is pointed out must be seen on any board
 
 
@@ -85,11 +84,16 @@ class _Face:
     piece: str
     panel: str
     thickness: float
-    role: str
+    role: Role | None  # None for a thing
     hatch: Floats | None  # (n, 2, 3) line ends
     radius: float = 0.0  # of a ball, mm
     openings: tuple[tuple[Floats, str], ...] = ()  # lines in space, and their kind
     shines: float = 0.0  # translucency of a board that shines when a light is behind it
+
+    @property
+    def frame(self) -> bool:
+        """Whether its openings show what lies beneath."""
+        return self.role is not None and self.role.traits.frame
 
 
 class Scene:
@@ -136,7 +140,7 @@ class Scene:
             for body in bodies:
                 self._add_body(body, contents)
         self.lined = {on for name, on in design.laid_flat.items() if is_lining(design.piece(name))}
-        strips = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role == "strip"}
+        strips = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role is Role.STRIP}
         self.lined |= {j.target for j in design.joints if j.tab in strips}
         spread = np.concatenate(self.points) if self.points else np.zeros((1, 3))
         self.low, self.high = spread.min(axis=0), spread.max(axis=0)
@@ -152,13 +156,13 @@ class Scene:
         for panel, face in zip(piece.panels, mesh.faces, strict=True):
             matrix = matrices[panel.name]
             points = transform(matrix, mesh.vertices[list(face)])
-            if panel.role == "tab" and panel.name in lapped:  # drawn under what it is glued to
+            if panel.role is Role.TAB and panel.name in lapped:  # drawn under what it is glued to
                 points = points - matrix[:3, 2] * (
                     UNDER if piece.good_side == "outside" else -UNDER
                 )
             flags = tuple(kinds[a, b] for a, b in zip(face, (*face[1:], face[0]), strict=True))
             lines = None
-            if panel.role in GLUED:
+            if panel.role.traits.glue:
                 flat = hatch_lines(panel.outline)
                 lines = transform(matrix, flat.reshape(-1, 2)).reshape(-1, 2, 3)
             self._items.append(OrderItem(len(self.faces), (points,), (flags,), (matrix[:3, 2],)))
@@ -185,7 +189,7 @@ class Scene:
         ball = body.kind == "sphere"
         self._items.append(OrderItem(len(self.faces), polygons, flags, normals, ball))
         radius = body.size[0] / 2 if body.kind == "sphere" else 0.0
-        self.faces.append(_Face("", body.name, 0.0, "body", None, radius))
+        self.faces.append(_Face("", body.name, 0.0, None, None, radius))
         self.points.extend(polygons)
         top = np.concatenate(polygons)
         self.body_places.append((body.name, np.append(top.mean(axis=0)[:2], top[:, 2].max())))
@@ -342,7 +346,7 @@ class Scene:
         self, face: _Face, front: Floats, offset: Floats | float, camera: Camera
     ) -> tuple[Floats, ...]:
         """The outline, and for a second frame what it leaves open, through which one sees."""
-        if face.role != FRAME or not face.openings:
+        if not face.frame or not face.openings:
             return (front,)
         holes = [Polygon(camera.project(points + offset)) for points, _ in face.openings]
         left = Polygon(front).buffer(0).difference(shapely.union_all(holes))
@@ -360,7 +364,7 @@ class Scene:
         style: SceneStyle,
     ) -> None:
         """Slots and holes look dark, as what lies behind them is in the shade."""
-        if not face.openings or face.role == FRAME:
+        if not face.openings or face.frame:
             return
         brick = line_strokes(style.palette, style.unit)["slot"]
         cut = strokes_of(style.palette, style.unit, self.flat)[CUT]

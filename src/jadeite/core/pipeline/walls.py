@@ -8,6 +8,7 @@ from jadeite.core.contents import Arrangement
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import folded_faces
 from jadeite.core.folding.showing import covered_openings
+from jadeite.core.nets.roles import Role
 from jadeite.core.parts import (
     LINING,
     boards_of,
@@ -49,7 +50,7 @@ def windows_in_walls(
             return None  # another ply lies over it: nothing would shine through
         return made.sizes["window-1-frame"].value
 
-    walls = [p.name for p in design.piece(window.piece).panels if p.role == "wall"]
+    walls = [p.name for p in design.piece(window.piece).panels if p.role is Role.WALL]
     wanted = [
         _moved_on(window, name, k if vary else window.number, window.frame)
         for k, name in enumerate(walls)

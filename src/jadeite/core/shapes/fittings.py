@@ -12,6 +12,7 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.roles import Role
 
 __all__ = ["arched_strap", "folded_strap", "standing_plate", "strap_handle", "upright_plate"]
 
@@ -44,8 +45,8 @@ def folded_strap(
     def part(z0: float, z1: float) -> Floats:
         return np.array([[a, y, z0], [b, y, z0], [b, y, z1], [a, y, z1]])
 
-    upper = net.base("upper", part(fold, high), title=titles[1], role="strap")
-    net.face("lower", part(low, fold), upper, title=titles[0], role="strap", lean="valley")
+    upper = net.base("upper", part(fold, high), title=titles[1], role=Role.STRAP)
+    net.face("lower", part(low, fold), upper, title=titles[0], role=Role.STRAP, lean="valley")
     return net.build(), net.placement
 
 
@@ -56,7 +57,7 @@ def upright_plate(
     net = ClosedForm(name, title, board)
     half = wide / 2
     ring = np.array([[-half, y, low], [half, y, low], [half, y, high], [-half, y, high]])
-    net.base(name, ring, title=title, role="plate")
+    net.base(name, ring, title=title, role=Role.PLATE)
     return net.build(), net.placement
 
 
@@ -84,9 +85,9 @@ def arched_strap(
     for side, x in (("first", half), ("second", -half)):
         v = w if x > 0 else -w
         up = face([[x, -v, rim], [x, v, rim], [x, v, high], [x, -v, high]])
-        riser = net.face(f"riser.{side}", up, grip, title="riser", role="strap")
+        riser = net.face(f"riser.{side}", up, grip, title="riser", role=Role.STRAP)
         end = face([[x, -v, low], [x, v, low], [x, v, rim], [x, -v, rim]])
-        net.face(f"foot.{side}", end, riser, title="foot", role="strap", lean="valley")
+        net.face(f"foot.{side}", end, riser, title="foot", role=Role.STRAP, lean="valley")
     return net.build(), net.placement
 
 
@@ -102,14 +103,14 @@ def strap_handle(
     w = wide / 2
     net = ClosedForm(name, title, board)
     ring = np.array([[-half, -w, high], [half, -w, high], [half, w, high], [-half, w, high]])
-    grip = net.base("grip", ring, role="strap")
+    grip = net.base("grip", ring, role=Role.STRAP)
     for side, s in (("right", 1.0), ("left", -1.0)):
         x, out = s * half, s * (half + foot)
         up = np.array([[x, -s * w, low], [x, s * w, low], [x, s * w, high], [x, -s * w, high]])
-        riser = net.face(f"riser.{side}", up, grip, title=f"{side} riser", role="strap")
+        riser = net.face(f"riser.{side}", up, grip, title=f"{side} riser", role=Role.STRAP)
         flat = np.array([[x, -w, low], [x, w, low], [out, w, low], [out, -w, low]])
         flat = flat[::-1] if s > 0 else flat
-        net.face(f"foot.{side}", flat, riser, title=f"{side} foot", role="foot")
+        net.face(f"foot.{side}", flat, riser, title=f"{side} foot", role=Role.FOOT)
     return net.build(), net.placement
 
 
@@ -120,7 +121,7 @@ def standing_plate(
     w = wide / 2
     net = ClosedForm(name, title, board)
     ring = np.array([[0, -w, low], [0, w, low], [0, w, high], [0, -w, high]])
-    plate = net.base("plate", ring, title="plate", role="plate")
+    plate = net.base("plate", ring, title="plate", role=Role.PLATE)
     flat = np.array([[0, w, low], [0, -w, low], [-leg, -w, low], [-leg, w, low]])
-    net.face("leg", flat, plate, title="leg", role="foot")
+    net.face("leg", flat, plate, title="leg", role=Role.FOOT)
     return net.build(), net.placement

@@ -16,14 +16,14 @@ from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Floats, Joint, Panel
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.shapes.extra import LINING
 from jadeite.core.shapes.windows import LINING_MARGIN, hollow_before
 
-__all__ = ["STRIP", "with_lining_strip"]
+__all__ = ["with_lining_strip"]
 
-STRIP = "strip"  # role of its panels
 AIR = 0.4  # mm; from memory, behind the walls and what is glued to them
 UPRIGHT = 1e-6  # of a normal; rounding
 NARROWEST = 8.0  # mm; from memory, a narrower part of a strip carries no lap
@@ -49,7 +49,7 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
         place = closed_matrix(piece, design.placements[piece_name], panel.name)
         for opening in panel.openings:
             high = max(high, float((opening.points @ place[:3, :2].T + place[:3, 3])[:, 2].max()))
-        if panel.role != "wall":
+        if panel.role is not Role.WALL:
             continue
         out = place[:3, 2] * (1.0 if piece.good_side == "outside" else -1.0)
         if abs(float(out[2])) > UPRIGHT:
@@ -82,9 +82,9 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
         ring = np.array([[*p, low], [*q, low], [*q, top], [*p, top]])
         part = f"strip.{i + 1}"
         if not faces:
-            faces.append(net.base(part, ring, title="strip", role=STRIP))
+            faces.append(net.base(part, ring, title="strip", role=Role.STRIP))
         else:
-            faces.append(net.face(part, ring, faces[-1], title="strip", role=STRIP))
+            faces.append(net.face(part, ring, faces[-1], title="strip", role=Role.STRIP))
     depth = min(TAB_DEPTH, LAP_SHARE * min(sides))
     net.tab("lap", faces[-1], faces[0], title="the lap of the lining strip", depth=depth)
     strip = net.build()

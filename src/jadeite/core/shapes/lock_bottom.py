@@ -8,6 +8,7 @@ import numpy as np
 
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.closed_form import ClosedForm, Face
+from jadeite.core.nets.roles import Role
 from jadeite.core.shapes.registry import Size
 
 __all__ = ["REACH", "LockBase", "check_lock", "locked"]
@@ -117,7 +118,7 @@ def locked(net: ClosedForm, body: LockBase, walls: tuple[Face, Face, Face, Face]
         np.array([[0, 0], [tongue, 0], [tongue, 3 * t], [0, 3 * t]]),
         90.0,
         title="tongue, bend",
-        role="gusset",
+        role=Role.GUSSET,
         kind="rolled",
     )
     far = TONGUE * width
@@ -129,7 +130,7 @@ def locked(net: ClosedForm, body: LockBase, walls: tuple[Face, Face, Face, Face]
         np.array([[0, 0], [tongue, 0], [tongue - draw, far], [draw, far]]),
         -90.0,
         title="tongue",
-        role="gusset",
+        role=Role.GUSSET,
         kind="rolled",
     )
     for one in sides:

@@ -18,11 +18,12 @@ from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.builder import NetBuilder
 from jadeite.core.nets.model import Design, Floats, Joint, Opening, Panel, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.extra import OVERLAY, STIFFENER
 
-__all__ = ["BARE", "LEAST_BORDER", "MOST_BORDER", "USUAL_BORDER", "with_overlay"]
+__all__ = ["LEAST_BORDER", "MOST_BORDER", "USUAL_BORDER", "with_overlay"]
 
 LEAST_BORDER, MOST_BORDER = 1.0, 30.0  # mm; from memory
 USUAL_BORDER = 4.0  # mm; from memory, between 3 and 6
@@ -32,7 +33,6 @@ REVEAL = 1.0  # mm; from memory, of the panel's own frame that a second one leav
 LEAST_RING = 2.5  # mm; from memory, a narrower second frame cannot be glued straight
 FINE = 1e-6  # mm; rounding
 MOST_CORNERS = 12  # design rule; round a curve an edge is not wrapped but snipped
-BARE = ("tab", "foot", "rim", "gusset", "wrap")  # roles that are glued or hidden
 
 
 def with_overlay(
@@ -57,7 +57,7 @@ def with_overlay(
     if piece is None or panel_name not in piece.index:
         raise FieldError(field, f"there is no panel “{panel_name[:40]}”", "Choose another panel.")
     panel = piece.panel(panel_name)
-    if panel.role in BARE:
+    if not panel.role.traits.cover:
         raise FieldError(field, f"the {panel.title} is glued or hidden", "Choose another panel.")
     if any(opening.kind != "window" for opening in panel.openings):
         raise FieldError(field, f"the {panel.title} has slots in it", "Choose another panel.")
@@ -79,7 +79,7 @@ def with_overlay(
     on = (piece_name, panel_name)
     if stiffener is None:
         what = "overlay" if hole is None else "second frame"
-        top = _plate(name, f"overlay {number}", "overlay", f"{what} on {panel.title}", board,
+        top = _plate(name, f"overlay {number}", Role.OVERLAY, f"{what} on {panel.title}", board,
                      outline)  # fmt: skip
         if hole is not None:
             cut = replace(top.panels[0], openings=(Opening("window", hole),))
@@ -98,7 +98,7 @@ def with_overlay(
             )
         under = f"stiffener-{number}"
         core = _moved_in(outline, board.thickness)
-        plate = _plate(under, f"stiffener {number}", "stiffener", "stiffener", stiffener, core)
+        plate = _plate(under, f"stiffener {number}", Role.STIFFENER, "stiffener", stiffener, core)
         top = _wrapped(name, f"overlay {number}", board, outline, stiffener.thickness)
         pieces.append(replace(plate, part=STIFFENER))
         placements[under] = place @ _up(height + stiffener.thickness / 2)
@@ -187,20 +187,20 @@ def _up(height: float) -> Floats:
     return out
 
 
-def _plate(name: str, title: str, panel: str, words: str, board: Board, outline: Floats) -> Piece:
+def _plate(name: str, title: str, role: Role, words: str, board: Board, outline: Floats) -> Piece:
     """One flat panel."""
     size = (float(np.ptp(outline[:, 0])), float(np.ptp(outline[:, 1])))
-    return Piece(name, title, board, (Panel(panel, words, panel, outline, size),), ())
+    return Piece(name, title, board, (Panel(role.value, words, role, outline, size),), ())
 
 
 def _wrapped(name: str, title: str, board: Board, outside: Floats, thickness: float) -> Piece:
     """A cover whose edges are bent down over a stiffener of a thickness in mm."""
     net = NetBuilder(name, title, board)
     top = net.polygon("overlay", _moved_in(outside, board.thickness / 2), "overlay")
-    top.role = "overlay"
+    top.role = Role.OVERLAY
     for i in range(len(outside)):
         edge = net.wall(f"wrap.{i}", top.side(str(i)), thickness + board.thickness / 2,
-                        title="edges", role="wrap")  # fmt: skip
+                        title="edges", role=Role.WRAP)  # fmt: skip
         edge.kind = "rolled"  # bent over the stiffener's edge: no score is needed
     return net.build()
 

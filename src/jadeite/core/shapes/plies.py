@@ -8,6 +8,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.nets.model import Design, Joint, Panel, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.shapes.extra import FLOOR_PLY
 
@@ -29,11 +30,11 @@ def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -
     length, width = x - 2 * PLY_EASE, y - 2 * PLY_EASE
     outline = np.array([[-length, -width], [length, -width], [length, width], [-length, width]]) / 2
     name = FLOOR_PLY
-    panel = Panel("ply", "second floor", "ply", outline, (length, width))
+    panel = Panel("ply", "second floor", Role.PLY, outline, (length, width))
     place = np.eye(4)
     place[:3, 3] = (centre[0], centre[1], centre[2] - z / 2 - board.thickness / 2)
     ply = (name, "ply")
-    feet = [p.name for p in design.piece(piece).panels if p.role == "foot"]
+    feet = [p.name for p in design.piece(piece).panels if p.role is Role.FOOT]
     if on_feet:
         joints = [Joint("tuck", (piece, f), ply, f"second floor on {f}") for f in feet]
     else:

@@ -20,6 +20,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Opening, Panel, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.patterns import USUAL_CELL, Motif, fill, holds_together, open_share
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -45,7 +46,6 @@ COVERED = 1e-3  # mm2; rounding, what covers less only touches
 FAR = 5000.0  # mm; rounding, longer than any panel
 NEAR = 0.5  # mm that a lining keeps from the panel's edges; from memory
 UNGLUED = ("slide", "slot")  # meetings that leave nothing behind a window
-SOLID = ("strip", "tab", "foot", "rim", "gusset", "gore", "wrap", "overlay", "stiffener", "lining")
 
 
 @dataclass(frozen=True)
@@ -77,7 +77,11 @@ def with_window(
         raise FieldError(field, f"there is no panel “{panel_name[:40]}”", "Choose another panel.")
     panel = piece.panel(panel_name)
     cut_already = any(opening.kind == "window" for opening in panel.openings)
-    if panel.role in SOLID or cut_already or _glued_whole(design, (piece_name, panel_name)):
+    if (
+        not panel.role.traits.window
+        or cut_already
+        or _glued_whole(design, (piece_name, panel_name))
+    ):
         raise FieldError(
             field, f"the {panel.title} is glued, bent or cut already", "Choose another panel."
         )
@@ -244,7 +248,7 @@ def _lined(
     shape = orient(Polygon(window).buffer(LINING_MARGIN, join_style="mitre").intersection(inner))
     outline = np.asarray(np.array(shape.exterior.coords)[:-1])
     size = (float(np.ptp(outline[:, 0])), float(np.ptp(outline[:, 1])))
-    sheets = (Panel("lining", f"lining of {panel.title}", "lining", outline, size),)
+    sheets = (Panel("lining", f"lining of {panel.title}", Role.LINING, outline, size),)
     first = 1 + sum(p.part == LINING for p in design.pieces)
     margin = reckon(
         f"Lining {first}, larger by",

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 
 from jadeite.core.contents.cells import UP
 from jadeite.core.errors import JadeiteError
+from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import room_of
 from jadeite.core.project import Project
 from jadeite.core.sizing import (
@@ -292,7 +293,9 @@ class InsideCard(Card):
         design = self.session.work.design
         if design is not None:
             named = {
-                p.name: p.title for p in design.pieces[0].panels if p.role in ("floor", "wall")
+                p.name: p.title
+                for p in design.pieces[0].panels
+                if p.role in (Role.FLOOR, Role.WALL)
             }
             out += [(title, name) for name, title in named.items()]
         return out

@@ -5,11 +5,12 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QComboBox, QWidget
 
 from jadeite.core.nets import Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import Work
 from jadeite.core.project import Overlay
 from jadeite.core.reckoning import Mark, Reckoning, given, reckon
 from jadeite.core.shapes import Option
-from jadeite.core.shapes.overlays import BARE, LEAST_BORDER, MOST_BORDER, USUAL_BORDER
+from jadeite.core.shapes.overlays import LEAST_BORDER, MOST_BORDER, USUAL_BORDER
 from jadeite.core.steps import Steps, finished
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
@@ -202,12 +203,12 @@ class ShapePanel(Panel):
             title
             if title.startswith(piece.title)
             else f"{piece.title}, {title} wall"
-            if piece.panel(self.chosen[1]).role == "wall" and "wall" not in title
+            if piece.panel(self.chosen[1]).role is Role.WALL and "wall" not in title
             else f"{piece.title}: {title}"
         )
         self.panel_card.heading.setVisible(True)
         self.panel_card.show_results(panel_results(piece, self.chosen[1]), self.system)
-        plain = piece.panel(self.chosen[1]).role not in BARE and piece.name not in design.laid_flat
+        plain = piece.panel(self.chosen[1]).role.traits.cover and piece.name not in design.laid_flat
         self.border.setEnabled(plain)
         self.overlay.setEnabled(plain)
         self.stiffener.setEnabled(plain)

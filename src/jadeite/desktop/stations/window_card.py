@@ -11,7 +11,7 @@ from jadeite.core.parts import LINING
 from jadeite.core.patterns import LEAST_CELL, MOST_CELL, MOTIFS, USUAL_CELL
 from jadeite.core.pipeline import windows_in_walls
 from jadeite.core.project import Outline, Window
-from jadeite.core.shapes.windows import LEAST_FRAME, MOST_FRAME, SOLID, USUAL_FRAME
+from jadeite.core.shapes.windows import LEAST_FRAME, MOST_FRAME, USUAL_FRAME
 from jadeite.core.units import System
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.lengths import LengthEdit
@@ -201,7 +201,7 @@ class WindowCard(Card):
         if design is not None and where is not None:
             piece = next((p for p in design.pieces if p.name == where[0]), None)
             can = piece is not None and where[1] in piece.index
-            can = can and piece is not None and piece.panel(where[1]).role not in SOLID
+            can = can and piece is not None and piece.panel(where[1]).role.traits.window
         self.setVisible(can)
         if not can:
             return

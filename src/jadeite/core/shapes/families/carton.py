@@ -12,6 +12,7 @@ from jadeite.core.boards import Board
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Hollow
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
 from jadeite.core.shapes.lock_bottom import REACH, LockBase, check_lock, locked
@@ -109,7 +110,7 @@ def build_carton(
         "tuck": (-1.5 * t, -0.5 * t, -t),
     }[bottom]
     x, y, high = body.x, body.y, inside[2]
-    back = net.base("back", upright((x, y), (-x, y), low[0], high + 1.5 * t), role="wall")
+    back = net.base("back", upright((x, y), (-x, y), low[0], high + 1.5 * t), role=Role.WALL)
     right = net.face("right", upright((x, -y), (x, y), low[1], high + t / 2), back)
     front = net.face("front", upright((-x, -y), (x, -y), low[2], high + t), right)
     left = net.face("left", upright((-x, y), (-x, -y), low[1], high + t / 2), front)
@@ -124,7 +125,7 @@ def build_carton(
         _tucked(net, body, (back, right, left, front), -1.0, "bottom-", slits)
     elif bottom == "glued":
         corners = np.array([[-x, -y, low[0]], [-x, y, low[0]], [x, y, low[0]], [x, -y, low[0]]])
-        floor = net.face("floor", corners, front, title="floor", role="floor")
+        floor = net.face("floor", corners, front, title="floor", role=Role.FLOOR)
         for wall in (right, back, left):
             net.tab(f"tab.{wall.name}", wall, floor, title=f"floor, {wall.title}")
     else:

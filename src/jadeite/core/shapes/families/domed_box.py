@@ -14,6 +14,7 @@ from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.gores import Dome, gore_ring
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Panel, Piece
 from jadeite.core.nets.ring_box import RingBox, ngon, ring_box
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
@@ -184,7 +185,7 @@ def _plate(
     """A flat polygon; good side down unless it lies ``up``."""
     outline = ngon(inradius, sides, phase if up else -phase)
     size = (float(np.ptp(outline[:, 0])), float(np.ptp(outline[:, 1])))
-    return Piece(name, title, board, (Panel(name, title, "plate", outline, size),), ())
+    return Piece(name, title, board, (Panel(name, title, Role.PLATE, outline, size),), ())
 
 
 def _ring(name: str, board: Board, outer: float, inner: float, sides: int, phase: float) -> Piece:
@@ -197,10 +198,10 @@ def _ring(name: str, board: Board, outer: float, inner: float, sides: int, phase
         flat = np.array([big[i], big[j], small[j], small[i]])
         return np.column_stack([flat, np.zeros(4)])
 
-    faces = [net.base("ring.1", corners(0), title="lid brim", role="plate")]
+    faces = [net.base("ring.1", corners(0), title="lid brim", role=Role.PLATE)]
     for i in range(1, sides):
         faces.append(net.face(f"ring.{i + 1}", corners(i), faces[-1], title="lid brim",
-                              role="gore", kind="rolled"))  # fmt: skip
+                              role=Role.GORE, kind="rolled"))  # fmt: skip
     net.closing_fold(faces[0], faces[-1], "rolled")
     piece = net.build()
     return _moved(piece, net.placement)

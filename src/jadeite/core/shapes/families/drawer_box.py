@@ -16,6 +16,7 @@ from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Opening, Piece
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.nets.openings import behind
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
@@ -149,7 +150,9 @@ def _sleeve(
     x = length / 2
     net = ClosedForm("sleeve", "sleeve", board)
     bottom = net.base(
-        "bottom", np.array([[-x, -y, low], [-x, y, low], [x, y, low], [x, -y, low]]), role="floor"
+        "bottom",
+        np.array([[-x, -y, low], [-x, y, low], [x, y, low], [x, -y, low]]),
+        role=Role.FLOOR,
     )
     right = net.face(
         "right", np.array([[x, y, low], [-x, y, low], [-x, y, high], [x, y, high]]), bottom,

@@ -14,6 +14,7 @@ from jadeite.core.boards.fit_rules import SLOT_AROUND, SLOT_LONGER
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Hollow, Opening
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
 from jadeite.core.shapes.registry import (
@@ -159,13 +160,13 @@ def build_gathered_box(
     over = t if tongue else 0.0  # the left wall reaches round the back's end
     trim = t / 2 if tongue else 0.0
     span = form.low, form.high
-    walls = {"back": net.base("back", upright((x, yb), (-x + trim, yb), *span), role="wall")}
+    walls = {"back": net.base("back", upright((x, yb), (-x + trim, yb), *span), role=Role.WALL)}
     walls["right"] = net.face("right", upright((x, yf), (x, yb), *span), walls["back"])
     walls["front"] = net.face("front", upright((-x, yf), (x, yf), *span), walls["right"])
     walls["left"] = net.face("left", upright((-x, yb + over), (-x, yf), *span), walls["front"])
     corners = np.array([[-x, yf], [-x, yb], [x, yb], [x, yf]])
     floor_corners = np.column_stack([corners, np.full(4, form.low)])
-    floor = net.face("floor", floor_corners, walls["front"], title="floor", role="floor")
+    floor = net.face("floor", floor_corners, walls["front"], title="floor", role=Role.FLOOR)
     for name in ("right", "back", "left"):
         net.tab(f"tab.{name}", walls[name], floor, title=f"floor, {name}")
     tops = _tops(net, form, walls)
@@ -215,7 +216,7 @@ def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, 
         top1 = low1 - shift + rise
         wall = walls[name]
         corners = np.array([low0, low1, top1, top0])
-        tops[name] = net.face(f"top.{name}", corners, wall, title=f"{name} top", role="top")
+        tops[name] = net.face(f"top.{name}", corners, wall, title=f"{name} top", role=Role.TOP)
         before, after = order[i - 1], order[(i + 1) % 4]
         for corner, top, other, turn in (
             (low1, top1, after, False),
@@ -229,7 +230,7 @@ def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, 
                 np.array(points),
                 tops[name],
                 title=f"gusset, {name} to {other}",
-                role="gusset",
+                role=Role.GUSSET,
             )
     for name, other in (("right", "back"), ("front", "right"), ("left", "front")):
         net.closing_fold(gussets[name, other], gussets[other, name])
@@ -286,7 +287,7 @@ def _tongue(
         np.array([[0, 0], [whole, 0], [whole, lap], [0, lap]]),
         90.0,
         title="seam, first lap",
-        role="tab",
+        role=Role.TAB,
         start=CLEAR,
     )
     at = (whole - tall) / 2
@@ -297,7 +298,7 @@ def _tongue(
         np.array([[0, 0], [tall, 0], [tall, 2 * t], [0, 2 * t]]),
         90.0,
         title="tongue, bend",
-        role="gusset",
+        role=Role.GUSSET,
         kind="rolled",
         start=at,
     )
@@ -309,7 +310,7 @@ def _tongue(
         np.array([[0, 0], [tall, 0], [tall - draw, tucked], [draw, tucked]]),
         -90.0,
         title="seam, second lap",
-        role="tab",
+        role=Role.TAB,
         kind="rolled",
     )
     net.joint("glue", outside, back, "seam, first lap", "outside")

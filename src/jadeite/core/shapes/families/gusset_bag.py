@@ -12,6 +12,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Hollow, Opening
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
 from jadeite.core.shapes.registry import (
@@ -94,12 +95,12 @@ def build_gusset_bag(
     high = max(height + above, least)
     net = ClosedForm("bag", "bag", board)
     form = _Form(x, front, back, low, low + half, high)
-    rear = net.base("back", upright((x, back), (-x, back), low, high), role="wall")
+    rear = net.base("back", upright((x, back), (-x, back), low, high), role=Role.WALL)
     right = _gusset(net, form, "right", x, rear, first=True)
     face = net.face("front", upright((-x, front), (x, front), form.apex, high), right["far"])
     left = _gusset(net, form, "left", -x, face, first=False)
     foot = net.face("front-low", upright((-x, front), (x, front), low, form.apex), face,
-                    title="lower front", role="gusset", kind=CREASED, lean="valley")  # fmt: skip
+                    title="lower front", role=Role.GUSSET, kind=CREASED, lean="valley")  # fmt: skip
     for side in (right, left):
         net.closing_fold(side["low"], foot)
     floor = net.face(
@@ -107,7 +108,7 @@ def build_gusset_bag(
         np.array([[-x, front, low], [-x, back, low], [x, back, low], [x, front, low]]),
         foot,
         title="floor",
-        role="floor",
+        role=Role.FLOOR,
     )
     for wall, name in ((right["base"], "right"), (rear, "back"), (left["base"], "left")):
         net.tab(f"tab.{name}", wall, floor, title=f"floor, {name}")
@@ -140,11 +141,18 @@ def _gusset(
     low, apex, high = form.low, form.apex, form.high
     middle = (form.front + form.back) / 2
 
-    def face(part: str, points: list[tuple[float, float]], parent: Face, **more: str) -> Face:
+    def face(
+        part: str, points: list[tuple[float, float]], parent: Face, *, crease: bool = True
+    ) -> Face:
         corners = np.array([[x, y, z] for y, z in points])
         if x < 0:
             corners = corners[::-1]
-        return net.face(f"{name}-{part}", corners, parent, title=f"{name} side", **more)
+        key, title = f"{name}-{part}", f"{name} side"
+        if not crease:
+            return net.face(key, corners, parent, title=title)
+        return net.face(
+            key, corners, parent, title=title, role=Role.GUSSET, kind=CREASED, lean="valley"
+        )
 
     near = [(form.back, low), (form.back, high), (middle, high), (middle, apex)]
     far = [(form.front, apex), (middle, apex), (middle, high), (form.front, high)]
@@ -152,13 +160,13 @@ def _gusset(
     foot = [(form.front, low), (form.back, low), (middle, apex)]
     out: dict[str, Face] = {}
     if first:
-        out["near"] = face("near", near, on)
-        out["far"] = face("far", far, out["near"], role="gusset", kind=CREASED, lean="valley")
+        out["near"] = face("near", near, on, crease=False)
+        out["far"] = face("far", far, out["near"])
     else:
-        out["far"] = face("far", far, on)
-        out["near"] = face("near", near, out["far"], role="gusset", kind=CREASED, lean="valley")
-    out["low"] = face("low", corner, out["far"], role="gusset", kind=CREASED, lean="valley")
-    out["base"] = face("base", foot, out["near"], role="gusset", kind=CREASED, lean="valley")
+        out["far"] = face("far", far, on, crease=False)
+        out["near"] = face("near", near, out["far"])
+    out["low"] = face("low", corner, out["far"])
+    out["base"] = face("base", foot, out["near"])
     net.closing_fold(out["base"], out["low"], CREASED, "mountain")
     return out
 

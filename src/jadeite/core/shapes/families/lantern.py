@@ -14,6 +14,7 @@ from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Floats, Joint, Piece
 from jadeite.core.nets.ring_box import ngon
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes, side_dimension
 from jadeite.core.shapes.fittings import arched_strap
@@ -235,7 +236,7 @@ def _walls(net: ClosedForm, form: _Form, lid: bool) -> list[Face]:
         corners = np.array([[x0, y0, low], [x1, y1, low], [x1, y1, top], [x0, y0, top]])
         name, title = f"wall-{i + 1}", f"wall {i + 1}"
         if i == 0:
-            walls.append(net.base(name, corners, title=title, role="wall"))
+            walls.append(net.base(name, corners, title=title, role=Role.WALL))
         else:
             walls.append(net.face(name, corners, walls[-1], title=title))
     return walls
@@ -245,7 +246,7 @@ def _floor(net: ClosedForm, form: _Form, walls: list[Face]) -> None:
     """A floor on the first wall, over tabs of all the others."""
     ring = ngon(form.wall, form.sides, form.phase)
     corners = np.column_stack([ring, np.full(form.sides, form.low[0])])[::-1]  # seen from below
-    floor = net.face("floor", corners, walls[0], title="floor", role="floor")
+    floor = net.face("floor", corners, walls[0], title="floor", role=Role.FLOOR)
     for wall in walls[1:]:
         net.tab(f"foot.{wall.name}", wall, floor, title=f"floor, {wall.title}")
 
@@ -262,7 +263,7 @@ def _lid(net: ClosedForm, form: _Form, walls: list[Face], t: float) -> list[str]
         ]
     )
     corners = np.column_stack([ring, np.full(form.sides, form.lid_at)])
-    lid = net.face("lid", corners, walls[0], title="lid", role="flap")
+    lid = net.face("lid", corners, walls[0], title="lid", role=Role.FLAP)
     names = ["lid"]
     turn = math.radians(360.0 / form.sides)
     past = (1.5 * t + PLAY) / math.sin(

@@ -14,6 +14,7 @@ from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.fans import Fan
 from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Piece
 from jadeite.core.nets.petals import FACETS, PetalRing, copies, petal, petal_ring, star_base
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
@@ -224,7 +225,7 @@ def _add(made: _Made, ring: PetalRing, rings: list[PetalRing], *, whole: bool) -
         if below:
             made.mounts[base], made.hints[base] = stacked, STACK
     for piece, _ in petals:
-        under = [p.name for p in piece.panels if p.role in ("tab", "floor")]
+        under = [p.name for p in piece.panels if p.role in (Role.TAB, Role.FLOOR)]
         title = f"the feet of the {piece.title} under the points"
         made.joints += [
             Joint("glue", (piece.name, panel), (base, base), title, "outside") for panel in under

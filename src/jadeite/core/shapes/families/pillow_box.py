@@ -13,6 +13,7 @@ from jadeite.core.boards import Board, smallest_roll
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
@@ -163,11 +164,16 @@ def _lower_face(net: ClosedForm, lens: _Lens) -> list[Face]:
     """The face that lies on the table, from its middle outwards."""
     n, middle = lens.facets, lens.facets // 2
     faces = {middle: net.base(f"low.{middle}", _facet(lens, middle, False), title="lower face",
-                              role="gore")}  # fmt: skip
+                              role=Role.GORE)}  # fmt: skip
     for i in (*range(middle + 1, n), *range(middle - 1, -1, -1)):
         on = faces[i - 1 if i > middle else i + 1]
         faces[i] = net.face(
-            f"low.{i}", _facet(lens, i, False), on, title="lower face", role="gore", kind="rolled"
+            f"low.{i}",
+            _facet(lens, i, False),
+            on,
+            title="lower face",
+            role=Role.GORE,
+            kind="rolled",
         )
     return [faces[i] for i in range(n)]
 
@@ -194,7 +200,7 @@ def _upper_face(net: ClosedForm, lens: _Lens, low: list[Face], t: float) -> list
             corners,
             on,
             title="upper face",
-            role="wall" if first else "gore",
+            role=Role.WALL if first else Role.GORE,
             kind="scored" if first else "rolled",
         )
         out.append(face)
@@ -227,7 +233,7 @@ def _seam(net: ClosedForm, lens: _Lens, low: list[Face], last: Face, t: float) -
         )
         points = points if _faces_down(points) else points[::-1]
         on = net.face(
-            f"tab.{i}", points, on, title="seam", role="tab", kind="rolled" if i else "scored"
+            f"tab.{i}", points, on, title="seam", role=Role.TAB, kind="rolled" if i else "scored"
         )
         net.joint("glue", on, low[i], "seam")
         depth += float(np.linalg.norm(end - start))
@@ -265,10 +271,10 @@ def _end(net: ClosedForm, lens: _Lens, faces: list[Face], upper: bool, way: floa
         if normal[0] * way < 0:
             corners = corners[::-1]
         if i == middle:
-            made[i] = net.face(f"{stem}.{i}", corners, order[i], title=title, role="flap")
+            made[i] = net.face(f"{stem}.{i}", corners, order[i], title=title, role=Role.FLAP)
             continue
         on = made[i - 1 if i > middle else i + 1]
-        made[i] = net.face(f"{stem}.{i}", corners, on, title=title, role="gore", kind="rolled")
+        made[i] = net.face(f"{stem}.{i}", corners, on, title=title, role=Role.GORE, kind="rolled")
         net.closing_fold(order[i], made[i])
     _curves(net, lens, order, [made[i] for i in range(n)], upper, way)
     return made[middle].name

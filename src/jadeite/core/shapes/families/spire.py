@@ -14,6 +14,7 @@ from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design
 from jadeite.core.nets.ring_box import ngon
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes, side_dimension
 from jadeite.core.shapes.registry import (
@@ -120,7 +121,7 @@ def build_spire(
         corners = np.array([foot[i], foot[j], tip[j], tip[i]])
         title = f"wall {i + 1}"
         if i == 0:
-            walls.append(net.base("wall-1", corners, title=title, role="wall"))
+            walls.append(net.base("wall-1", corners, title=title, role=Role.WALL))
         else:
             walls.append(net.face(f"wall-{i + 1}", corners, walls[-1], title=title))
     net.tab("seam", walls[-1], walls[0], title="seam, the last wall to the first")

@@ -13,6 +13,7 @@ from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design, Floats, Hollow, Joint
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.solids import SOLIDS, Solid, solid
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes, side_dimension
@@ -175,7 +176,7 @@ def _point(form: _Form, board: Board) -> ClosedForm:
         corners = np.array([foot[i], foot[j], tip[j], tip[i]])
         title = f"side {i + 1}"
         if i == 0:
-            sides.append(net.base("side-1", corners, title=title, role="wall"))
+            sides.append(net.base("side-1", corners, title=title, role=Role.WALL))
         else:
             sides.append(net.face(f"side-{i + 1}", corners, sides[-1], title=title))
     # from the side's own plane, carried on below its foot, to the plane between two points
@@ -188,7 +189,9 @@ def _point(form: _Form, board: Board) -> ClosedForm:
     outline = np.array([[0.0, 0.0], [length, 0.0], [length - ends, FLANGE], [ends, FLANGE]])
     for k, face in enumerate(sides):
         side = face.side_towards((*(foot[k] + foot[(k + 1) % n])[:2].tolist(), -1.0))
-        net.flap(f"flange.{k}", face, side, outline, math.degrees(turn), title="flange", role="tab")
+        net.flap(
+            f"flange.{k}", face, side, outline, math.degrees(turn), title="flange", role=Role.TAB
+        )
     strip = board.thickness * math.tan(min(turn, math.radians(150.0)) / 2) + FLANGE_AIR
     net.keep_clear(sides[0], _foot_strip(sides[0].outline, strip))
     net.tab("seam", sides[-1], sides[0], title="the seam of the point")

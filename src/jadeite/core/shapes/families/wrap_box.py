@@ -13,6 +13,7 @@ from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Design, Dimension, Hollow, Joint
+from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
@@ -97,7 +98,7 @@ def build_wrap_box(
             ]
         ),
         title="long wall",
-        role="wall",
+        role=Role.WALL,
     )
     short = net.face(
         "short",
@@ -169,7 +170,7 @@ def _long_flap(net: ClosedForm, form: _Form, front: Face, inside: Size, board: B
     corners = [at(-x + end, -y), at(-x + end + draw, past), at(-wide, past),
                at(-wide, -DEEPER), at(wide, -DEEPER), at(wide, past),
                at(x - end - draw, past), at(x - end, -y)]  # fmt: skip
-    net.face("long-flap", np.array(corners), front, title="long flap", role="flap")
+    net.face("long-flap", np.array(corners), front, title="long flap", role=Role.HOOK)
 
 
 def _sizes(inside: Size, form: _Form, t: float, board: Board) -> dict[str, Reckoning]:

@@ -71,6 +71,45 @@ def test_every_figure_has_a_limit_or_says_why_not() -> None:
                 assert (figure.verdict == "holds") == within or low == high
 
 
+@pytest.mark.parametrize(
+    ("key", "inside", "tall"),
+    [
+        ("carton", (100.0, 100.0, 30.0), 30.0), ("carton", (45.0, 88.0, 47.0), 47.0),
+        ("lantern", (70.0, 70.0, 54.6), 54.6), ("tray-with-lid", (96.0, 64.0, 41.0), 41.0),
+        ("flared-tray", (90.0, 90.0, 40.0), 40.0),
+    ],
+)  # fmt: skip
+def test_a_wall_is_as_high_as_it_stands(key: str, inside, tall: float) -> None:  # type: ignore[no-untyped-def]
+    """Not as it reaches from its fold: a carton's walls hang side by side; worked by hand."""
+    project = changed(Project(), shape=Shape(key=key), inside=inside)
+    choice = worked(project).comparison()
+    meaning = next(m for m in choice.meanings if m.board.key == "medium-card")
+    figure = meaning.figure("tall")
+    assert figure is not None
+    assert figure.value.value == pytest.approx(tall, abs=2.5)
+
+
+@pytest.mark.parametrize(
+    ("key", "inside", "options"),
+    [("round-box", (90.0, 90.0, 40.0), {"measured": "round"}),
+     ("tray-with-lid", (90.0, 90.0, 40.0), {}),
+     ("chest", (90.0, 90.0, 60.0), {}), ("carton", (90.0, 90.0, 60.0), {}),
+     ("drawer-box", (90.0, 90.0, 40.0), {}), ("n-sided-box", (90.0, 90.0, 40.0), {})],
+)  # fmt: skip
+def test_a_lid_sags_as_wide_as_it_is(key: str, inside, options) -> None:  # type: ignore[no-untyped-def]
+    """The level panel over the hollow, never a facet of its rim; a plate of that size (Navier)."""
+    project = changed(Project(), shape=Shape(key=key, options=options), inside=inside)
+    work = worked(project)
+    choice = work.comparison((work.family.roof,))
+    meaning = next(m for m in choice.meanings if m.board.key == "medium-card")
+    figure = meaning.figure("lid")
+    assert figure is not None
+    board = meaning.board
+    across = [(w, floor_sag(board, w, w, board.grammage * w * w / 1e6).sag.value)
+              for w in (90.0, 115.0)]  # fmt: skip
+    assert across[0][1] * 0.8 < figure.value.value < across[1][1]
+
+
 def test_a_board_that_does_not_fold_is_no_body_but_a_stiffener() -> None:
     """Chipboard is never the lightest that holds; it is offered on the floor."""
     project = loaded(900)

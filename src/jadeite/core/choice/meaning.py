@@ -12,12 +12,14 @@ from jadeite.core.boards import Board, Sag, floor_sag, smallest_roll, wall_bulge
 from jadeite.core.boards.plates import GRAVITY
 from jadeite.core.choice.floor import Floor, plies_on
 from jadeite.core.contents import AnyThing, Arrangement, Loose
+from jadeite.core.folding import transform
 from jadeite.core.nets import Design, Panel, Piece, piece_area
 from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.grain import preferred_grain
 from jadeite.core.nets.outline import drawn_folds
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.rolled import tightest_roll
+from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.extra import DIVIDER, FLOOR_PLY
 from jadeite.core.units import number_text
@@ -30,6 +32,7 @@ WALL_SLENDER = 400.0
 # N for each mm of a paper strip glued over a cut edge, before it peels; from memory
 STRIP_PEEL = 0.15
 ROLLED = "rolled"
+LEVEL = 0.999  # of a normal, upwards; from memory, a panel that leans less lies level
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,7 +121,7 @@ def figures_of(
     if first in focus:
         if (bulge := _bulge(design, boards[first], things, arrangement)) is not None:
             out.append(_sag_figure("wall", "Wall bulges", bulge, "the wall bulges"))
-        out += _walls(body)
+        out += _walls(design, body)
     if roof in focus and (over := _over(design, roof)) is not None:
         out.append(_roof(*over))
     if first in focus and not boards[first].folds:
@@ -155,12 +158,16 @@ def _bulge(
     return max(found, key=lambda s: s.sag.value, default=None)
 
 
-def _walls(piece: Piece) -> list[Figure]:
+def _walls(design: Design, piece: Piece) -> list[Figure]:
     """Whether the tallest wall stands by itself."""
-    walls = [p for p in piece.panels if p.role is Role.WALL]
+    walls = [
+        transform(closed_matrix(piece, design.placements[piece.name], p.name), p.outline)
+        for p in piece.panels
+        if p.role is Role.WALL
+    ]
     if not walls:
         return []
-    tall = max(p.size[1] for p in walls)
+    tall = max(float(np.ptp(points[:, 2])) for points in walls)
     plies = 2 if _double(piece) else 1
     most = WALL_SLENDER * piece.board.thickness * plies
     limit = reckon(
@@ -185,13 +192,16 @@ def _walls(piece: Piece) -> list[Figure]:
 
 
 def _over(design: Design, roof: str) -> tuple[Piece, Panel] | None:
-    """The level panel that closes the hollow: of a lid, or of the piece that is also the walls."""
-    pieces = sorted(design.pieces, key=lambda p: p.title != "lid")
-    for piece in pieces:
-        if piece.part in (roof, "lid"):
-            named = [p for p in piece.panels if p.name in ("lid", "top")]
-            return piece, (named or list(piece.panels))[0]
-    return None
+    """The largest level panel of a part that lies over the hollow."""
+    found = []
+    for piece in design.pieces:
+        for panel in piece.panels if piece.part == roof else ():
+            at = closed_matrix(piece, design.placements[piece.name], panel.name)
+            height = transform(at, panel.outline)[:, 2].mean()
+            level = abs(at[2, 2]) > LEVEL and not panel.role.traits.glue
+            if level and height > design.hollow.centre[2]:
+                found.append((panel.size[0] * panel.size[1], piece, panel))
+    return max(found, key=lambda one: one[0])[1:] if found else None
 
 
 def _roof(piece: Piece, panel: Panel) -> Figure:

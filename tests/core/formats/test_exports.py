@@ -19,6 +19,7 @@ from lxml import etree
 from svgelements import SVG
 from svgelements import Path as SvgPath
 
+from jadeite.core.contents import Block
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats import FORMATS, export_all
 from jadeite.core.formats.export import file_stem, piece_paths_at_origin
@@ -28,8 +29,15 @@ from jadeite.core.formats.picture_svg import picture_svg
 from jadeite.core.formats.tables import notebook_csv
 from jadeite.core.nets import fold_lines, loops_of, piece_area, piece_polygon
 from jadeite.core.pictures import LIGHT, Camera, Label, Picture, Scene, SceneStyle
-from jadeite.core.pipeline import SheetWork, Work, arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Project, Trial, changed
+from jadeite.core.pipeline import (
+    SheetWork,
+    Work,
+    arrange_contents,
+    plan_sheets,
+    windows_from,
+    work_up,
+)
+from jadeite.core.project import Project, Shape, Trial, changed
 from tests import fold_reader
 
 MM = 96 / 25.4  # svgelements reads into CSS pixels, 96 to the inch (CSS units, W3C)
@@ -332,3 +340,38 @@ def test_step_pictures_are_svg_too(job) -> None:  # type: ignore[no-untyped-def]
     labels = [t.text for t in root.iter("{*}text")]
     assert {"eyepiece", "filter case", "cloth"} <= set(labels)
     assert Picture().items == []
+
+
+def _beyond(path: Path) -> list[str]:
+    """Words that do not lie whole on their page, by pypdfium2 from the written file."""
+    out = []
+    document = pypdfium2.PdfDocument(path)
+    for number, page in enumerate(document, start=1):
+        width, height = page.get_size()
+        text = page.get_textpage()
+        for i in range(text.count_rects()):
+            left, bottom, right, top = text.get_rect(i)
+            if left < 8 or bottom < 8 or right > width - 8 or top > height - 8:  # points
+                out.append(f"page {number}: {text.get_text_bounded(left, bottom, right, top)}")
+    return out
+
+
+def test_words_stay_on_the_paper(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """Eight walls with lined windows: their sizes and findings take more than one page."""
+    lamp = Block(name="lamp", length=110, width=110, height=90, mass=90)
+    shape = Shape(key="n-sided-box", options={"sides": 8.0})
+    project = changed(Project(), shape=shape, contents=(lamp,))
+    arrangement = arrange_contents(project, quick=True)
+    windows = windows_from(project, arrangement, "walls", "leaves", lined=True)
+    project = changed(project, windows=windows)
+    work = work_up(project, arrangement)
+    assert work.design is not None
+    assert len(work.sizes) > 30
+    for paper in ("a4", "letter"):
+        pages = print_pages(work, plan_sheets(project, work.design), paper)
+        (tmp_path / "job.pdf").write_bytes(pdf_bytes(pages, "job"))
+        assert _beyond(tmp_path / "job.pdf") == []
+        document = pypdfium2.PdfDocument(tmp_path / "job.pdf")
+        first, second = (document[i].get_textpage().get_text_range() for i in (0, 1))
+        assert "continued" in second
+        assert all(value.name in first + second for value in work.sizes.values())

@@ -95,7 +95,7 @@ def print_pages(work: Work, sheets: SheetWork, paper: str = "a4") -> list[Page]:
         A paper that is not in :data:`PAPERS`.
     """
     size = PAPERS[paper]
-    pages = [_cover(work, sheets, size)]
+    pages = _cover(work, sheets, size)
     if work.design is not None:
         for piece in work.design.pieces:
             pages += true_size_pages(piece, size)
@@ -113,7 +113,8 @@ def print_pages(work: Work, sheets: SheetWork, paper: str = "a4") -> list[Page]:
     return pages
 
 
-def _cover(work: Work, sheets: SheetWork, size: tuple[float, float]) -> Page:
+def _cover(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
+    """Scale check, sizes and findings."""
     page = Page(*size)
     project = work.project
     system: System = "mm"
@@ -137,26 +138,59 @@ def _cover(work: Work, sheets: SheetWork, size: tuple[float, float]) -> Page:
         SMALL,
         colour=LIGHT.quiet,
     )
-    y = max(y, 14 + CHECK) + 10
-    page.text("Sizes", MARGIN, y, HEAD, weight=600)
-    y += 8
+    flow = _Flow(page, max(y, 14 + CHECK) + 10)
+    flow.head("Sizes")
+    wide = size[0] - 2 * MARGIN
     for value in work.sizes.values():
-        page.text(value.name, MARGIN, y)
-        page.text(reckoning_text(value, system), MARGIN + 92, y, weight=600, anchor="end")
-        rule = wrapped(value.rule or str(value.mark), SMALL, size[0] - 2 * MARGIN - 98)
-        for line in rule[:2]:
-            page.text(line, MARGIN + 98, y, SMALL, colour=LIGHT.quiet)
-            y += SMALL * 1.35
-        y += BODY * 1.5 - SMALL * 1.35 * max(1, len(rule[:2])) + SMALL * 1.35 * (len(rule[:2]) - 1)
-    if work.findings or sheets.findings:
-        y += 6
-        page.text("To look at", MARGIN, y, HEAD, weight=600)
-        y += 8
-        for finding in (*work.findings, *sheets.findings):
-            y = page.block(
-                f"{finding.level.word}: {finding.message}", MARGIN, y, size[0] - 2 * MARGIN
-            )
-    return page
+        rule = wrapped(value.rule or str(value.mark), SMALL, wide - 98)[:2]
+        y = flow.take(SMALL * 1.35 * (len(rule) - 1) + BODY * 1.5)
+        flow.page.text(value.name, MARGIN, y)
+        figure = reckoning_text(value, system)
+        flow.page.text(figure, MARGIN + 92, y, weight=600, anchor="end")
+        for i, line in enumerate(rule):
+            below = y + i * SMALL * 1.35
+            flow.page.text(line, MARGIN + 98, below, SMALL, colour=LIGHT.quiet)
+    found = (*work.findings, *sheets.findings)
+    if found:
+        flow.y += 6
+        flow.head("To look at")
+    for finding in found:
+        lines = wrapped(f"{finding.level.word}: {finding.message}", BODY, wide)
+        y = flow.take(BODY * LEADING * len(lines))
+        for i, line in enumerate(lines):
+            flow.page.text(line, MARGIN, y + i * BODY * LEADING)
+    return flow.pages
+
+
+class _Flow:
+    """Text from top to bottom, on as many pages as it needs."""
+
+    def __init__(self, page: Page, y: float) -> None:
+        self.pages, self.y, self._title = [page], y, ""
+
+    @property
+    def page(self) -> Page:
+        """That which is being filled."""
+        return self.pages[-1]
+
+    def take(self, height: float) -> float:
+        """Room of a height in mm that is not parted; returns where it begins."""
+        if self.y + height > self.page.height - MARGIN:
+            self.pages.append(Page(self.page.width, self.page.height))
+            self.y = MARGIN + 8
+            self.page.text(f"{self._title}, continued", MARGIN, self.y, HEAD, weight=600)
+            self.y += 8
+        y, self.y = self.y, self.y + height
+        return y
+
+    def head(self, title: str) -> None:
+        """A heading, never the last line of a page."""
+        if self.y + 24 > self.page.height - MARGIN:
+            self.pages.append(Page(self.page.width, self.page.height))
+            self.y = MARGIN + 8
+        self._title = title
+        self.page.text(title, MARGIN, self.y, HEAD, weight=600)
+        self.y += 8
 
 
 def true_size_pages(piece: Piece, size: tuple[float, float]) -> list[Page]:

@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QSettings, Qt
 from PyQt6.QtGui import (
-    QAction,
-    QActionGroup,
     QCloseEvent,
     QDragEnterEvent,
     QDropEvent,
     QGuiApplication,
     QKeyEvent,
-    QKeySequence,
 )
 from PyQt6.QtWidgets import (
     QApplication,
@@ -22,8 +19,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QMainWindow,
-    QMenu,
-    QMenuBar,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -37,9 +32,10 @@ from jadeite.core.units import System
 from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.centre import Centre
 from jadeite.desktop.commands import Commands
-from jadeite.desktop.docket import STATIONS, Docket
+from jadeite.desktop.docket import Docket
 from jadeite.desktop.findings_bar import FindingsBar
 from jadeite.desktop.library import Library
+from jadeite.desktop.menus import Menus
 from jadeite.desktop.output import Output
 from jadeite.desktop.restyle import Restyler
 from jadeite.desktop.session import Session
@@ -82,7 +78,7 @@ class Window(QMainWindow):
         self._recovered: list[Recovered] = []
         self._turns = Turns()
         self._build()
-        self._build_menus()
+        self.menus.fill(self)
         self._connect()
         self.setWindowIcon(icon("app", LIGHT.ink, 64))
         self.set_theme(self.theme, remember=False)
@@ -139,11 +135,7 @@ class Window(QMainWindow):
         line = QHBoxLayout(top)
         line.setContentsMargins(8, 0, 14, 0)
         line.setSpacing(10)
-        self.menus = QMenuBar()
-        self.menus.setNativeMenuBar(False)
-        self.menus.setSizePolicy(
-            self.menus.sizePolicy().Policy.Maximum, self.menus.sizePolicy().Policy.Preferred
-        )
+        self.menus = Menus()
         line.addWidget(self.menus, alignment=Qt.AlignmentFlag.AlignVCenter)
         self.title = QLineEdit()
         self.title.setAccessibleName("Title of the project")
@@ -178,96 +170,6 @@ class Window(QMainWindow):
         line.addWidget(self.write_button)
         return top
 
-    def _action(self, words: str, run: Callable[[], object], keys: str = "") -> QAction:
-        action = QAction(words, self)
-        if keys:
-            action.setShortcuts([QKeySequence(k) for k in keys.split("|")])
-        action.triggered.connect(lambda _=False: run())
-        self.addAction(action)
-        return action
-
-    def _build_menus(self) -> None:
-        c, out = self.commands, self.output
-        file = self.menus.addMenu("&File")
-        edit = self.menus.addMenu("&Edit")
-        view = self.menus.addMenu("&View")
-        assert file is not None
-        assert edit is not None
-        assert view is not None
-        file.addAction(self._action("&New", c.new, "Ctrl+N"))
-        file.addAction(self._action("&Open …", c.open, "Ctrl+O"))
-        self.recent_menu = file.addMenu("Open &recent")
-        file.addAction(self._action("Open the &demo", c.open_demo))
-        file.addSeparator()
-        file.addAction(self._action("&Save", c.save, "Ctrl+S"))
-        file.addAction(self._action("Save &as …", c.save_as, "Ctrl+Shift+S"))
-        file.addSeparator()
-        file.addAction(self._action("&Write the files …", out.write, "Ctrl+E"))
-        file.addAction(self._action("Print pre&view …", out.preview, "Ctrl+Shift+P"))
-        file.addAction(self._action("&Print …", out.print, "Ctrl+P"))
-        paper = file.addMenu("Paper for &printing")
-        assert paper is not None
-        self._choices(
-            paper,
-            (("a4", "A4"), ("letter", "8.5 × 11 in")),
-            out.paper(),
-            lambda key: self.settings.setValue("paper", key),
-        )
-        file.addSeparator()
-        file.addAction(self._action("&Quit", self.close, "Ctrl+Q"))
-        self.undo_action = self._action("&Undo", self.session.undo, "Ctrl+Z")
-        self.redo_action = self._action("&Redo", self.session.redo, "Ctrl+Shift+Z|Ctrl+Y")
-        edit.addAction(self.undo_action)
-        edit.addAction(self.redo_action)
-        edit.addSeparator()
-        edit.addAction(self._action("&Copy the picture", self.copy_picture, "Ctrl+Shift+C"))
-        for number, (key, title) in enumerate(STATIONS, start=1):
-            view.addAction(self._action(title, lambda k=key: self.open_station(k), f"Alt+{number}"))
-        view.addSeparator()
-        view.addAction(self._action("&Shelf of shapes", self.show_shelf, "Ctrl+L"))
-        view.addAction(self._action("&Fit", self.centre.table.fit, "F"))
-        view.addAction(self._action("&Key of the lines", self.centre.toggle_key, "K"))
-        view.addAction(self._action("&Play or hold (space bar)", self.play))
-        view.addAction(self._action("All f&indings", self.findings.toggle, "Ctrl+I"))
-        view.addSeparator()
-        themes = view.addMenu("&Theme")
-        assert themes is not None
-        self._choices(
-            themes,
-            (("desktop", "As the desktop"), ("light", "Light"), ("dark", "Dark")),
-            self.theme,
-            self.set_theme,
-        )
-        self._fill_recent()
-
-    def _choices(
-        self,
-        menu: QMenu,
-        choices: Sequence[tuple[str, str]],
-        now: str,
-        run: Callable[[str], object],
-    ) -> None:
-        group = QActionGroup(self)
-        for key, words in choices:
-            action = QAction(words, self)
-            action.setCheckable(True)
-            action.setChecked(key == now)
-            action.triggered.connect(lambda _=False, k=key: run(k))
-            group.addAction(action)
-            menu.addAction(action)
-
-    def _fill_recent(self) -> None:
-        assert self.recent_menu is not None
-        self.recent_menu.clear()
-        for path in self.commands.recent:
-            name = Path(path).name
-            action = self.recent_menu.addAction(f"{name}  ({Path(path).parent})")
-            assert action is not None
-            action.triggered.connect(
-                lambda _=False, p=path: self.commands.open_path(Path(p), ask=True)
-            )
-        self.recent_menu.setEnabled(not self.recent_menu.isEmpty())
-
     def _connect(self) -> None:
         self.docket.opened.connect(self.open_station)
         self.session.changed.connect(self.refresh)
@@ -277,7 +179,7 @@ class Window(QMainWindow):
         self.centre.play_asked.connect(self.play)
         self.findings.pointed.connect(self._point_at)
         self.findings.cured.connect(self.session.cure)
-        self.commands.recent_changed.connect(self._fill_recent)
+        self.commands.recent_changed.connect(self.menus.fill_recent)
         self.output.said.connect(self._say)
         self.commands.recovered.connect(self._offer)
         shape, assembly = self.panels["shape"], self.panels["assembly"]
@@ -435,8 +337,8 @@ class Window(QMainWindow):
         name = self.session.path.name if self.session.path else project.title
         self.setWindowTitle(f"{name}{' *' if self.session.dirty else ''} – Jadeite")
         for enabled, parts in (
-            (self.session.can_undo, (self.undo_button, self.undo_action)),
-            (self.session.can_redo, (self.redo_button, self.redo_action)),
+            (self.session.can_undo, (self.undo_button, self.menus.undo)),
+            (self.session.can_redo, (self.redo_button, self.menus.redo)),
         ):
             for part in parts:
                 part.setEnabled(enabled)

@@ -92,7 +92,7 @@ class Turns:
         one = _Waiting(key, steps, done)
         if at_once:
             self._waiting.appendleft(one)
-            self._go_on(at_once, only=one)
+            self.go_on(at_once, only=one)
         else:
             self._waiting.append(one)
         if self._waiting:
@@ -112,16 +112,13 @@ class Turns:
         for one in tuple(self._waiting):
             self.drop(one.key)
 
-    def go_on(self, seconds: float) -> None:
-        """Take steps for so long, in s, or until nothing is left."""
-        self._go_on(seconds)
-
     def finish(self) -> None:
         """Do all that is left, now."""
         while self._waiting and self._at is None:
-            self._go_on(3600.0)
+            self.go_on(3600.0)
 
-    def _go_on(self, seconds: float, only: _Waiting | None = None) -> None:
+    def go_on(self, seconds: float, only: object = None) -> None:
+        """Take steps for so long, in s, or until nothing is left; of one work alone if given."""
         if self._at is not None:
             return  # a step has asked for more work: that waits until the step is taken
         ends = time.perf_counter() + seconds

@@ -169,6 +169,7 @@ def test_pointing_at_and_choosing_a_panel(demo, qtbot) -> None:  # type: ignore[
     demo.centre.lift.set_value(0.0)
     qtbot.wait(50)  # the table takes the room that the strip leaves
     table = demo.centre.table
+    qtbot.waitUntil(lambda: not table.busy, timeout=20_000)  # what is seen is pointed at
     x, y = table.camera().project(
         __import__("numpy").array([[*demo.session.work.lift.spot("tray", 0.0), 0.0]])
     )[0]

@@ -7,12 +7,13 @@ import os
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import pytest
+from tests.jobs import job_of, only
 
 from jadeite.core.contents import Block
 from jadeite.core.formats import export_all
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pipeline import plan_sheets, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shelf import shelf
 from jadeite.desktop.commands import demo_project
@@ -22,9 +23,9 @@ KEYS = [family.key for family in all_families()]
 # wanted medians in ms: tray and carton 16, flat-panelled 50, faceted (dome, pillow) 150
 
 
-def opened(key: str) -> Project:
+def opened(key: str) -> Task:
     """A project of a fixed inside in one family."""
-    return changed(Project(), inside=(90.0, 60.0, 70.0), shape=Shape(key=key))
+    return changed(Task(), brief=Hollow(size=(90.0, 60.0, 70.0)), shape=Shape(key=key))
 
 
 @pytest.mark.parametrize("key", KEYS)
@@ -34,7 +35,7 @@ def test_changed_number_to_proved_design(benchmark, key) -> None:  # type: ignor
     project = opened(key)
 
     def change():  # type: ignore[no-untyped-def]
-        return work_up(changed(project, inside=(next(lengths), 60.0, 70.0)), None)
+        return work_up(changed(project, brief=Hollow(size=(next(lengths), 60.0, 70.0))), None)
 
     assert benchmark(change).design is not None
 
@@ -66,7 +67,7 @@ def test_turning_the_view(benchmark, key) -> None:  # type: ignore[no-untyped-de
 def test_the_whole_shelf(benchmark, what) -> None:  # type: ignore[no-untyped-def]
     """Every family drawn for the contents: 1.5 s or less wanted."""
     stone = Block(name="meteorite", length=60, width=45, height=40, mass=120)
-    project = demo_project() if what == "demo" else changed(Project(), contents=(stone,))
+    project = only(demo_project()) if what == "demo" else changed(Task(), contents=(stone,))
     entries: list[object] = []
     benchmark.pedantic(lambda: shelf(project, {}, LIGHT, entries.append), rounds=5, iterations=1)
     assert len(entries) >= len(KEYS)
@@ -76,8 +77,8 @@ def test_backs_that_show_in_a_large_petal_lantern(benchmark) -> None:  # type: i
     """One-sided board, hundreds of facets: lines of sight among all of them."""
     parts = family_by_key("petal-lantern").parts
     project = changed(
-        Project(),
-        inside=(126.0, 126.0, 61.0),
+        Task(),
+        brief=Hollow(size=(126.0, 126.0, 61.0)),
         shape=Shape(key="petal-lantern"),
         boards={part: "glitter-card" for part, _ in parts},
     )
@@ -89,4 +90,4 @@ def test_export_with_its_proof(benchmark, tmp_path) -> None:  # type: ignore[no-
     project = opened("chest")
     work = work_up(project, None, cures=False)
     sheets = plan_sheets(project, work.design)
-    assert benchmark(lambda: export_all(work, sheets, tmp_path, ("svg", "dxf")))
+    assert benchmark(lambda: export_all(job_of(work), sheets, tmp_path, ("svg", "dxf")))

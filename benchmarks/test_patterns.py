@@ -7,7 +7,7 @@ import pytest
 
 from jadeite.core.patterns import MOTIFS, fill, holds_together
 from jadeite.core.pipeline import work_up
-from jadeite.core.project import Project, Shape, Window, changed
+from jadeite.core.project import Hollow, Shape, Task, Window, changed
 
 PANEL = np.array([[0.0, 0.0], [71.0, 0.0], [71.0, 100.0], [0.0, 100.0]])
 WINDOW = np.array([[10.0, 10.0], [61.0, 10.0], [61.0, 90.0], [10.0, 90.0]])
@@ -36,11 +36,13 @@ def test_a_lantern_of_ten_walls(benchmark, lined) -> None:  # type: ignore[no-un
         for k in range(1, 11)
     )  # fmt: skip
     shape = Shape(key="lantern", options={"sides": 10.0})
-    project = changed(Project(), inside=(180.0, 180.0, 110.0), shape=shape, windows=windows)
+    project = changed(
+        Task(), brief=Hollow(size=(180.0, 180.0, 110.0)), shape=shape, windows=windows
+    )
     lengths = iter(110 + i * 0.001 for i in range(1_000_000))
 
     def change():  # type: ignore[no-untyped-def]
-        return work_up(changed(project, inside=(180.0, 180.0, next(lengths))), None)
+        return work_up(changed(project, brief=Hollow(size=(180.0, 180.0, next(lengths)))), None)
 
     work = benchmark(change)
     assert work.design is not None

@@ -9,20 +9,21 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 import pytest
+from tests.jobs import only
 
 from jadeite.core.boards import CATALOGUE
 from jadeite.core.contents import Block
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Project, changed, with_change
+from jadeite.core.project import Task, changed, with_change
 from jadeite.core.sizing import size_by_paper
 from jadeite.desktop.commands import demo_project
 
 
 @pytest.fixture(scope="module")
-def demo() -> Project:
+def demo() -> Task:
     """The demo project."""
-    return demo_project()
+    return only(demo_project())
 
 
 @pytest.fixture(scope="module")
@@ -48,7 +49,7 @@ def test_one_frame_of_the_lift(benchmark, demo, arrangement, walls) -> None:  # 
     """Pose, visible order and picture: 8 ms or less wanted."""
     work = work_up(with_change(demo, "shape.options.tray-walls", walls), arrangement)
     values = iter((i * 0.0137) % 1.0 for i in range(1_000_000))
-    style = SceneStyle(LIGHT, work.project.colours)
+    style = SceneStyle(LIGHT, work.task.colours)
     assert work.bodies
 
     def frame():  # type: ignore[no-untyped-def]
@@ -94,13 +95,13 @@ def unlike(count: int) -> list[Block]:
 @pytest.mark.parametrize("count", [12, 40])
 def test_first_answer_for_unlike_things(benchmark, count) -> None:  # type: ignore[no-untyped-def]
     """Of twelve: 100 ms or less wanted."""
-    project = changed(Project(), contents=unlike(count))
+    project = changed(Task(), contents=unlike(count))
     assert benchmark(lambda: arrange_contents(project, quick=True)).places
 
 
 def test_best_of_the_search_for_twelve(benchmark) -> None:  # type: ignore[no-untyped-def]
     """In the background: about 2 s wanted."""
-    project = changed(Project(), contents=unlike(12))
+    project = changed(Task(), contents=unlike(12))
     found = benchmark.pedantic(lambda: arrange_contents(project), rounds=2)
     print(f"cost {found.cost:.0f} mm², at most {100 * found.gap:.0f} % from the best")
 

@@ -12,7 +12,7 @@ from hypothesis import HealthCheck, Phase, settings
 from jadeite.core.boards import board_by_key
 from jadeite.core.contents import Block, Cylinder, FlatPack
 from jadeite.core.nets import Design
-from jadeite.core.project import Project, changed
+from jadeite.core.project import Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 
 COMMON = {"deadline": None, "suppress_health_check": [HealthCheck.too_slow]}
@@ -45,6 +45,6 @@ CLOTH = FlatPack(
 
 
 @pytest.fixture
-def eyepiece_box() -> Project:
+def eyepiece_box() -> Task:
     """The box of the demo: two eyepieces, a filter case, a cloth."""
-    return changed(Project(), title="Eyepiece box", contents=(EYEPIECE, FILTER_CASE, CLOTH))
+    return changed(Task(), contents=(EYEPIECE, FILTER_CASE, CLOTH))

@@ -17,7 +17,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.pipeline import arrange_contents, plan_sheets, windows_from, work_up
 from jadeite.core.pipeline.cures import cured
-from jadeite.core.project import Overlay, Project, Shape, changed
+from jadeite.core.project import Hollow, Overlay, Shape, Task, changed
 from jadeite.core.shapes import ShapeFamily, all_families
 
 
@@ -30,7 +30,7 @@ class Taken:
     fault: str
 
 
-def job(rng: random.Random, family: ShapeFamily | None = None) -> Project:
+def job(rng: random.Random, family: ShapeFamily | None = None) -> Task:
     """A job as a maker might try it, and a little odder; of any family, or of one."""
     family = family or rng.choice(all_families())
     options: dict[str, float | str] = {}
@@ -65,10 +65,10 @@ def job(rng: random.Random, family: ShapeFamily | None = None) -> Project:
         if rng.random() < 0.5:
             boards = dict.fromkeys(family.parts_for_one_board, key)
     project = changed(
-        Project(),
+        Task(),
         shape=Shape(key=family.key, options=options),
         contents=() if fixed and rng.random() < 0.4 else (thing,),
-        inside=inside,
+        brief=Hollow(size=inside),
         boards=boards,
         cutter=rng.choice(["large", "large", "middle", "small", "hand"]),
         copies=rng.choice([1, 1, 2]),
@@ -94,7 +94,7 @@ def job(rng: random.Random, family: ShapeFamily | None = None) -> Project:
     return project
 
 
-def everything(project: Project) -> tuple[Finding, ...] | None:
+def everything(project: Task) -> tuple[Finding, ...] | None:
     """All findings of a job, its sheets' as well; None where it is refused."""
     work = work_up(project, arrange_contents(project, quick=True))
     if work.design is None:
@@ -105,7 +105,7 @@ def everything(project: Project) -> tuple[Finding, ...] | None:
     return found
 
 
-def taken(project: Project) -> Iterator[Taken]:
+def taken(project: Task) -> Iterator[Taken]:
     """Take every cure that a job is offered."""
     work = work_up(project, arrange_contents(project, quick=True))
     found = work.findings

@@ -27,7 +27,7 @@ from jadeite.core.contents import (
 )
 from jadeite.core.findings import Level
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import all_families
 
 # ordinary things of the star club in three sizes; mm and g
@@ -107,9 +107,7 @@ class Cell:
 def cell(job: tuple[str, str, int]) -> Cell:
     """Work up one family for one thing, sheets and all."""
     family, kind, number = job
-    project = changed(
-        Project(), shape=Shape(key=family), contents=(THINGS[kind][number],), title="Matrix"
-    )
+    project = changed(Task(), shape=Shape(key=family), contents=(THINGS[kind][number],))
     work = work_up(project, arrange_contents(project, quick=True))
     found = list(work.findings)
     if work.design is not None:

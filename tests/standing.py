@@ -19,13 +19,14 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
-from jadeite.core.formats.project_file import load_project, project_text
+from jadeite.core.formats.project_file import load_project, project_from_text, project_text
 from jadeite.core.nets import Design
 from jadeite.core.nets.outline import drawn_folds, loops_of
-from jadeite.core.pipeline import arrange_contents, work_up
-from jadeite.core.project import Project
+from jadeite.core.pipeline import Work, arrange_contents, work_up
+from jadeite.core.project import Task
 from jadeite.core.shapes import all_families
 from tests.cures import job
+from tests.jobs import job_of, only
 
 FOLDER = Path(__file__).parent / "data" / "standing"
 EXAMPLES = FOLDER / "examples"  # as the program wrote them before projects had items
@@ -34,9 +35,14 @@ SAME = 0.001  # mm and degrees
 Record = dict[str, Any]
 
 
-def made(project: Project) -> Design | None:
+def worked(task: Task) -> Work:
+    """A job with its first arrangement."""
+    return work_up(task, arrange_contents(task, quick=True), cures=False)
+
+
+def made(task: Task) -> Design | None:
     """The design of a job with its first arrangement."""
-    return work_up(project, arrange_contents(project, quick=True), cures=False).design
+    return worked(task).design
 
 
 def record(design: Design) -> Record:
@@ -120,7 +126,7 @@ def _directed(line: list[float]) -> list[float]:
     return [*a, *b, line[4]]
 
 
-def jobs(family: str) -> Iterator[Project]:
+def jobs(family: str) -> Iterator[Task]:
     """Random jobs of a family without end: contents, boards, options, windows and overlays."""
     shape = next(f for f in all_families() if f.key == family)
     number = 0
@@ -129,11 +135,12 @@ def jobs(family: str) -> Iterator[Project]:
         number += 1
 
 
-def stored() -> Iterator[tuple[str, Project, Record]]:
+def stored() -> Iterator[tuple[str, Task, Record]]:
     """Name, job and net of everything that was written down."""
     for path in sorted(FOLDER.glob("*.json.gz")):
         for number, entry in enumerate(json.loads(gzip.decompress(path.read_bytes()))):
-            yield f"{path.name[:-8]} {number}", Project.model_validate(entry["project"]), entry
+            project = project_from_text(json.dumps(entry["project"]))
+            yield f"{path.name[:-8]} {number}", only(project), entry
 
 
 def main(folder: Path = FOLDER) -> None:
@@ -141,17 +148,18 @@ def main(folder: Path = FOLDER) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     for family in all_families():
         entries: list[Record] = []
-        for project in jobs(family.key):
-            design = made(project)
-            if design is not None:
-                entries.append({"project": json.loads(project_text(project)), **record(design)})
+        for task in jobs(family.key):
+            work = worked(task)
+            if work.design is not None:
+                text = project_text(job_of(work).project)
+                entries.append({"project": json.loads(text), **record(work.design)})
             if len(entries) == MADE:
                 break
         _write(folder / f"{family.key}.json.gz", entries)
     entries = []
     for path in sorted(EXAMPLES.glob("*.jadeite")):
         project = load_project(path)
-        design = made(project)
+        design = made(only(project))
         assert design is not None, path
         entries.append({"project": json.loads(project_text(project)), **record(design)})
     _write(folder / "of-examples.json.gz", entries)

@@ -17,7 +17,6 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox
 
 from jadeite.core.contents import Ball, Block, Disc, Light, Loose
-from jadeite.core.project import changed
 from jadeite.core.shapes import all_families
 from jadeite.desktop.docket import STATIONS
 from jadeite.desktop.lengths import LengthEdit
@@ -243,8 +242,8 @@ def _thing(window: Window, rng: random.Random) -> Callable[[], None]:
     )
 
     def add() -> None:
-        project = window.session.project
-        window.session.apply(changed(project, contents=(*project.contents[-3:], thing)))
+        project = window.session.task
+        window.session.edit(contents=(*project.contents[-3:], thing))
 
     return add
 
@@ -290,7 +289,7 @@ def _resize(window: Window, rng: random.Random) -> Callable[[], None]:
 
 def _handle(window: Window, rng: random.Random) -> Callable[[], None] | None:
     """A piece that is chosen, and then is no longer made."""
-    shape = window.session.project.shape
+    shape = window.session.task.shape
     if shape.key not in ("chest", "lantern") or window.session.work.design is None:
         return None
 

@@ -7,18 +7,19 @@ import json
 import sys
 from collections.abc import Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 from jadeite import __version__
+from jadeite.cli_items import add, item_arguments, new
 from jadeite.core.errors import FieldError, JadeiteError
+from jadeite.core.findings import Finding, Level
 
 if TYPE_CHECKING:
-    from jadeite.core.boards import Board
-    from jadeite.core.shapes import ShapeFamily
+    from jadeite.core.pipeline import Work
 
 __all__ = ["main"]
 
-COMMANDS = ("shapes", "new", "check", "export")
+COMMANDS = ("shapes", "new", "add", "check", "export")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -40,60 +41,12 @@ def _parser() -> argparse.ArgumentParser:
     shapes = commands.add_parser("shapes", help="list every shape with its options")
     shapes.add_argument("--json", action="store_true", help="as JSON")
     new = commands.add_parser("new", help="write a new project")
-    new.add_argument("shape", metavar="SHAPE", help="key of a shape, such as tray-with-lid")
-    new.add_argument("--inside", metavar="SIZE", help="the hollow itself, such as 96x64x41mm")
-    new.add_argument(
-        "--board",
-        action="append",
-        default=[],
-        metavar="[PART=]KEY",
-        help="board for every part, such as medium-card, or for one, such as lid=heavy-card",
-    )
-    new.add_argument(
-        "--set",
-        action="append",
-        default=[],
-        metavar="OPTION=VALUE",
-        help="set an option of the shape; may be given again",
-    )
-    new.add_argument(
-        "--thing",
-        action="append",
-        default=[],
-        metavar="WORDS",
-        help="something that goes in, such as 'planet: ball 90mm'; may be given again",
-    )
-    new.add_argument("--title", metavar="WORDS", help="what the project is called")
-    new.add_argument("--cutter", default="large", metavar="KEY", help="small, middle, large, ...")
-    new.add_argument(
-        "--folds",
-        choices=("scored", "perforated", "hand-creased"),
-        default="scored",
-        help="how folds are made (default scored)",
-    )
-    new.add_argument(
-        "--split",
-        action="append",
-        default=[],
-        metavar="PIECE=PANEL",
-        help="cut a piece in two at the fold of a panel; may be given again",
-    )
-    new.add_argument(
-        "--window",
-        action="append",
-        default=[],
-        metavar="WHERE=PATTERN",
-        help="a window: PIECE/PANEL=leaves, or walls=leaves in every wall; FILE.svg for a pattern "
-        "cuts an outline of your own; may be given again",
-    )
-    new.add_argument(
-        "--lined",
-        nargs="?",
-        const="each",
-        choices=("each", "strip"),
-        help="line the windows: each by itself (usual), or all with one strip",
-    )
+    item_arguments(new)
     new.add_argument("-o", "--output", required=True, metavar="FILE", help="the project file")
+    add = commands.add_parser("add", help="add one more made thing to a project")
+    add.add_argument("file", metavar="FILE")
+    item_arguments(add)
+    add.add_argument("-o", "--output", metavar="FILE", help="another file than FILE to write")
     check = commands.add_parser("check", help="sizes, findings and closure; exit 1 if one blocks")
     check.add_argument("file", metavar="FILE")
     check.add_argument("--json", action="store_true", help="as JSON")
@@ -116,9 +69,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return _window(words)
     options = _parser().parse_args(words)
     try:
-        return {"shapes": _shapes, "new": _new, "check": _check, "export": _export}[
-            options.command
-        ](options)
+        run = {"shapes": _shapes, "new": new, "add": add, "check": _check, "export": _export}
+        return run[options.command](options)
     except JadeiteError as error:
         print(f"jadeite: {error}", file=sys.stderr)
         return 2
@@ -163,143 +115,69 @@ def _shapes(options: argparse.Namespace) -> int:
     return 0
 
 
-def _own_boards() -> tuple[Board, ...]:
-    """The maker's own boards, as the window keeps them."""
-    from platformdirs import user_data_path
-
-    from jadeite.core.formats.board_library import load_boards
-
-    path = user_data_path("jadeite", appauthor=False) / "boards.json"
-    return load_boards(path) if path.exists() else ()
-
-
-def _boards_from(words: list[str], family: ShapeFamily) -> tuple[dict[str, str], tuple[Board, ...]]:
-    """The board of each part, and those of them that are the maker's own.
-
-    Raises
-    ------
-    FieldError
-        No such part, or no such board.
-    """
-    from jadeite.core.boards import board_by_key
-
-    own = _own_boards() if words else ()
-    boards: dict[str, str] = {}
-    used: dict[str, Board] = {}
-    for word in words:
-        part, equals, key = word.rpartition("=")
-        parts = [p for p, _ in family.parts]
-        if equals and part not in parts:
-            raise FieldError(
-                "--board", f"“{part[:40]}” is no part", f"Use one of: {', '.join(parts)}."
-            )
-        board = board_by_key(key, own)
-        used[board.key] = board
-        boards |= dict.fromkeys([part] if equals else family.parts_for_one_board, board.key)
-    return boards, tuple(board for board in used.values() if board in own)
-
-
-def _new(options: argparse.Namespace) -> int:
-    from jadeite.core.contents.words import thing_from_words
-    from jadeite.core.formats import save_project
-    from jadeite.core.formats.svg_outline import read_outline
-    from jadeite.core.pipeline import arrange_contents, windows_from, work_up
-    from jadeite.core.project import Project, Shape, changed
-    from jadeite.core.shapes import family_by_key, resolve_options
-    from jadeite.core.units import parse_size
-
-    family = family_by_key(options.shape)
-    chosen: dict[str, float | str] = {}
-    for pair in options.set:
-        key, equals, value = pair.partition("=")
-        if not equals:
-            raise FieldError("--set", f"“{pair[:40]}” has no =", "Write --set option=value.")
-        chosen[key] = value
-    values = resolve_options(family, chosen)
-    boards, own = _boards_from(options.board, family)
-    project = changed(
-        Project(),
-        title=options.title or family.title,
-        shape=Shape(key=family.key, options={key: values[key] for key in chosen}),
-        folds=options.folds,
-        cutter=options.cutter,
-        contents=tuple(thing_from_words(words) for words in options.thing),
-        inside=None if options.inside is None else parse_size(options.inside, field="inside"),
-        boards=boards,
-        own_boards=own,
-        linings=options.lined or "each",
-    )
-    if options.split:
-        pairs = [pair.partition("=") for pair in options.split]
-        if not all(piece and child for piece, _, child in pairs):
-            raise FieldError("--split", "it has no =", "Write --split piece=panel.")
-        project = changed(project, splits={piece: child for piece, _, child in pairs})
-    if project.inside is not None or project.contents:
-        arrangement = arrange_contents(project)
-        for pair in options.window:
-            where, equals, motif = pair.partition("=")
-            if not equals:
-                raise FieldError("--window", "it has no =", "Write --window walls=leaves.")
-            if motif.lower().endswith(".svg"):
-                outline = read_outline(Path(motif))
-                project, motif = (
-                    changed(project, outlines=(*project.outlines, outline)),
-                    outline.key,
-                )
-            lined = options.lined is not None
-            made = windows_from(project, arrangement, where, motif, lined=lined)
-            project = changed(project, windows=(*project.windows, *made))
-        work = work_up(project, arrangement)
-        refused = next((f for f in work.findings if f.code == "window-refused"), None)
-        if refused is not None:
-            raise FieldError("--window", refused.message.rstrip("."))
-        if work.design is None:
-            raise FieldError("inside", work.findings[0].message.rstrip("."))
-    save_project(project, Path(options.output))
-    return 0
-
-
 def _check(options: argparse.Namespace) -> int:
     from jadeite.core.formats import load_project
-    from jadeite.core.formats.reckoning_text import reckoning_text
-    from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
+    from jadeite.core.pipeline import plan_job_sheets, work_up_job
 
     project = load_project(Path(options.file))
-    work = work_up(project, arrange_contents(project))
-    findings = list(work.findings)
-    if work.design is not None:
-        findings += plan_sheets(project, work.design).findings
+    job = work_up_job(project)
+    sheets = plan_job_sheets(job)
+    found = {
+        name: [
+            *(job.works[name].findings if name in job.works else ()),
+            *(f for f in (*job.findings, *sheets.findings) if not job.several or f.item == name),
+        ]
+        for name in project.names
+    }
     if options.json:
-        out = {
-            "sizes": {key: value.to_json() for key, value in work.sizes.items()},
-            "findings": [finding.to_json() for finding in findings],
-            "joints": [
-                {
-                    "kind": r.joint.kind,
-                    "tab": list(r.joint.tab),
-                    "target": list(r.joint.target),
-                    "angle_deg": r.angle,
-                    "distance_mm": r.distance,
-                    "landed": r.landed,
-                }
-                for r in work.joints
-            ],
-        }
+        rows = {name: _record(job.works.get(name), found[name]) for name in project.names}
+        out = {"items": rows} if job.several else rows[project.names[0]]
         print(json.dumps(out, indent=1, ensure_ascii=False, allow_nan=False))
     else:
+        for name in project.names:
+            if job.several:
+                count = project.item(name).count
+                print(f"{name}:" if count == 1 else f"{count} × {name}:")
+            _tell(job.works.get(name), found[name])
+    return 1 if any(f.level is Level.BLOCKED for each in found.values() for f in each) else 0
+
+
+def _record(work: Work | None, findings: Sequence[Finding]) -> dict[str, Any]:
+    """What ``check --json`` says of one item."""
+    return {
+        "sizes": {key: value.to_json() for key, value in work.sizes.items()} if work else {},
+        "findings": [finding.to_json() for finding in findings],
+        "joints": [
+            {
+                "kind": r.joint.kind,
+                "tab": list(r.joint.tab),
+                "target": list(r.joint.target),
+                "angle_deg": r.angle,
+                "distance_mm": r.distance,
+                "landed": r.landed,
+            }
+            for r in (work.joints if work else ())
+        ],
+    }
+
+
+def _tell(work: Work | None, findings: Sequence[Finding]) -> None:
+    """The same in words."""
+    from jadeite.core.formats.reckoning_text import reckoning_text
+
+    if work is not None:
         for value in work.sizes.values():
             print(f"{value.name}: {reckoning_text(value)}")
         glued = [r for r in work.joints if r.joint.kind == "glue"]
         print(f"Closes: {sum(r.closed for r in glued)} of {len(glued)} glue joints")
-        for finding in findings:
-            cure = f" {finding.cure.label}." if finding.cure else ""
-            print(f"{finding.level.word}: {finding.message}{cure}")
-    return 1 if work.blocked else 0
+    for finding in findings:
+        cure = f" {finding.cure.label}." if finding.cure else ""
+        print(f"{finding.level.word}: {finding.message}{cure}")
 
 
 def _export(options: argparse.Namespace) -> int:
     from jadeite.core.formats import FORMATS, export_all, load_project
-    from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
+    from jadeite.core.pipeline import plan_job_sheets, work_up_job
 
     only = options.only.split(",") if options.only else FORMATS
     for name in only:
@@ -307,12 +185,11 @@ def _export(options: argparse.Namespace) -> int:
             raise FieldError(
                 "--only", f"there is no format “{name[:20]}”", f"Use any of: {','.join(FORMATS)}."
             )
-    project = load_project(Path(options.file))
-    work = work_up(project, arrange_contents(project))
-    if work.design is None or work.blocked:
-        raise FieldError("export", work.findings[0].message.rstrip("."), "Nothing was written.")
-    sheets = plan_sheets(project, work.design)
-    for path in export_all(work, sheets, Path(options.output), only, paper=options.paper):
+    job = work_up_job(load_project(Path(options.file)))
+    if job.refused is not None:
+        raise FieldError("export", job.refused.message.rstrip("."), "Nothing was written.")
+    sheets = plan_job_sheets(job)
+    for path in export_all(job, sheets, Path(options.output), only, paper=options.paper):
         print(path)
     return 0
 

@@ -20,14 +20,17 @@ from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
 from jadeite.core.pictures import Palette
 from jadeite.core.pipeline import (
+    JobWork,
     SheetWork,
     Work,
     arrange_contents,
     arrangements_of,
+    plan_job_sheets,
     plan_sheets,
     work_up,
+    work_up_job,
 )
-from jadeite.core.project import Outline, Project, Stock
+from jadeite.core.project import Outline, Project, Stock, Task
 from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of
 from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
@@ -70,35 +73,43 @@ def unframe(buffer: bytearray) -> list[Any]:
     return out
 
 
-def work(
-    project: Project, arrangement: Arrangement | None, _: Step
-) -> tuple[Arrangement | None, Work]:
-    """Everything that a project leads to but its sheets; things not arranged yet are, quickly."""
-    if arrangement is None and project.contents:
-        arrangement = arrange_contents(project, quick=True)
-    made = work_up(project, arrangement)
+def work(task: Task, arrangement: Arrangement | None, _: Step) -> tuple[Arrangement | None, Work]:
+    """Everything that a task leads to but its sheets; things not arranged yet are, quickly."""
+    if arrangement is None and task.contents:
+        arrangement = arrange_contents(task, quick=True)
+    made = work_up(task, arrangement)
     _ = made.lift, made.assembly, made.colours, made.bodies  # kept with it
     return arrangement, made
 
 
-def others(project: Project, found: Mapping[str, Arrangement], _: Step) -> dict[str, Work]:
-    """The project with each of several arrangements, to be drawn side by side."""
+def others(task: Task, found: Mapping[str, Arrangement], _: Step) -> dict[str, Work]:
+    """The task with each of several arrangements, to be drawn side by side."""
     out = {}
     for name, arrangement in found.items():
-        made = work_up(project, arrangement, cures=False)
+        made = work_up(task, arrangement, cures=False)
         _lift = made.lift, made.colours, made.bodies  # kept with it
         out[name] = made
     return out
 
 
-def sheets(project: Project, arrangement: Arrangement | None, step: Step) -> SheetWork | None:
-    """Layout and cutting plan of a project."""
-    made = work_up(project, arrangement, cures=False)
-    return None if made.design is None else plan_sheets(project, made.design, step)
+_works: dict[str, Work] = {}  # of the job that was last laid out, by item
+
+
+def sheets(
+    project: Project, arrangements: Mapping[str, Arrangement], step: Step
+) -> SheetWork | None:
+    """Layout and cutting plan of a job; None where one of its items is not made."""
+    made = work_up_job(project, _works, lambda name, _: arrangements.get(name), cures=False)
+    _works.clear()
+    _works.update(made.works)
+    whole = len(made.works) == len(project.items)
+    if not whole or any(work.design is None for work in made.works.values()):
+        return None
+    return plan_job_sheets(made, step)
 
 
 def size(
-    project: Project,
+    task: Task,
     stock: Stock,
     start: tuple[float, float, float],
     count: int,
@@ -106,48 +117,46 @@ def size(
     step: Step,
 ) -> PaperSize:
     """The largest inside from so many sheets."""
-    return size_by_paper(project, stock, start, sheets=count, grow=grow, step=step)
+    return size_by_paper(task, stock, start, sheets=count, grow=grow, step=step)
 
 
 def board_sheets(
-    project: Project,
+    task: Task,
     arrangement: Arrangement | None,
     focus: tuple[str, ...],
     key: str,
     step: Step,
 ) -> tuple[int, int, float | None]:
     """Sheets, pieces that fit none, and cost, with the parts in ``focus`` of one board."""
-    made = work_up(with_board(project, focus, key), arrangement, cures=False)
+    made = work_up(with_board(task, focus, key), arrangement, cures=False)
     if made.design is None:
         return 0, 0, None
-    layout = plan_sheets(made.project, made.design, step).layout
+    layout = plan_sheets(made.task, made.design, step).layout
     prices = {b.key: b.price for b in made.boards.values() if b.price is not None}
     known = [prices[s.board.split()[0]] for s in layout.sheets if s.board.split()[0] in prices]
     return len(layout.sheets), len(layout.unplaced), sum(known) if known else None
 
 
 def comparison(
-    project: Project,
+    task: Task,
     arrangement: Arrangement | None,
     inside: tuple[float, float, float],
     focus: tuple[str, ...],
     _: Step,
 ) -> Comparison:
-    """What every board means for a project."""
-    return compare(project, arrangement, inside, focus)
+    """What every board means for a task."""
+    return compare(task, arrangement, inside, focus)
 
 
 def remedies(
-    project: Project, arrangement: Arrangement | None, focus: tuple[str, ...], _: Step
+    task: Task, arrangement: Arrangement | None, focus: tuple[str, ...], _: Step
 ) -> tuple[Remedy, ...]:
-    """What would make the project hold; empty when it does."""
-    made = work_up(project, arrangement, cures=False)
+    """What would make the task hold; empty when it does."""
+    made = work_up(task, arrangement, cures=False)
     return made.remedies(made.comparison(focus)) if made.design is not None else ()
 
 
-def shelf(
-    project: Project, kept: Mapping[str, Mapping[str, Any]], palette: Palette, step: Step
-) -> None:
+def shelf(task: Task, kept: Mapping[str, Mapping[str, Any]], palette: Palette, step: Step) -> None:
     """Every shape for the contents, part by part; then how many sheets each takes."""
     found: list[ShelfEntry] = []
 
@@ -155,17 +164,17 @@ def shelf(
         found.append(entry)
         step.part(entry)
 
-    draw_shelf(project, kept, palette, tell)
+    draw_shelf(task, kept, palette, tell)
     for entry in found:
         if not entry.why:
-            count = sheets_of(project, entry.key, kept)
+            count = sheets_of(task, entry.key, kept)
             if count is not None:
                 step.part((entry.key, count))
 
 
-def options(project: Project, palette: Palette, step: Step) -> None:
+def options(task: Task, palette: Palette, step: Step) -> None:
     """The open shape with each option one way and another, part by part."""
-    option_pictures(project, palette, lambda *part: step.part(part))
+    option_pictures(task, palette, lambda *part: step.part(part))
 
 
 def outline(path: str, _: Step) -> Outline:
@@ -175,18 +184,18 @@ def outline(path: str, _: Step) -> Outline:
     return read_outline(Path(path))
 
 
-def write(work: Work, sheets: SheetWork, folder: Path, paper: str, _: Step) -> list[Path]:
+def write(job: JobWork, sheets: SheetWork, folder: Path, paper: str, _: Step) -> list[Path]:
     """The files of a job, in a folder."""
     from jadeite.core.formats import export_all
 
-    return export_all(work, sheets, folder, paper=paper)
+    return export_all(job, sheets, folder, paper=paper)
 
 
-def pages(work: Work, sheets: SheetWork, paper: str, _: Step) -> list[Page]:
+def pages(job: JobWork, sheets: SheetWork, paper: str, _: Step) -> list[Page]:
     """The printed pages of a job."""
     from jadeite.core.formats.pages import print_pages
 
-    return print_pages(work, sheets, paper)
+    return print_pages(job, sheets, paper)
 
 
 JOBS: dict[str, Callable[..., object]] = {

@@ -11,7 +11,8 @@ from jadeite import __version__, cli
 from jadeite.core.boards import board_from_words
 from jadeite.core.formats import load_project, save_project
 from jadeite.core.formats.board_library import save_boards
-from jadeite.core.project import Project, changed
+from jadeite.core.project import Hollow, Task, changed
+from tests.jobs import only, project_of
 
 
 def run(capsys: pytest.CaptureFixture[str], *words: str) -> tuple[int, str, str]:
@@ -42,7 +43,7 @@ def test_new_takes_a_board_off_the_makers_own_shelf(capsys, tmp_path, monkeypatc
     file = tmp_path / "own.jadeite"
     words = ("new", "sleeve", "--inside", "70x90x6mm", "--board", board.key, "-o", str(file))
     assert run(capsys, *words)[0] == 0
-    project = load_project(file)
+    project = only(load_project(file))
     assert project.own_boards == (board,)
     assert project.boards == {"sleeve": board.key}
     shelf.write_text("[]")
@@ -83,7 +84,7 @@ def test_new_sets_board_and_options(capsys, tmp_path) -> None:  # type: ignore[n
         str(file),
     )
     assert (code, err) == (0, "")
-    project = load_project(file)
+    project = only(load_project(file))
     assert project.shape.options == {"lid-depth": 20.0, "tabs": "outside"}
     assert project.boards == {"tray": "craft-board", "lid": "craft-board"}
     assert project.inside == pytest.approx((101.6, 76.2, 50.8))
@@ -134,7 +135,7 @@ def test_check_tells_sizes_findings_joints(capsys, box) -> None:  # type: ignore
 def test_a_piece_that_fits_no_sheet_needs_a_look_but_does_not_block(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
     """A finding, exit 0."""
     file = tmp_path / "large.jadeite"
-    save_project(changed(Project(), inside=(600.0, 500.0, 100.0)), file)
+    save_project(project_of(changed(Task(), brief=Hollow(size=(600.0, 500.0, 100.0)))), file)
     code, out, _ = run(capsys, "check", str(file), "--json")
     assert code == 0
     finding = next(f for f in json.loads(out)["findings"] if f["code"] == "piece-fits-no-sheet")
@@ -145,7 +146,7 @@ def test_a_piece_that_fits_no_sheet_needs_a_look_but_does_not_block(capsys, tmp_
 def test_contents_that_do_not_fit_block(capsys, tmp_path, eyepiece_box) -> None:  # type: ignore[no-untyped-def]
     """Exit 1; the thing is named, with what lacks and a size that works."""
     file = tmp_path / "tight.jadeite"
-    save_project(changed(eyepiece_box, inside=(80.0, 70.0, 40.0)), file)
+    save_project(project_of(changed(eyepiece_box, brief=Hollow(size=(80.0, 70.0, 40.0)))), file)
     code, out, _ = run(capsys, "check", str(file), "--json")
     assert code == 1
     finding = next(f for f in json.loads(out)["findings"] if f["level"] == "blocked")
@@ -228,7 +229,7 @@ def test_one_board_for_all_leaves_parts_that_need_their_own(capsys, tmp_path) ->
     file = tmp_path / "chest.jadeite"
     words = ("new", "chest", "--inside", "90x60x40mm", "--board", "heavy-card", "-o", str(file))
     assert run(capsys, *words) == (0, "", "")
-    assert "pad" not in load_project(file).boards
+    assert "pad" not in only(load_project(file)).boards
 
 
 def test_an_empty_inside_is_an_error(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]

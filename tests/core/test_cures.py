@@ -13,7 +13,7 @@ from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.pipeline import arrange_contents, work_up
 from jadeite.core.pipeline.cures import cured, ends, offered, refusal
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.units import rounded_down, rounded_up
 from tests import cures, matrix
@@ -21,7 +21,7 @@ from tests import cures, matrix
 
 def worked(**fields):  # type: ignore[no-untyped-def]
     """A project worked up, its things arranged as they are while one types."""
-    project = changed(Project(), **fields)
+    project = changed(Task(), **fields)
     return work_up(project, arrange_contents(project, quick=True))
 
 
@@ -77,11 +77,11 @@ def test_the_inside_that_is_offered_suffices(length, less) -> None:  # type: ign
     thing = Block(name="b", length=length, width=40, height=30, mass=1)
     need = worked(contents=(thing,)).arrangement.inside
     inside = tuple(max(1.0, n - less) if n == max(need) else n + 5 for n in need)
-    work = worked(contents=(thing,), inside=inside)
+    work = worked(contents=(thing,), brief=Hollow(size=inside))
     found = next(f for f in work.findings if f.code == "contents-too-big")
     assert "lacks 0.0 mm" not in found.message
     assert found.cure is not None
-    after = cured(work.project, found.cure)
+    after = cured(work.task, found.cure)
     assert after.inside is not None
     assert all(a >= b for a, b in zip(after.inside, inside, strict=True))
     again = work_up(after, arrange_contents(after))
@@ -93,19 +93,19 @@ def test_an_option_left_alone_takes_what_works() -> None:
     thing = Disc(name="star wheel", diameter=60, thickness=8, mass=20)
     shape = Shape(key="carton")
     small = (46.0, 15.0, 58.0)
-    work = worked(shape=shape, inside=small)
+    work = worked(shape=shape, brief=Hollow(size=small))
     assert work.design is not None
     assert work.design.settled == {"bottom": "glued"}
     assert work.options["bottom"] == "glued"
     note = next(f for f in work.findings if f.code == "usual-gave-way")
     assert note.level is Level.NOTE
     assert "Bottom: glued" in note.message
-    chosen = worked(shape=Shape(key="carton", options={"bottom": "lock"}), inside=small)
+    chosen = worked(shape=Shape(key="carton", options={"bottom": "lock"}), brief=Hollow(size=small))
     assert chosen.design is None
     (found,) = chosen.findings
     assert found.cure is not None
     assert found.cure.label == "Bottom: glued"
-    assert not work_up(cured(chosen.project, found.cure), None).blocked
+    assert not work_up(cured(chosen.task, found.cure), None).blocked
     assert worked(shape=shape, contents=(thing,)).design is not None
 
 
@@ -116,18 +116,18 @@ def test_a_hollow_sized_by_its_contents_is_as_large_as_the_shape_asks() -> None:
     assert work.design is not None
     assert work.inside[0] == pytest.approx(41.0)
     assert "made-larger" in {f.code for f in work.findings}
-    typed = worked(shape=Shape(key="round-box"), inside=(28.0, 28.0, 14.0))
+    typed = worked(shape=Shape(key="round-box"), brief=Hollow(size=(28.0, 28.0, 14.0)))
     (found,) = typed.findings
     assert found.cure is not None
     assert "41" in found.cure.label
-    assert not work_up(cured(typed.project, found.cure), None).blocked
+    assert not work_up(cured(typed.task, found.cure), None).blocked
 
 
 def test_what_nothing_ends_is_no_shape_for_it() -> None:
     """The refusal says so, and offers no button."""
     family = family_by_key("carton")
     error = FieldError("inside", "it cannot be", "Use magic.", (inside_way("length", 50.0),))
-    found = refusal(error, Project(), (40.0, 30.0, 20.0), family, lambda _: None)
+    found = refusal(error, Task(), (40.0, 30.0, 20.0), family, lambda _: None)
     assert found.code == "no-shape-for-it"
     assert found.cure is None
     assert "no shape for this" in found.message
@@ -142,10 +142,10 @@ def test_a_cure_that_does_not_end_its_finding_is_not_offered() -> None:
     assert not ends(finding, [finding], [finding])
     assert not ends(finding, [finding], [worse])
     assert not ends(finding, [finding], None)
-    assert offered(Project(), [finding], lambda _: [same])[0].cure is not None
-    assert offered(Project(), [finding], lambda _: [worse])[0].cure is None
+    assert offered(Task(), [finding], lambda _: [same])[0].cure is not None
+    assert offered(Task(), [finding], lambda _: [worse])[0].cure is None
     idle = Finding(Level.LOOK, "x", "X.", cure=Cure("Do", (("copies", 1),)))
-    assert offered(Project(), [idle], lambda _: [same])[0].cure is None
+    assert offered(Task(), [idle], lambda _: [same])[0].cure is None
 
 
 def test_errors_carry_their_ways_between_processes() -> None:

@@ -18,11 +18,12 @@ from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets.halves import HALVES
 from jadeite.core.nets.split import best_split, extent_of, split_along, splits_of
 from jadeite.core.pipeline import arrange_contents, bodies_of, plan_sheets, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.shapes import all_families
 from tests import fold_reader
 from tests.conftest import build_tray
 from tests.core.shapes.closing import build, faults
+from tests.jobs import only
 
 FOLDER = Path(__file__).parents[2] / "examples"
 FILES = sorted(FOLDER.glob("*.jadeite"))
@@ -60,7 +61,7 @@ def test_the_examples_are_what_their_script_writes(made: Path) -> None:
 @pytest.mark.parametrize("file", FILES, ids=lambda f: f.stem)
 def test_every_example_closes_round_what_is_in_it(file: Path) -> None:
     """From the exported FOLD text: joints, plies, contents; and nothing blocks."""
-    project = load_project(file)
+    project = only(load_project(file))
     arrangement = arrange_contents(project)
     work = work_up(project, arrangement)
     assert not work.blocked, [f.message for f in work.findings]
@@ -83,7 +84,7 @@ def test_a_dome_for_a_ball_of_90_mm(made: Path) -> None:
 
 
 def _opened(file: Path):  # type: ignore[no-untyped-def]
-    project = load_project(file)
+    project = only(load_project(file))
     return project, arrange_contents(project)
 
 
@@ -115,7 +116,10 @@ def test_the_split_tray_fits_a_cutter_of_108_mm(made: Path, tmp_path: Path) -> N
 def test_the_finding_offers_the_cheapest_cut_and_it_ends_the_finding() -> None:
     """The cure of a piece that fits no sheet cuts it; the cheapest is the shortest seam."""
     project = changed(
-        Project(), inside=(80.0, 60.0, 30.0), cutter="small", shape=Shape(key="tray-with-lid")
+        Task(),
+        brief=Hollow(size=(80.0, 60.0, 30.0)),
+        cutter="small",
+        shape=Shape(key="tray-with-lid"),
     )
     work = work_up(project, None)
     assert work.design is not None
@@ -177,7 +181,7 @@ def test_an_unknown_cut_is_refused_with_those_there_are() -> None:
 
 def test_perforated_folds_are_cut_in_dashes_by_the_board() -> None:
     """No score is left; dashes and gaps of the board (from memory), whole ends, one line each."""
-    project = changed(Project(), inside=(80.0, 60.0, 30.0), folds="perforated")
+    project = changed(Task(), brief=Hollow(size=(80.0, 60.0, 30.0)), folds="perforated")
     work = work_up(project, None)
     assert work.design is not None
     cutting = plan_sheets(project, work.design).cutting

@@ -15,7 +15,7 @@ from jadeite.core.contents import arrange_all, headroom, room_around, tag_room
 from jadeite.core.contents.arrange import rules_of
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.pipeline import arrange_contents, bodies_of, room_of, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Hollow, Shape, Task, changed
 from tests import fold_reader
 from tests.core.contents.packing import faults
 from tests.core.contents.test_arranging import THINGS
@@ -93,7 +93,7 @@ def tags_are_clear(model, text: str, blocks: list[np.ndarray]) -> bool:  # type:
 def test_property_everything_fits_with_its_room(things, options, board, dividers, usual) -> None:  # type: ignore[no-untyped-def]
     """Measured on the FOLD text: inside the folded plies, apart from one another, lid closed."""
     project = changed(
-        Project(),
+        Task(),
         contents=tuple(things),
         shape=Shape(options=options),
         boards={"tray": board, "lid": board, "floor-ply": board, "divider": board},
@@ -145,7 +145,7 @@ def test_property_everything_fits_with_its_room(things, options, board, dividers
 def test_property_everything_slides_into_its_sleeve(things, bottom, board, usual) -> None:  # type: ignore[no-untyped-def]
     """Clear of every ply of the folded sleeve, apart, and below its mouth as the way asks."""
     project = changed(
-        Project(),
+        Task(),
         contents=tuple(things),
         shape=Shape(key="sleeve", options={"bottom": bottom}),
         boards={"sleeve": board},
@@ -184,12 +184,12 @@ def test_property_everything_slides_into_its_sleeve(things, bottom, board, usual
 )
 def test_property_a_fixed_inside_fits_or_names_what_lacks_room(things, share, axis) -> None:  # type: ignore[no-untyped-def]
     """Too small along one axis: the thing and the millimetres are said, and the cure works."""
-    project = changed(Project(), contents=tuple(things))
+    project = changed(Task(), contents=tuple(things))
     free = arrange_contents(project, quick=True)
     assert free is not None
     inside = list(free.inside)
     inside[axis] = max(15.0, inside[axis] * share)
-    fixed = changed(project, inside=tuple(inside))
+    fixed = changed(project, brief=Hollow(size=tuple(inside)))
     arrangement = arrange_contents(fixed, quick=True)
     assert arrangement is not None
     work = work_up(fixed, arrangement)
@@ -209,7 +209,7 @@ def test_cells_of_unlike_things_are_sized_from_them() -> None:
     """Each thing has a cell of its own, fitted or all equal."""
     from tests.conftest import CLOTH, EYEPIECE, FILTER_CASE
 
-    project = changed(Project(), contents=(EYEPIECE, FILTER_CASE, CLOTH), dividers="fitted")
+    project = changed(Task(), contents=(EYEPIECE, FILTER_CASE, CLOTH), dividers="fitted")
     fitted = arrange_contents(project)
     assert fitted is not None
     assert fitted.grid is not None

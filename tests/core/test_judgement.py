@@ -7,12 +7,12 @@ import pytest
 from jadeite.core.contents import Ball, Block, FlatPack, Light, Loose, Standing, Tag
 from jadeite.core.findings import Level
 from jadeite.core.pipeline import Work, arrange_contents, mass_of_contents, work_up
-from jadeite.core.project import Project, changed, with_change
+from jadeite.core.project import Hollow, Task, changed, with_change
 
 
 def worked(*things, quick=False, **fields) -> Work:  # type: ignore[no-untyped-def]
     """Everything computed for some things."""
-    project = changed(Project(), contents=things, **fields)
+    project = changed(Task(), contents=things, **fields)
     return work_up(project, arrange_contents(project, quick=quick))
 
 
@@ -55,7 +55,7 @@ def test_each_thing_says_what_people_forget(thing, code) -> None:  # type: ignor
 def test_what_stands_too_high_is_said_with_the_millimetres() -> None:
     """A fixed inside lower than the piece: the lid would press on it."""
     piece = Standing(name="place card", width=40, height=60, thickness=0.5, mass=1)
-    work = worked(piece, inside=(60, 30, 50))
+    work = worked(piece, brief=Hollow(size=(60, 30, 50)))
     found = next(f for f in work.findings if f.code == "stands-too-high")
     assert "10.0 mm higher" in found.message
     assert work.blocked
@@ -70,7 +70,7 @@ def test_a_board_that_does_not_fold_is_said_with_a_cure() -> None:
     assert "caution-dust" in codes(work)
     assert found.cure is not None
     ((path, value),) = found.cure.changes
-    cured = with_change(work.project, path, value)
+    cured = with_change(work.task, path, value)
     again = work_up(cured, work.arrangement)
     assert codes(again) == set()
     stiff = worked(
@@ -94,7 +94,7 @@ def test_a_quick_arrangement_says_how_far_it_may_be_from_the_best() -> None:
 def test_the_weight_of_loose_fill_counts_once() -> None:
     """By weight, the weight is that of all grains together."""
     fill = Loose(name="pebbles", by="weight", weight=250, density=1.5)
-    assert mass_of_contents(changed(Project(), contents=(fill, BLOCK))) == 255
+    assert mass_of_contents(changed(Task(), contents=(fill, BLOCK))) == 255
 
 
 def test_dividers_need_a_hollow_that_opens_upwards() -> None:

@@ -20,7 +20,7 @@ from jadeite.core.pipeline import (
     thing_names,
     work_up,
 )
-from jadeite.core.project import Project, Stock, changed, with_change
+from jadeite.core.project import Hollow, Stock, Task, changed, with_change
 from jadeite.core.reckoning import Mark, Reckoning, constant, reckon
 from jadeite.core.reckoning import given as given_value
 from tests import fold_reader
@@ -58,7 +58,7 @@ THINGS = st.lists(
 def test_property_contents_fit_the_folded_box(things, walls, tabs) -> None:  # type: ignore[no-untyped-def]
     """Each thing with its clearance is clear of every ply, and the lid closes over it."""
     project = changed(
-        Project(),
+        Task(),
         contents=tuple(things),
         shape={"key": "tray-with-lid", "options": {"tray-walls": walls, "tabs": tabs}},
     )
@@ -93,7 +93,7 @@ def test_the_demo_is_settled(eyepiece_box) -> None:  # type: ignore[no-untyped-d
 
 def test_an_empty_project_says_what_to_do() -> None:
     """A note, not an error."""
-    work = work_up(Project(), None)
+    work = work_up(Task(), None)
     assert work.design is None
     assert not work.blocked
     assert "Add a thing" in work.findings[0].message
@@ -152,7 +152,7 @@ def test_a_floor_that_sags_offers_the_board_that_holds(eyepiece_box) -> None:  #
 
 def test_unknown_weight_is_a_note() -> None:
     """Sag is not invented."""
-    project = changed(Project(), contents=(Block(name="b", length=50, width=40, height=30),))
+    project = changed(Task(), contents=(Block(name="b", length=50, width=40, height=30),))
     work = work_up(project, arrange_contents(project, quick=True))
     assert work.sag is None
     assert "mass-unknown" in {f.code for f in work.findings}
@@ -161,7 +161,7 @@ def test_unknown_weight_is_a_note() -> None:
 @pytest.mark.parametrize("inside", [(10.0, 60.0, 40.0), (60.0, 50.0, 1200.0), (5000.0, 50.0, 40.0)])
 def test_a_size_that_cannot_be_is_a_finding_with_a_size_that_can(inside) -> None:  # type: ignore[no-untyped-def]
     """The nearest value that works, and it does."""
-    project = changed(Project(), inside=inside)
+    project = changed(Task(), brief=Hollow(size=inside))
     work = work_up(project, None)
     assert work.blocked
     finding = work.findings[0]

@@ -7,12 +7,12 @@ import pytest
 from jadeite.core.contents import Ball, Block
 from jadeite.core.pictures import LIGHT
 from jadeite.core.pipeline import arrange_contents, work_up
-from jadeite.core.project import Project, Shape, Stock, changed
+from jadeite.core.project import Hollow, Shape, Stock, Task, changed
 from jadeite.core.shapes import all_families
 from jadeite.core.shelf import SORTS, ShelfEntry, entry_of, sheets_of, shelf, sorted_shelf
 
 
-def drawn(project: Project) -> dict[str, ShelfEntry]:
+def drawn(project: Task) -> dict[str, ShelfEntry]:
     """The whole shelf of a project."""
     out: list[ShelfEntry] = []
     shelf(project, {}, LIGHT, out.append)
@@ -23,7 +23,7 @@ def drawn(project: Project) -> dict[str, ShelfEntry]:
 def entries(request) -> dict[str, ShelfEntry]:  # type: ignore[no-untyped-def]
     """The shelf for a meteorite of 60 x 45 x 40 mm."""
     stone = Block(name="meteorite", length=60, width=45, height=40, mass=120)
-    return drawn(changed(Project(), contents=(stone,)))
+    return drawn(changed(Task(), contents=(stone,)))
 
 
 def test_every_family_is_on_the_shelf_with_its_nets_and_form(entries) -> None:  # type: ignore[no-untyped-def]
@@ -42,7 +42,7 @@ def test_every_family_is_on_the_shelf_with_its_nets_and_form(entries) -> None:  
 def test_figures_are_those_of_the_design_itself(entries) -> None:  # type: ignore[no-untyped-def]
     """Worked up by itself, a shape has the same board, joints and minutes."""
     stone = Block(name="meteorite", length=60, width=45, height=40, mass=120)
-    project = changed(Project(), contents=(stone,), shape=Shape(key="carton"))
+    project = changed(Task(), contents=(stone,), shape=Shape(key="carton"))
     work = work_up(project, arrange_contents(project, quick=True))
     entry = entries["carton"]
     assert work.design is not None
@@ -82,7 +82,7 @@ def test_the_shelf_is_sorted_by_any_figure(entries, by) -> None:  # type: ignore
 
 def test_a_shape_that_cannot_hold_the_contents_says_why() -> None:
     """Two metres are more than any of them can be; each names the length."""
-    project = changed(Project(), inside=(2000.0, 60.0, 40.0))
+    project = changed(Task(), brief=Hollow(size=(2000.0, 60.0, 40.0)))
     found = drawn(project)
     assert all(entry.why for entry in found.values())
     assert "2000" in found["tray-with-lid"].why
@@ -91,7 +91,7 @@ def test_a_shape_that_cannot_hold_the_contents_says_why() -> None:
 def test_round_things_make_round_shapes_smaller() -> None:
     """A ball alone is measured as a ball: the dome and the six-sided box fit close round it."""
     ball = Ball(name="planet", diameter=90, mass=40)
-    found = drawn(changed(Project(), contents=(ball,)))
+    found = drawn(changed(Task(), contents=(ball,)))
     assert found["n-sided-box"].why == ""
     across = min(found["n-sided-box"].outside[:2])
     assert across < 110  # 93 mm, six sides, their tabs, and the lid over them
@@ -101,7 +101,7 @@ def test_round_things_make_round_shapes_smaller() -> None:
 def test_sheets_are_counted_for_each_shape_on_the_stock_at_hand() -> None:
     """On sheets that are too small, pieces are left over."""
     stone = Block(name="meteorite", length=60, width=45, height=40, mass=120)
-    project = changed(Project(), contents=(stone,))
+    project = changed(Task(), contents=(stone,))
     assert sheets_of(project, "carton", {}) == (1, 0)
     small = changed(project, stock=(Stock(name="scrap", width=100, height=100),))
     count = sheets_of(small, "carton", {})

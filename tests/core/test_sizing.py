@@ -15,7 +15,7 @@ from jadeite.core.nets import Design
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.nets.roles import Role
 from jadeite.core.parts import boards_of, build_design
-from jadeite.core.project import Project, Shape, Stock, changed
+from jadeite.core.project import Shape, Stock, Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 from jadeite.core.sheets import placed_points
 from jadeite.core.sizing import largest_block, size_by_paper, size_by_plate, what_fits
@@ -24,7 +24,7 @@ TWELVE = Stock(name="12 × 12 in", width=304.8, height=304.8)
 SMALL = Stock(name="6 × 6 in", width=152.4, height=152.4)
 
 
-def design_of(project: Project, inside) -> Design:  # type: ignore[no-untyped-def]
+def design_of(project: Task, inside) -> Design:  # type: ignore[no-untyped-def]
     """The design of an inside size."""
     family = family_by_key(project.shape.key)
     options = resolve_options(family, project.shape.options)
@@ -36,7 +36,7 @@ def design_of(project: Project, inside) -> Design:  # type: ignore[no-untyped-de
 @pytest.mark.parametrize("sheets", [1, 2])
 def test_the_largest_from_the_sheets_really_lies_on_them(shape, grow, sheets) -> None:  # type: ignore[no-untyped-def]
     """Every piece whole on its sheet, none on another, and no more sheets than asked."""
-    project = Project(shape=Shape(key=shape), stock=(TWELVE,))
+    project = Task(shape=Shape(key=shape), stock=(TWELVE,))
     start = (90.0, 60.0, 30.0)
     found = size_by_paper(project, TWELVE, start, sheets=sheets, grow=grow)
     assert len(found.layout.sheets) <= sheets
@@ -66,7 +66,7 @@ def test_the_largest_from_the_sheets_really_lies_on_them(shape, grow, sheets) ->
 
 def test_a_little_more_does_not_fit() -> None:
     """A tray that fills its sheet: by its own geometry the net is nearly as wide as the sheet."""
-    project = Project(shape=Shape(key="sleeve"), stock=(TWELVE,))
+    project = Task(shape=Shape(key="sleeve"), stock=(TWELVE,))
     found = size_by_paper(project, TWELVE, (60.0, 100.0, 6.0), grow="base")
     design = design_of(project, found.inside)
     box = MultiPoint(np.concatenate([p.outline for p in design.pieces[0].panels]))
@@ -79,7 +79,7 @@ def test_a_little_more_does_not_fit() -> None:
 
 def test_more_sheets_and_larger_sheets_never_give_less() -> None:
     """One, two and three sheets, and a small one."""
-    project = Project()
+    project = Task()
     start = (90.0, 60.0, 40.0)
     sizes = [size_by_paper(project, TWELVE, start, sheets=n).inside[0] for n in (1, 2, 3)]
     assert sizes == sorted(sizes)
@@ -90,9 +90,9 @@ def test_paper_that_is_too_small_is_refused_by_name() -> None:
     """A stamp of a sheet."""
     stamp = Stock(name="stamp", width=40, height=30)
     with pytest.raises(FieldError, match=r"sheets: .*stamp"):
-        size_by_paper(Project(), stamp, (90.0, 60.0, 40.0))
+        size_by_paper(Task(), stamp, (90.0, 60.0, 40.0))
     with pytest.raises(FieldError, match="at least one"):
-        size_by_paper(Project(), TWELVE, (90.0, 60.0, 40.0), sheets=0)
+        size_by_paper(Task(), TWELVE, (90.0, 60.0, 40.0), sheets=0)
 
 
 def fits_plate(points: np.ndarray, width: float, height: float) -> bool:
@@ -112,7 +112,7 @@ def fits_plate(points: np.ndarray, width: float, height: float) -> bool:
 )
 def test_property_a_plate_holds_the_net_without_its_flaps(plate, panel) -> None:  # type: ignore[no-untyped-def]
     """Every piece fits; half a millimetre more in proportion and one of them does not."""
-    project = Project()
+    project = Task()
     found = size_by_plate(project, plate, (90.0, 60.0, 20.0), panel=panel)
 
     def pressed(inside):  # type: ignore[no-untyped-def]
@@ -130,7 +130,7 @@ def test_property_a_plate_holds_the_net_without_its_flaps(plate, panel) -> None:
 def test_a_panel_that_is_not_there_is_refused() -> None:
     """With the names that are."""
     with pytest.raises(FieldError, match="floor"):
-        size_by_plate(Project(), (150, 150), (90.0, 60.0, 20.0), panel="roof")
+        size_by_plate(Task(), (150, 150), (90.0, 60.0, 20.0), panel="roof")
 
 
 def test_what_then_fits_inside() -> None:
@@ -163,7 +163,7 @@ def test_property_the_largest_block_needs_just_that_inside(inside) -> None:  # t
 
 def test_changing_all_pieces_together() -> None:
     """The plate decides one piece; the other follows, and they still close."""
-    project = changed(Project(), boards={"tray": "craft-board"})
+    project = changed(Task(), boards={"tray": "craft-board"})
     found = size_by_plate(project, (160.0, 160.0), (90.0, 60.0, 20.0))
     design = design_of(project, found.inside)
     lid, tray = design.piece("lid"), design.piece("tray")

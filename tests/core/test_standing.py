@@ -9,7 +9,8 @@ import json
 import pytest
 
 from jadeite.core.formats.project_file import load_project
-from jadeite.core.project import Project
+from jadeite.core.project import Task
+from tests.jobs import only
 from tests.standing import EXAMPLES, FOLDER, differences, made, record
 
 FILES = sorted(FOLDER.glob("*.json.gz"))
@@ -21,7 +22,7 @@ def _compared(name: str, most: int) -> list[str]:
     entries = json.loads(gzip.decompress((FOLDER / name).read_bytes()))
     assert len(entries) >= 13
     for number, entry in enumerate(entries[:most]):
-        design = made(Project.model_validate(entry["project"]))
+        design = made(Task.model_validate(entry["project"]))
         found = ["is refused"] if design is None else differences(entry, record(design))
         wrong += [f"{number}: {words}" for words in found]
     return wrong
@@ -61,5 +62,5 @@ def test_a_change_is_seen() -> None:
 @pytest.mark.parametrize("path", sorted(EXAMPLES.glob("*.jadeite")), ids=lambda p: p.stem)
 def test_files_of_before_open(path) -> None:  # type: ignore[no-untyped-def]
     """Projects as they were written when a job was one made thing."""
-    project = load_project(path)
+    project = only(load_project(path))
     assert made(project) is not None

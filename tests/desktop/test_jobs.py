@@ -8,12 +8,13 @@ import pytest
 
 from jadeite.core.contents import OBJECTIVES, Block
 from jadeite.core.pipeline import arrangements_of
-from jadeite.core.project import Project, changed
+from jadeite.core.project import Project, Task, changed
 from jadeite.desktop.jobs import Job
 from jadeite.worker import HEADER, frame, sheets, unframe
+from tests.jobs import project_of
 
 HARD = changed(
-    Project(),
+    Task(),
     contents=tuple(
         Block(name=n, length=60 - 3 * i, width=41 - 2 * i, height=23 + i)
         for i, n in enumerate("abcdef")
@@ -92,7 +93,7 @@ def test_worker_functions(eyepiece_box) -> None:  # type: ignore[no-untyped-def]
     found = arrangements_of(eyepiece_box, lambda f, t: steps.append(f))
     assert steps
     assert all(0 <= f <= 1 for f in steps)
-    work = sheets(eyepiece_box, found["least-board"], lambda f, t: None)
+    work = sheets(project_of(eyepiece_box), {"box": found["least-board"]}, lambda f, t: None)
     assert work is not None
     assert work.layout.unplaced == ()
-    assert sheets(Project(), None, lambda f, t: None) is None
+    assert sheets(Project(), {}, lambda f, t: None) is None

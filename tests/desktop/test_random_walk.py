@@ -6,6 +6,7 @@ import logging
 
 import pytest
 
+from jadeite.core.project import Hollow
 from tests.desktop.conftest import settle
 from tests.walker import walk
 
@@ -39,7 +40,7 @@ def test_soak_random_walks(demo, qtbot, caplog, monkeypatch, seed) -> None:  # t
 def test_a_panel_that_is_no_longer_made_is_an_ordinary_state(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """A chest's handle is pointed at, then there is none."""
     demo.session.edit(shape={"key": "chest", "options": {"handle": "strap"}}, contents=(),
-                      inside=(90.0, 60.0, 40.0))  # fmt: skip
+                      brief=Hollow(size=(90.0, 60.0, 40.0)))  # fmt: skip
     settle(qtbot, demo)
     demo.open_station("shape")
     demo.centre.table.choose(("handle", "grip"))
@@ -65,7 +66,7 @@ def test_figures_are_those_of_the_shape_that_is_shown(demo, qtbot, monkeypatch) 
     settle(qtbot, demo)
     assert "tabs" in demo.panels["shape"]._editors
     demo.session.edit(shape={"key": "gusset-bag", "options": {}})
-    demo.session._on_work_failed("The calculation ended unexpectedly.")  # before the answer
+    demo.session.bench._on_work_failed("The calculation ended unexpectedly.")  # before the answer
     assert demo.session.work.design is None  # and nothing is of another shape
     assert "tabs" in demo.panels["shape"]._editors
     settle(qtbot, demo)

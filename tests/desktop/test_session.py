@@ -11,8 +11,8 @@ from jadeite.core.errors import FileError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.formats.journal import left_over
 from jadeite.core.pipeline import plan_sheets
-from jadeite.core.project import Project, changed
-from jadeite.desktop import session as session_module
+from jadeite.core.project import Hollow, Project, edited
+from jadeite.desktop import history
 from jadeite.desktop.session import Session
 from jadeite.desktop.summary import docket_entries, docket_totals
 
@@ -37,9 +37,9 @@ def test_history_forgets_the_future_on_a_change(session) -> None:  # type: ignor
     session.edit(title="one")
     session.edit(title="two")
     session.undo()
-    assert session.can_redo
+    assert session.history.can_redo
     session.edit(title="three")
-    assert not session.can_redo
+    assert not session.history.can_redo
     session.undo()
     assert session.project.title == "one"
     session.undo()
@@ -50,13 +50,13 @@ def test_history_forgets_the_future_on_a_change(session) -> None:  # type: ignor
 def test_the_same_document_is_no_change(session) -> None:  # type: ignore[no-untyped-def]
     """Nothing to undo, nothing unsaved."""
     session.edit(copies=1)
-    assert not session.can_undo
+    assert not session.history.can_undo
     assert not session.dirty
 
 
 def test_history_is_bounded(session, monkeypatch) -> None:  # type: ignore[no-untyped-def]
     """The oldest documents go first."""
-    monkeypatch.setattr(session_module, "HISTORY", 5)
+    monkeypatch.setattr(history, "MOST", 5)
     for n in range(12):
         session.edit(notes=str(n))
     for _ in range(20):
@@ -96,10 +96,10 @@ def test_a_result_for_an_older_document_is_dropped(session, qtbot) -> None:  # t
     session.edit(contents=(BLOCK,))
     settle(qtbot, session)
     kept = session.arrangements
-    session._on_arranged({"least-board": "stale"}, ("another", "key"))
+    session.bench._on_arranged({"least-board": "stale"}, (session.chosen, "another key"))
     assert session.arrangements is kept
     sheets = session.sheets
-    session._on_sheets("stale", (changed(session.project, copies=7), session.work.inside))
+    session._on_sheets("stale", (edited(session.project, "box", copies=7), (session.work.inside,)))
     assert session.sheets is sheets
 
 
@@ -116,7 +116,7 @@ def test_the_layout_follows_a_better_arrangement(session, qtbot) -> None:  # typ
             lambda: session.sheets is not None and not session.sheets_busy, timeout=30_000
         )
         settle(qtbot, session)
-        fresh = plan_sheets(session.project, session.work.design)
+        fresh = plan_sheets(session.task, session.work.design)
         assert session.sheets.layout == fresh.layout
 
 
@@ -180,8 +180,8 @@ def test_cancelling_keeps_what_was_found(session, qtbot) -> None:  # type: ignor
     )
     session.edit(contents=things)
     quick = session.arrangement()
-    qtbot.waitUntil(lambda: session.arrange_job.busy, timeout=5000)
-    session.arrange_job.cancel()
+    qtbot.waitUntil(lambda: session.bench.arrange_job.busy, timeout=5000)
+    session.bench.arrange_job.cancel()
     assert session.arrangement() is quick
     settle(qtbot, session)
     assert session.work.design is not None
@@ -200,6 +200,6 @@ def test_the_docket_in_words(session, qtbot) -> None:  # type: ignore[no-untyped
     assert entries["assembly"].words.startswith("1")
     totals = docket_totals(session)
     assert [words for _, words in totals][1:] == ["in all", "board"]
-    session.edit(inside=(40.0, 40.0, 30.0))
+    session.edit(brief=Hollow(size=(40.0, 40.0, 30.0)))
     settle(qtbot, session)
     assert docket_entries(session, "mm")["contents"].state == "blocked"

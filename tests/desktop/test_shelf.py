@@ -7,9 +7,10 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from jadeite.core.contents import Ball, Light
-from jadeite.core.project import Project, Shape, Stock, changed
+from jadeite.core.project import Hollow, Shape, Stock, Task, changed
 from jadeite.core.shapes import all_families
 from tests.desktop.conftest import settle
+from tests.jobs import project_of
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -58,16 +59,16 @@ def test_picking_a_shape_opens_it_on_the_table_and_can_be_taken_back(window, she
     tile.setFocus()
     QTest.keyClick(tile, Qt.Key.Key_Space)
     settle(qtbot, window)
-    assert window.session.project.shape.key == "n-sided-box"
+    assert window.session.task.shape.key == "n-sided-box"
     assert window.centre.stack.currentWidget() is window.centre.table
     assert window.centre.foot.isVisible()
     assert window.panels["shape"].chooser.name.text() == "N-sided box"
     window.show_shelf()
     shelf.pick("tray-with-lid")
-    assert window.session.project.shape.options["lid-depth"] == 11.0
+    assert window.session.task.shape.options["lid-depth"] == 11.0
     window.session.undo()
     settle(qtbot, window)
-    assert window.session.project.shape.key == "n-sided-box"
+    assert window.session.task.shape.key == "n-sided-box"
 
 
 @pytest.mark.parametrize(
@@ -92,14 +93,14 @@ def test_families_stand_closed_in_the_window(window, qtbot, key, options) -> Non
         things = (Light(name="path light", mass=20),)
     inside = None if things else (120.0, 80.0, 70.0)
     project = changed(
-        Project(),
+        Task(),
         contents=things,
-        inside=inside,
+        brief=Hollow(size=inside),
         shape=Shape(key=key, options=options),
         stock=(Stock(name="large sheet", width=900, height=600),),
         cutter="hand",
     )
-    window.session.open_copy(project)
+    window.session.open_copy(project_of(project))
     window.open_station("shape")
     settle(qtbot, window)
     assert not window.session.work.blocked
@@ -135,14 +136,14 @@ def test_every_option_is_shown_by_pictures_that_set_it(demo, qtbot) -> None:  # 
     assert glued.entry.glued > pictures.thumbs["bottom", "lock"].entry.glued
     QTest.mouseClick(glued, LEFT)
     settle(qtbot, window)
-    assert window.session.project.shape.options["bottom"] == "glued"
+    assert window.session.task.shape.options["bottom"] == "glued"
     assert glued.isChecked()
 
 
 def test_a_tray_is_cut_for_a_small_cutter_and_the_cut_overruled(window, qtbot) -> None:  # type: ignore[no-untyped-def]
     """The finding's cure cuts it where it costs least; another fold, or whole, can be chosen."""
-    project = changed(Project(), inside=(80.0, 60.0, 30.0), cutter="small")
-    window.session.open_copy(project)
+    project = changed(Task(), brief=Hollow(size=(80.0, 60.0, 30.0)), cutter="small")
+    window.session.open_copy(project_of(project))
     window.open_station("sheets")
     settle(qtbot, window)
     finding = next(f for f in window.session.findings if f.code == "piece-fits-no-sheet")
@@ -151,17 +152,17 @@ def test_a_tray_is_cut_for_a_small_cutter_and_the_cut_overruled(window, qtbot) -
     assert window.session.findings == ()
     card = window.panels["sheets"].split
     box = card.choices["tray"]
-    assert box.currentData() == window.session.project.splits["tray"]
+    assert box.currentData() == window.session.task.splits["tray"]
     assert box.count() == 6  # whole, four folds, two halves
     box.setCurrentIndex(box.findData("left"))
     box.activated.emit(box.currentIndex())
     settle(qtbot, window)
-    assert window.session.project.splits == {"tray": "left"}
+    assert window.session.task.splits == {"tray": "left"}
     box = card.choices["tray"]
     box.setCurrentIndex(0)
     box.activated.emit(0)
     settle(qtbot, window)
-    assert window.session.project.splits == {}
+    assert window.session.task.splits == {}
 
 
 def test_folds_are_perforated_from_the_cutting_station(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
@@ -173,7 +174,7 @@ def test_folds_are_perforated_from_the_cutting_station(demo, qtbot) -> None:  # 
     box.setCurrentIndex(box.findData("perforated"))
     box.activated.emit(box.currentIndex())
     settle(qtbot, window)
-    assert window.session.project.folds == "perforated"
+    assert window.session.task.folds == "perforated"
     steps = {p.step for s in window.session.sheets.cutting.sheets for p in s.paths}
     assert "score" not in steps
     assert "perforate" in steps
@@ -187,7 +188,7 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
     panel.choose(("tray", "front"))
     panel.overlay.click()
     settle(qtbot, window)
-    assert [o.border for o in window.session.project.overlays] == [4.0]
+    assert [o.border for o in window.session.task.overlays] == [4.0]
     assert not window.session.work.blocked
     assert "overlay-1" in {p.name for p in window.session.work.design.pieces}
     panel.border.setFocus()
@@ -195,12 +196,12 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
     QTest.keyClicks(panel.border, "6")
     QTest.keyClick(panel.border, Qt.Key.Key_Return)
     settle(qtbot, window)
-    assert [o.border for o in window.session.project.overlays] == [6.0]
+    assert [o.border for o in window.session.task.overlays] == [6.0]
     assert window.session.work.sizes["overlay-1-border"].value == 6.0
     assert panel.overlay.text() == "Take the overlay away"
     QTest.mouseClick(panel.stiffener.buttons["stiff"], LEFT)
     qtbot.wait(50)
-    assert [o.stiffener for o in window.session.project.overlays] == [True]
+    assert [o.stiffener for o in window.session.task.overlays] == [True]
     assert window.session.work.boards["stiffener"].key == "thin-chipboard"
     assert window.session.work.sizes["overlay-1-wrap"].value == pytest.approx(1.23)
     QTest.mouseClick(panel.stiffener.buttons["plain"], LEFT)
@@ -210,7 +211,7 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
         window.centre.table.repaint()
     panel.overlay.click()
     settle(qtbot, window)
-    assert window.session.project.overlays == ()
+    assert window.session.task.overlays == ()
     panel.choose(("tray", "tab.left.front"))
     assert not panel.overlay.isEnabled()
 
@@ -218,9 +219,9 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
 def test_a_dome_is_drawn_plainer_only_while_it_is_turned(window, qtbot) -> None:  # type: ignore[no-untyped-def]
     """Dragging leaves out faint lines and edges; letting go brings them back."""
     project = changed(
-        Project(), contents=(Ball(name="planet", diameter=90),), shape=Shape(key="domed-box")
+        Task(), contents=(Ball(name="planet", diameter=90),), shape=Shape(key="domed-box")
     )
-    window.session.open_copy(project)
+    window.session.open_copy(project_of(project))
     window.open_station("shape")
     settle(qtbot, window)
     window.centre.lift.set_value(1.0)

@@ -8,7 +8,7 @@ from PyQt6.QtTest import QTest
 
 from jadeite.core.boards import with_own
 from jadeite.core.pictures import Label, Path
-from jadeite.core.project import Shape
+from jadeite.core.project import Hollow, Shape
 from tests.desktop.conftest import settle
 
 LEFT = Qt.MouseButton.LeftButton
@@ -39,11 +39,11 @@ def test_boards_show_their_sag_and_can_be_chosen(demo) -> None:  # type: ignore[
     assert inside_the_view(chart)
     last, before = (m.board.key for m in (chart._meanings()[-1], chart._meanings()[-2]))
     QTest.mouseClick(chart, LEFT, pos=chart.row_middle(last).toPoint())
-    assert demo.session.project.board_of("tray") == last
-    assert demo.session.project.board_of("lid") == last
+    assert demo.session.task.board_of("tray") == last
+    assert demo.session.task.board_of("lid") == last
     chart.setFocus()
     QTest.keyClick(chart, Qt.Key.Key_Up)
-    assert demo.session.project.board_of("tray") == before
+    assert demo.session.task.board_of("tray") == before
 
 
 def test_the_lightest_board_that_holds_is_named_with_its_reason(demo) -> None:  # type: ignore[no-untyped-def]
@@ -79,19 +79,19 @@ def test_stock_is_edited(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     panel = demo.panels["sheets"]
     panel.add.setCurrentIndex(3)
     panel.add.activated.emit(3)
-    assert [s.name for s in demo.session.project.stock] == ["12 × 12 in", "A4"]
+    assert [s.name for s in demo.session.task.stock] == ["12 × 12 in", "A4"]
     panel._first(1)
-    assert demo.session.project.stock[0].name == "A4"
+    assert demo.session.task.stock[0].name == "A4"
     panel._count(0, 2)
-    assert demo.session.project.stock[0].count == 2
+    assert demo.session.task.stock[0].count == 2
     panel._remove(1)
     panel._remove(0)
-    assert [s.name for s in demo.session.project.stock] == ["A4"]
+    assert [s.name for s in demo.session.task.stock] == ["A4"]
     assert "one size must stay" in demo.findings._trouble
     panel.own_width.set_value(500.0)
     panel.own_height.set_value(200.0)
     panel._add_own()
-    assert demo.session.project.stock[1].width == 500.0
+    assert demo.session.task.stock[1].width == 500.0
 
 
 def test_play_back_tells_what_the_tool_does(demo) -> None:  # type: ignore[no-untyped-def]
@@ -160,7 +160,9 @@ def test_slots_and_slits_carry_their_measure_on_the_flat_net(demo, qtbot) -> Non
     """Once for what is alike, in the unit that is shown, and only while the net lies flat."""
     window = demo
     window.session.edit(
-        contents=(), inside=(80.0, 60.0, 60.0), shape=Shape(key="gathered-box", options={})
+        contents=(),
+        brief=Hollow(size=(80.0, 60.0, 60.0)),
+        shape=Shape(key="gathered-box", options={}),
     )
     window.open_station("shape")
     settle(qtbot, window)

@@ -63,7 +63,7 @@ def test_twelve_unlike_things_into_one_box(window, qtbot) -> None:  # type: igno
     for kind, name, lengths in TWELVE:
         add(window, kind, name, lengths)
     settle(qtbot, window)
-    things = window.session.project.contents
+    things = window.session.task.contents
     assert [t.name for t in things] == [name for _, name, _ in TWELVE]
     assert docket_words(window, "contents").startswith("12 things")
     assert blocked(window) == []
@@ -138,7 +138,7 @@ def test_the_largest_tray_from_one_sheet(window, qtbot) -> None:  # type: ignore
     assert window.session.sheets.layout.unplaced == ()
     assert docket_words(window, "sheets").startswith("1 sheet ")
     window.session.undo()
-    assert window.session.project.inside is None
+    assert window.session.task.inside is None
 
 
 def test_sized_by_a_plate(window, qtbot) -> None:  # type: ignore[no-untyped-def]
@@ -207,8 +207,8 @@ def test_adding_80_lb_cover_by_typing_it(demo, qtbot, tmp_path) -> None:  # type
     assert board.title in words(chart)
     QTest.mouseClick(chart, LEFT, pos=chart.row_middle(board.key).toPoint())
     settle(qtbot, demo)
-    assert demo.session.project.board_of("tray") == board.key
-    assert board in demo.session.project.own_boards
+    assert demo.session.task.board_of("tray") == board.key
+    assert board in demo.session.task.own_boards
     assert blocked(demo) == []
     file = tmp_path / "own.jadeite"
     demo.session.save(file)
@@ -218,7 +218,7 @@ def test_adding_80_lb_cover_by_typing_it(demo, qtbot, tmp_path) -> None:  # type
     assert other.session.work.boards["tray"] == board
     settle(qtbot, other)
     demo.session.undo()
-    assert demo.session.project.board_of("tray") == "heavy-card"
+    assert demo.session.task.board_of("tray") == "heavy-card"
 
 
 def test_a_board_is_measured_priced_carried_and_taken_off(demo, qtbot, tmp_path) -> None:  # type: ignore[no-untyped-def]
@@ -289,7 +289,7 @@ def drag(widget, pixels: int) -> None:  # type: ignore[no-untyped-def]
 def test_dragging_a_number_drags_the_picture(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """The box grows while the name is dragged; one undo takes all of it back."""
     panel = demo.panels["contents"]
-    before = demo.session.project
+    before = demo.session.task
     picture = demo.centre.table.picture()
     name = panel.editor._grid.itemAtPosition(0, 1).widget()
     assert name.text() == "Height"
@@ -299,7 +299,7 @@ def test_dragging_a_number_drags_the_picture(demo, qtbot) -> None:  # type: igno
     assert demo.centre.table.picture() is not picture
     settle(qtbot, demo)
     demo.session.undo()
-    assert demo.session.project == before
+    assert demo.session.task == before
     edit = panel.editor.measures["height"]
     edit.setFocus()
     QTest.keyClick(edit, Qt.Key.Key_Up)
@@ -316,18 +316,18 @@ def test_rules_room_and_dividers(demo, qtbot) -> None:  # type: ignore[no-untype
     editor.flags["bears"].click()
     editor.reach.setCurrentIndex(editor.reach.findData("front"))
     editor.reach.activated.emit(0)
-    thing = demo.session.project.contents[0]
+    thing = demo.session.task.contents[0]
     assert (thing.bears, thing.reach) == (False, "front")
     before = demo.session.work.inside
     editor.room.own.click()
     type_into(editor.room.edit, "8")
     settle(qtbot, demo)
-    assert demo.session.project.contents[0].clearance == 8.0
+    assert demo.session.task.contents[0].clearance == 8.0
     assert demo.session.work.inside != before
     assert "Your own value" in editor.room.learned.text()
     panel.inside.usual.click()
     type_into(panel.inside.usual_edit, "3")
-    assert demo.session.project.clearance == 3.0
+    assert demo.session.task.clearance == 3.0
     panel.inside.dividers.buttons["fitted"].click()
     settle(qtbot, demo)
     names = [p.name for p in demo.session.work.design.pieces]

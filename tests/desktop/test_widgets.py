@@ -23,6 +23,7 @@ from jadeite.desktop.printing import new_printer, print_pages_on
 from jadeite.desktop.reckonings import ReckoningRow
 from jadeite.desktop.theme import base_font, icon, load_fonts
 from jadeite.desktop.widgets import Segmented
+from tests.jobs import job_of
 
 SQUARE = np.array([[10.0, 10.0], [50.0, 10.0], [50.0, 50.0], [10.0, 50.0]])
 
@@ -228,7 +229,7 @@ def test_printing_is_at_true_size(tmp_path, eyepiece_box) -> None:  # type: igno
     work = work_up(eyepiece_box, arrange_contents(eyepiece_box))
     from jadeite.core.formats.pages import print_pages
 
-    pages = print_pages(work, plan_sheets(eyepiece_box, work.design))
+    pages = print_pages(job_of(work), plan_sheets(eyepiece_box, work.design))
     printer = new_printer(pages)
     printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
     printer.setOutputFileName(str(tmp_path / "printed.pdf"))

@@ -60,7 +60,7 @@ def test_entering_contents_changes_the_docket(window, qtbot) -> None:  # type: i
     panel.editor.count.setValue(2)
     type_into(panel.editor.mass, "60")
     settle(qtbot, window)
-    (thing,) = window.session.project.contents
+    (thing,) = window.session.task.contents
     assert (thing.name, thing.count, thing.mass) == ("eyepiece", 2, 60.0)
     assert thing.diameter == pytest.approx(31.75)
     assert "2 things" in docket_words(window, "contents")
@@ -81,38 +81,38 @@ def test_a_bad_number_is_said_and_loses_nothing(text, window) -> None:  # type: 
     """The field turns, the foot names it with the cure, the document stays."""
     panel = window.panels["contents"]
     panel.add_thing("block")
-    before = window.session.project
+    before = window.session.task
     edit = panel.editor.measures["length"]
     type_into(edit, text)
     if text == "":
         edit.clear()
         edit.setModified(True)
         edit.editingFinished.emit()
-    assert window.session.project == before
+    assert window.session.task == before
     assert edit.property("state") == "wrong"
     assert "Length" in window.findings._trouble
     assert "Use" in window.findings._trouble or "Type" in window.findings._trouble
     type_into(edit, "61")
-    assert window.session.project.contents[0].length == 61.0
+    assert window.session.task.contents[0].length == 61.0
     assert window.findings._trouble == ""
 
 
 def test_undo_and_redo_of_everything(demo) -> None:  # type: ignore[no-untyped-def]
     """By the keys that people know, back to the first document and forward again."""
-    first = demo.session.project
+    first = demo.session.task
     demo.panels["shape"]._editors["tabs"].buttons["outside"].click()
     demo.panels["board"].choose_board("craft-board")
     demo.panels["sheets"].copies.setValue(3)
-    last = demo.session.project
+    last = demo.session.task
     assert last.copies == 3
     for _ in range(3):
         QTest.keyClick(demo, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert demo.session.project == first
+    assert demo.session.task == first
     assert not demo.undo_button.isEnabled()
     for _ in range(3):
         demo.redo_button.click()
-    assert demo.session.project == last
-    assert not demo.session.can_redo
+    assert demo.session.task == last
+    assert not demo.session.history.can_redo
 
 
 def test_lifting_the_net(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
@@ -210,9 +210,9 @@ def test_curing_a_finding_with_its_button(demo, qtbot) -> None:  # type: ignore[
     assert row.finding.code == "lid-stops"
     QTest.mouseClick(row.cure_button, LEFT)
     assert "lid-stops" not in {f.code for f in demo.session.findings}
-    assert demo.session.project.shape.options["lid-depth"] < 40
+    assert demo.session.task.shape.options["lid-depth"] < 40
     demo.session.undo()
-    assert demo.session.project.shape.options["lid-depth"] == 80.0
+    assert demo.session.task.shape.options["lid-depth"] == 80.0
 
 
 def test_pointing_at_a_finding_shows_its_place(demo) -> None:  # type: ignore[no-untyped-def]
@@ -225,7 +225,7 @@ def test_pointing_at_a_finding_shows_its_place(demo) -> None:  # type: ignore[no
     assert demo.centre.table.marked == frozenset()
     demo.findings.toggle()
     demo.session.cure(finding)
-    assert demo.session.project.board_of("tray") != "text"
+    assert demo.session.task.board_of("tray") != "text"
 
 
 def test_save_reopen_export(demo, qtbot, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
@@ -240,7 +240,7 @@ def test_save_reopen_export(demo, qtbot, tmp_path: Path) -> None:  # type: ignor
     demo.session.new()
     assert demo.commands.open_path(file)
     settle(qtbot, demo)
-    assert demo.session.project.copies == 2
+    assert demo.session.task.copies == 2
     assert str(file) in demo.commands.recent
     written: list[Path] = []
     demo.output.wrote.connect(written.extend)
@@ -254,10 +254,10 @@ def test_save_reopen_export(demo, qtbot, tmp_path: Path) -> None:  # type: ignor
 
 def test_a_broken_file_leaves_the_present_one_open(demo, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     """One line at the foot, nothing lost."""
-    before = demo.session.project
+    before = demo.session.task
     (tmp_path / "bad.jadeite").write_text('{"format": "jadeite-project", "version": 9}')
     assert not demo.commands.open_path(tmp_path / "bad.jadeite")
-    assert demo.session.project == before
+    assert demo.session.task == before
     assert "newer Jadeite" in demo.findings._trouble
     assert not demo.commands.save_path(tmp_path / "no" / "such" / "folder.jadeite")
     assert demo.session.dirty
@@ -298,7 +298,7 @@ def test_closing_asks_only_when_something_would_be_lost(demo, monkeypatch) -> No
 
 def test_units_change_only_the_display(demo, tmp_path) -> None:  # type: ignore[no-untyped-def]
     """Fractions to 1/16, said to be about; the exact value is kept."""
-    before = demo.session.project
+    before = demo.session.task
     demo.open_station("shape")
     demo.units.buttons["inches"].click()
     assert "in" in docket_words(demo, "contents")
@@ -306,9 +306,9 @@ def test_units_change_only_the_display(demo, tmp_path) -> None:  # type: ignore[
     assert edit.text() == "~5/8 in"
     edit.setFocus()
     edit.editingFinished.emit()
-    assert demo.session.project == before
+    assert demo.session.task == before
     type_into(edit, "3/4")
-    assert demo.session.project.shape.options["lid-depth"] == pytest.approx(19.05)
+    assert demo.session.task.shape.options["lid-depth"] == pytest.approx(19.05)
     demo.units.buttons["mm"].click()
     assert edit.text() == "19.0 mm"
     assert not demo.grab().isNull()
@@ -412,7 +412,7 @@ def test_arrangements_are_offered_and_chosen(demo, qtbot) -> None:  # type: igno
     tiles.tiles["lowest"].click()
     settle(qtbot, demo)
     assert demo.session.work.inside[2] <= before[2]
-    assert demo.session.project.objective == "lowest"
+    assert demo.session.task.objective == "lowest"
 
 
 def test_fixed_inside_too_small_blocks_with_a_cure(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
@@ -575,16 +575,16 @@ def test_an_option_of_another_shape_is_refused(demo, qtbot, tmp_path: Path) -> N
     demo.session.edit(shape={"key": "pillow-box", "options": {}})
     demo.session.set_field("shape.options.solid", "cube")
     assert "no option “solid”" in said[-1]
-    assert demo.session.project.shape.options == {}
+    assert demo.session.task.shape.options == {}
     settle(qtbot, demo)
     file = tmp_path / "odd.jadeite"
     save_project(demo.session.project, file)
     data = json.loads(file.read_text())
-    data["shape"] = {"key": "pillow-box", "options": {"solid": "cube"}}
+    data["items"][0]["shape"] = {"key": "pillow-box", "options": {"solid": "cube"}}
     file.write_text(json.dumps(data))
-    before = demo.session.project
+    before = demo.session.task
     assert not demo.commands.open_path(file)
-    assert demo.session.project == before
+    assert demo.session.task == before
     for key in demo.panels:
         demo.open_station(key)
     settle(qtbot, demo)

@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 
 from jadeite.core.contents import Light
 from jadeite.core.pictures.scene import LIT_LINED
-from jadeite.core.project import Shape
+from jadeite.core.project import Hollow, Shape
 from tests.desktop.conftest import settle
 
 
@@ -25,7 +25,9 @@ def test_a_lantern_is_made_from_a_carton(demo, qtbot) -> None:  # type: ignore[n
     window = demo
     lamp = Light(name="path lamp", mass=20)
     window.session.edit(
-        contents=(lamp,), inside=(70.0, 70.0, 110.0), shape=Shape(key="carton", options={})
+        contents=(lamp,),
+        brief=Hollow(size=(70.0, 70.0, 110.0)),
+        shape=Shape(key="carton", options={}),
     )
     window.open_station("shape")
     settle(qtbot, window)
@@ -36,7 +38,7 @@ def test_a_lantern_is_made_from_a_carton(demo, qtbot) -> None:  # type: ignore[n
     card.motif.setCurrentIndex(card.motif.findData("hexagons"))
     card.motif.activated.emit(card.motif.currentIndex())
     settle(qtbot, window)
-    assert [(w.panel, w.motif) for w in window.session.project.windows] == [("front", "hexagons")]
+    assert [(w.panel, w.motif) for w in window.session.task.windows] == [("front", "hexagons")]
     kinds = [card.lining.itemData(i) for i in range(card.lining.count())]
     assert kinds[0] == ""
     assert {"translucent", "tissue", "clear-film"} <= set(kinds)
@@ -50,7 +52,7 @@ def test_a_lantern_is_made_from_a_carton(demo, qtbot) -> None:  # type: ignore[n
     assert window.session.work.boards["lining"].key == "translucent"
     QTest.mouseClick(card.varied, LEFT)
     settle(qtbot, window)
-    windows = window.session.project.windows
+    windows = window.session.task.windows
     assert {w.panel for w in windows} == {"front", "back", "left", "right"}
     assert len({w.frame for w in windows}) == 1  # an even frame all round
     assert sorted(w.number for w in windows) == [0, 1, 2, 3]
@@ -60,7 +62,7 @@ def test_a_lantern_is_made_from_a_carton(demo, qtbot) -> None:  # type: ignore[n
     fills = {getattr(i, "fill", "") for i in window.centre.table.picture().items}
     assert LIT_LINED in fills
     window.session.undo()
-    assert len(window.session.project.windows) == 1
+    assert len(window.session.task.windows) == 1
 
 
 def test_a_window_that_no_longer_fits_leaves_the_box_standing(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
@@ -82,7 +84,7 @@ def test_a_window_that_no_longer_fits_leaves_the_box_standing(demo, qtbot) -> No
     assert finding.cure.label == "Use 16.5 mm"
     window.session.cure(finding)
     settle(qtbot, window)
-    assert [w.frame for w in window.session.project.windows] == [16.5]
+    assert [w.frame for w in window.session.task.windows] == [16.5]
     assert not [f for f in window.session.findings if f.code == "window-refused"]
 
 
@@ -100,16 +102,16 @@ def test_an_outline_of_ones_own_from_an_svg_file(demo, qtbot, tmp_path) -> None:
     card.take_in(bad)
     qtbot.waitUntil(lambda: bool(said), timeout=20_000)
     assert "no SVG drawing" in said[-1]
-    assert window.session.project.outlines == ()
+    assert window.session.task.outlines == ()
     file = tmp_path / "Comet.svg"
     file.write_text(
         '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20">'
         '<path d="M0 10 L22 4 A8 8 0 1 1 22 16 Z"/></svg>', encoding="utf-8",
     )  # fmt: skip
     card.take_in(file)
-    qtbot.waitUntil(lambda: bool(window.session.project.outlines), timeout=20_000)
+    qtbot.waitUntil(lambda: bool(window.session.task.outlines), timeout=20_000)
     settle(qtbot, window)
-    assert [o.key for o in window.session.project.outlines] == ["own-comet"]
+    assert [o.key for o in window.session.task.outlines] == ["own-comet"]
     assert card.motif.currentData() == "own-comet"
     design = window.session.work.design
     assert design is not None

@@ -39,7 +39,8 @@ class Finding:
     """One thing that needs a look, or blocks.
 
     ``where`` is a piece, ``piece/panel`` or a field; ``station`` is the
-    station of the docket that it belongs to.
+    station of the docket that it belongs to; ``item`` the made thing of a job of
+    several that it speaks of.
     """
 
     level: Level
@@ -48,6 +49,7 @@ class Finding:
     where: str = ""
     station: str = "shape"
     cure: Cure | None = None
+    item: str = ""
 
     def to_json(self) -> dict[str, Any]:
         """The record that ``check --json`` writes."""

@@ -1,4 +1,4 @@
-"""The parts that a project makes, and the board of each."""
+"""The parts that a task makes, and the board of each."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
 from jadeite.core.nets.split import split_along
 from jadeite.core.patterns import MOTIFS, own_motif
-from jadeite.core.project import PLAIN, Project, Window
+from jadeite.core.project import PLAIN, Task, Window
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, settled_design
 from jadeite.core.shapes.dividers import with_dividers
 from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
@@ -53,28 +53,28 @@ ON_AXIS = 1e-6  # mm; rounding, things whose middles agree stand on one axis
 Size = tuple[float, float, float]
 
 
-def divided(project: Project, family: ShapeFamily) -> bool:
+def divided(task: Task, family: ShapeFamily) -> bool:
     """Whether strips stand in the hollow; only in boxes that open at the top."""
-    return project.dividers != "none" and bool(project.contents) and family.mouth == UP
+    return task.dividers != "none" and bool(task.contents) and family.mouth == UP
 
 
 def parts_of(
-    project: Project, family: ShapeFamily, options: Mapping[str, OptionValue]
+    task: Task, family: ShapeFamily, options: Mapping[str, OptionValue]
 ) -> tuple[tuple[str, str], ...]:
     """Every part that is made, as key and title."""
     parts = family.parts_made(options)
-    if divided(project, family):
+    if divided(task, family):
         parts = (*parts, (DIVIDER, "Dividers"))
-    if project.overlays:
+    if task.overlays:
         parts = (*parts, (OVERLAY, "Overlays"))
-    if any(over.stiffener for over in project.overlays):
+    if any(over.stiffener for over in task.overlays):
         parts = (*parts, (STIFFENER, "Stiffeners"))
-    if any(window.lined for window in project.windows):
+    if any(window.lined for window in task.windows):
         parts = (*parts, (LINING, "Linings"))
     return parts
 
 
-def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
+def boards_of(task: Task, family: ShapeFamily) -> dict[str, Board]:
     """The board of every part of the family, and of dividers, overlays and stiffeners.
 
     Raises
@@ -86,31 +86,31 @@ def boards_of(project: Project, family: ShapeFamily) -> dict[str, Board]:
     usual = {**USUAL, **family.usual}
     for part, title in (*family.parts, *EXTRA):
         source = part
-        while source not in project.boards and source in family.follows:
+        while source not in task.boards and source in family.follows:
             source = family.follows[source]
-        key = project.board_of(source)
-        if source not in project.boards:
+        key = task.board_of(source)
+        if source not in task.boards:
             key = usual.get(source, key)
-        out[part] = board_by_key(key, project.own_boards, field=f"board of the {title.lower()}")
+        out[part] = board_by_key(key, task.own_boards, field=f"board of the {title.lower()}")
     return out
 
 
-def lining_room(project: Project, boards: Mapping[str, Board]) -> Size:
+def lining_room(task: Task, boards: Mapping[str, Board]) -> Size:
     """By how much a hollow is made larger for linings, which stand in it; mm."""
-    if not any(window.lined for window in project.windows):
+    if not any(window.lined for window in task.windows):
         return 0.0, 0.0, 0.0
     t = boards[LINING].thickness
-    if project.linings == "each":
+    if task.linings == "each":
         return 2 * LEANS * t, 2 * LEANS * t, 2 * LEANS * t
-    wall = max(boards[part].thickness for part, _ in family_by_key(project.shape.key).parts)
+    wall = max(boards[part].thickness for part, _ in family_by_key(task.shape.key).parts)
     beside = 2 * (wall + STRIP_AIR + 2 * t)
     return beside, beside, 0.0
 
 
-def piece_colours(project: Project, design: Design) -> dict[str, str]:
+def piece_colours(task: Task, design: Design) -> dict[str, str]:
     """The colour of each piece whose part has one, or the part whose board it follows."""
-    colours = {OVERLAY: OVERLAY_COLOUR} | dict(project.colours)
-    follows = family_by_key(project.shape.key).follows
+    colours = {OVERLAY: OVERLAY_COLOUR} | dict(task.colours)
+    follows = family_by_key(task.shape.key).follows
     out = {}
     for piece in design.pieces:
         part = piece.part
@@ -143,13 +143,13 @@ def build_design(
     boards: Mapping[str, Board],
     options: Mapping[str, OptionValue],
     arrangement: Arrangement | None,
-    project: Project | None = None,
+    task: Task | None = None,
 ) -> Design:
     """The design of an inside size in mm, with the dividers that an arrangement asks for.
 
-    A shape that may be measured for something round is, when the project's
+    A shape that may be measured for something round is, when the task's
     things are round and stand on one another in the middle.  Pieces are cut
-    where the project says so, and folds made in its way.
+    where the task says so, and folds made in its way.
 
     Raises
     ------
@@ -158,47 +158,47 @@ def build_design(
     """
     if options.get("measured") == "auto":
         choices = next(o.choices for o in family.options if o.key == "measured")
-        form = round_form(arrangement, project.contents if project else ())
+        form = round_form(arrangement, task.contents if task else ())
         if form == "ball" and "ball" not in dict(choices):
             form = "round"
         options = {**options, "measured": form if form in dict(choices) else "block"}
-    free = frozenset(options) - set(project.shape.options) if project is not None else frozenset()
+    free = frozenset(options) - set(task.shape.options) if task is not None else frozenset()
     design = settled_design(family, inside, boards, options, free)
     if arrangement is not None and arrangement.grid is not None:
         design = with_dividers(design, arrangement.grid, boards[DIVIDER])
-    if project is None:
+    if task is None:
         return design
-    for window in project.windows:
-        strip = project.linings == "strip"
+    for window in task.windows:
+        strip = task.linings == "strip"
         lining = boards[LINING] if window.lined and not strip else None
         try:
-            pane = pane_of(window, project)
+            pane = pane_of(window, task)
             design = with_window(design, window.piece, window.panel, pane, lining)
         except FieldError as error:
-            cure = _window_cure(design, window, project, lining)
+            cure = _window_cure(design, window, task, lining)
             design = _refused(design, "window", f"{window.piece}/{window.panel}", error, cure)
-    if project.linings == "strip":
-        design = _with_strips(design, project, boards[LINING])
-    for over in project.overlays:
+    if task.linings == "strip":
+        design = _with_strips(design, task, boards[LINING])
+    for over in task.overlays:
         under = boards[STIFFENER] if over.stiffener else None
         try:
             design = with_overlay(
                 design, over.piece, over.panel, over.border, boards[OVERLAY], under
             )
         except FieldError as error:
-            overlays = tuple(o for o in project.overlays if o is not over)
+            overlays = tuple(o for o in task.overlays if o is not over)
             cure = Cure("Leave it off", (("overlays", overlays),))
             design = _refused(design, "overlay", f"{over.piece}/{over.panel}", error, cure)
-    for piece, child in project.splits.items():
+    for piece, child in task.splits.items():
         if any(p.name == piece for p in design.pieces):
             wholes = {**design.wholes, piece: design.piece(piece)}
             design = replace(split_along(design, piece, child), wholes=wholes)
-    return with_fold_kind(design, project.folds)
+    return with_fold_kind(design, task.folds)
 
 
-def _with_strips(design: Design, project: Project, board: Board) -> Design:
+def _with_strips(design: Design, task: Task, board: Board) -> Design:
     """One strip behind the windows of each piece that has a lined one."""
-    for piece in dict.fromkeys(w.piece for w in project.windows if w.lined):
+    for piece in dict.fromkeys(w.piece for w in task.windows if w.lined):
         if not any(p.name == piece and any(q.openings for q in p.panels) for p in design.pieces):
             continue
         try:
@@ -209,7 +209,7 @@ def _with_strips(design: Design, project: Project, board: Board) -> Design:
     return design
 
 
-def pane_of(window: Window, project: Project) -> Pane:
+def pane_of(window: Window, task: Task) -> Pane:
     """What is wanted of a window, its motif found by name.
 
     Raises
@@ -219,7 +219,7 @@ def pane_of(window: Window, project: Project) -> Pane:
     """
     motif = None
     if window.motif != PLAIN:
-        own = {o.key: own_motif(o.key, o.title, o.rings) for o in project.outlines}
+        own = {o.key: own_motif(o.key, o.title, o.rings) for o in task.outlines}
         motif = MOTIFS.get(window.motif) or own.get(window.motif)
         if motif is None:
             known = ", ".join((PLAIN, *MOTIFS, *own))
@@ -231,7 +231,7 @@ def pane_of(window: Window, project: Project) -> Pane:
     return Pane(motif, window.frame, window.size, window.number)
 
 
-def _window_cure(design: Design, window: Window, project: Project, lining: Board | None) -> Cure:
+def _window_cure(design: Design, window: Window, task: Task, lining: Board | None) -> Cure:
     """The widest frame that leaves a window, in half millimetres; or none."""
 
     def narrower(halves: int) -> Window:
@@ -239,7 +239,7 @@ def _window_cure(design: Design, window: Window, project: Project, lining: Board
 
     def fits(halves: int) -> bool:
         try:
-            pane = pane_of(narrower(halves), project)
+            pane = pane_of(narrower(halves), task)
             with_window(design, window.piece, window.panel, pane, lining)
         except FieldError:
             return False
@@ -247,12 +247,12 @@ def _window_cure(design: Design, window: Window, project: Project, lining: Board
 
     low, high = math.ceil(2 * LEAST_FRAME), math.ceil(2 * window.frame) - 1
     if low > high or not fits(low):
-        others = tuple(w for w in project.windows if w is not window)
+        others = tuple(w for w in task.windows if w is not window)
         return Cure("Leave it whole", (("windows", others),))
     while low < high:  # halved, as each try cuts the whole pattern anew
         middle = (low + high + 1) // 2
         low, high = (middle, high) if fits(middle) else (low, middle - 1)
-    windows = tuple(narrower(low) if w is window else w for w in project.windows)
+    windows = tuple(narrower(low) if w is window else w for w in task.windows)
     return Cure(f"Use {low / 2:.1f} mm", (("windows", windows),))
 
 

@@ -16,7 +16,7 @@ from jadeite.core.nets.roles import Role
 from jadeite.core.pictures import Camera, Palette, Picture, Scene, SceneStyle, net_picture
 from jadeite.core.pictures.palette import BOARD_COLOURS
 from jadeite.core.pipeline import Work, arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import (
     Option,
     OptionValue,
@@ -103,14 +103,14 @@ def _opens_again(design: Design) -> bool:
     return not glued and not design.pinched
 
 
-def _reached(design: Design, project: Project) -> bool:
+def _reached(design: Design, task: Task) -> bool:
     """Whether every piece fits some sheet at hand within the cutter's reach, by its extent."""
-    profile = profile_by_key(project.cutter)
+    profile = profile_by_key(task.cutter)
     for piece in _copies_once(design.pieces):
         points = np.concatenate([panel.outline for panel in piece.panels])
         small, large = sorted(np.ptp(points, axis=0).tolist())
         fits = False
-        for stock in project.stock:
+        for stock in task.stock:
             reach = (stock.width, stock.height)
             if profile.reach is not None:
                 a, b = sorted(reach)
@@ -174,47 +174,47 @@ def entry_of(work: Work, palette: Palette) -> ShelfEntry:
         work.assembly.seconds,
         any(_curved(piece) for piece in shown),
         _opens_again(design),
-        _reached(design, work.project),
+        _reached(design, work.task),
         nets,
         scene.draw(camera, style),
     )
 
 
-def _made(project: Project, family: ShapeFamily, kept: Mapping[str, Mapping[str, Any]]) -> Work:
-    """The project in another shape, its options as they were left."""
+def _made(task: Task, family: ShapeFamily, kept: Mapping[str, Mapping[str, Any]]) -> Work:
+    """The task in another shape, its options as they were left."""
     options = dict(kept.get(family.key, {}))
-    other = changed(project, shape=Shape(key=family.key, options=options))
+    other = changed(task, shape=Shape(key=family.key, options=options))
     return work_up(other, arrange_contents(other, quick=True))
 
 
 def shelf(
-    project: Project,
+    task: Task,
     kept: Mapping[str, Mapping[str, Any]],
     palette: Palette,
     tell: Callable[[ShelfEntry], None],
 ) -> None:
-    """Every shape for the project's contents, told one by one, the open one first."""
-    families = sorted(all_families(), key=lambda f: f.key != project.shape.key)
-    kept = {**kept, project.shape.key: project.shape.options}
+    """Every shape for the task's contents, told one by one, the open one first."""
+    families = sorted(all_families(), key=lambda f: f.key != task.shape.key)
+    kept = {**kept, task.shape.key: task.shape.options}
     for family in families:
         try:
-            tell(entry_of(_made(project, family, kept), palette))
+            tell(entry_of(_made(task, family, kept), palette))
         except JadeiteError as error:
             tell(ShelfEntry(family.key, family.title, str(error)))
 
 
 def sheets_of(
-    project: Project, key: str, kept: Mapping[str, Mapping[str, Any]]
+    task: Task, key: str, kept: Mapping[str, Mapping[str, Any]]
 ) -> tuple[int, int] | None:
     """How many sheets a shape takes, and how many pieces fit none; None when it is refused."""
-    kept = {**kept, project.shape.key: project.shape.options}
+    kept = {**kept, task.shape.key: task.shape.options}
     try:
-        work = _made(project, family_by_key(key), kept)
+        work = _made(task, family_by_key(key), kept)
     except JadeiteError:
         return None
     if work.design is None:
         return None
-    layout = plan_sheets(work.project, work.design).layout
+    layout = plan_sheets(work.task, work.design).layout
     return len(layout.sheets), len(layout.unplaced)
 
 
@@ -232,16 +232,16 @@ def variants(option: Option, value: OptionValue) -> tuple[OptionValue, ...]:
 
 
 def option_pictures(
-    project: Project, palette: Palette, tell: Callable[[str, OptionValue, ShelfEntry], None]
+    task: Task, palette: Palette, tell: Callable[[str, OptionValue, ShelfEntry], None]
 ) -> None:
     """The open shape with every option set one way and another, told one by one."""
-    family = family_by_key(project.shape.key)
-    values = resolve_options(family, project.shape.options)
+    family = family_by_key(task.shape.key)
+    values = resolve_options(family, task.shape.options)
     for option in family.options:
         for value in variants(option, values[option.key]):
-            options = {**project.shape.options, option.key: value}
+            options = {**task.shape.options, option.key: value}
             try:
-                entry = entry_of(_made(project, family, {family.key: options}), palette)
+                entry = entry_of(_made(task, family, {family.key: options}), palette)
             except JadeiteError as error:
                 entry = ShelfEntry(family.key, family.title, str(error))
             tell(option.key, value, entry)

@@ -19,7 +19,7 @@ from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design, Piece
 from jadeite.core.parts import boards_of, build_design, piece_colours
-from jadeite.core.project import Project, Stock
+from jadeite.core.project import Stock, Task
 from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
 from jadeite.core.sheets import Layout, SheetPlan, lay_out
 from jadeite.core.units import format_size, number_text
@@ -144,9 +144,9 @@ def _nothing(_: float, __: str) -> None:
     return None
 
 
-def _by_board(design: Design, project: Project) -> list[list[Piece]]:
+def _by_board(design: Design, task: Task) -> list[list[Piece]]:
     """Pieces that can share a sheet: of one board in one colour."""
-    colours = piece_colours(project, design)
+    colours = piece_colours(task, design)
     groups: dict[tuple[str, str], list[Piece]] = {}
     for piece in design.pieces:
         key = (piece.board.key, colours.get(piece.name, ""))
@@ -155,7 +155,7 @@ def _by_board(design: Design, project: Project) -> list[list[Piece]]:
 
 
 def size_by_paper(
-    project: Project,
+    task: Task,
     stock: Stock,
     start: Size,
     *,
@@ -181,10 +181,10 @@ def size_by_paper(
     """
     if sheets < 1:
         raise FieldError("sheets", "at least one sheet is needed", "Use 1 or more.")
-    family = family_by_key(project.shape.key)
-    options = resolve_options(family, project.shape.options)
-    boards = boards_of(project, family)
-    profile = profile_by_key(project.cutter)
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    boards = boards_of(task, family)
+    profile = profile_by_key(task.cutter)
     at_hand = (Stock(name=stock.name, width=stock.width, height=stock.height, count=sheets),)
     found: dict[float, Layout] = {}
 
@@ -200,15 +200,15 @@ def size_by_paper(
         if design is None:
             return False
         plans: list[SheetPlan] = []
-        for pieces in _by_board(design, project):
+        for pieces in _by_board(design, task):
             layout = lay_out(
                 pieces,
                 at_hand,
                 copies=1,
                 reach=profile.reach,
                 margin=profile.margin,
-                free_turns=project.free_turns,
-                grain=project.grain,
+                free_turns=task.free_turns,
+                grain=task.grain,
             )
             if layout.unplaced:
                 return False
@@ -252,7 +252,7 @@ def _turn_that_fits(shape: Polygon, width: float, height: float) -> float | None
 
 
 def size_by_plate(
-    project: Project,
+    task: Task,
     plate: tuple[float, float],
     start: Size,
     *,
@@ -273,9 +273,9 @@ def size_by_plate(
     FieldError
         No piece has such a panel, or not even the least size fits.
     """
-    family = family_by_key(project.shape.key)
-    options = resolve_options(family, project.shape.options)
-    boards = boards_of(project, family)
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    boards = boards_of(task, family)
     decides: dict[float, tuple[str, float]] = {}
 
     def design_of(length: float) -> Design | None:

@@ -24,6 +24,7 @@ __all__ = [
     "format_length",
     "format_size",
     "number_text",
+    "parse_face",
     "parse_length",
     "parse_size",
     "rounded_down",
@@ -136,17 +137,29 @@ def parse_size(text: str, *, field: str = "size") -> tuple[float, float, float]:
 
     A unit at the end holds for all three unless one carries its own.
     """
-    parts = re.split(r"\s*[x×*]\s*", text.strip())
-    if len(parts) != 3:
-        raise FieldError(field, f"“{text[:24]}” is not three lengths", "Type it as 96x64x41mm.")
-    tail = re.search(r'(mm|cm|inches|inch|in|m|")\s*$', parts[2])
-    unit = tail.group(1) if tail else ""
     names = ("length", "width", "height")
-    values = [
+    x, y, z = _lengths(text, field, names, "three lengths", "Type it as 96x64x41mm.")
+    return x, y, z
+
+
+def parse_face(text: str, *, field: str = "face") -> tuple[float, float]:
+    """Read ``105x148mm`` as a width and a height in mm; see :func:`parse_size`."""
+    names = ("width", "height")
+    x, y = _lengths(text, field, names, "a width and a height", "Type it as 105x148mm.")
+    return x, y
+
+
+def _lengths(text: str, field: str, names: tuple[str, ...], what: str, cure: str) -> list[float]:
+    """Lengths in mm with a cross between them."""
+    parts = re.split(r"\s*[x×*]\s*", text.strip())
+    if len(parts) != len(names):
+        raise FieldError(field, f"“{text[:24]}” is not {what}", cure)
+    tail = re.search(r'(mm|cm|inches|inch|in|m|")\s*$', parts[-1])
+    unit = tail.group(1) if tail else ""
+    return [
         parse_length(p if re.search(r'[a-z"]\s*$', p) else p + unit, field=f"{field}, {name}")
         for p, name in zip(parts, names, strict=True)
     ]
-    return values[0], values[1], values[2]
 
 
 def number_text(value: float, places: int = 1) -> str:

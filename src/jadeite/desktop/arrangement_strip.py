@@ -161,7 +161,7 @@ class ArrangementStrip(QFrame):
         self.progress.setTextVisible(False)
         self.progress.setAccessibleName("Arranging the contents")
         self.stop = button(
-            "Stop", session.arrange_job.cancel, "plain", "Keeps the arrangement found so far."
+            "Stop", session.bench.arrange_job.cancel, "plain", "Keeps the arrangement found so far."
         )
         busy.addWidget(self.progress, 1)
         busy.addWidget(self.stop)
@@ -176,7 +176,7 @@ class ArrangementStrip(QFrame):
             tile.setMaximumWidth(170)
             row.addWidget(tile, 2)
         row.addStretch(1)
-        session.arrange_job.progressed.connect(
+        session.bench.arrange_job.progressed.connect(
             lambda share, _: self.progress.setValue(round(100 * share))
         )
         session.arranging.connect(self.set_busy)
@@ -192,42 +192,42 @@ class ArrangementStrip(QFrame):
     def show_arrangements(self, system: System, palette: Palette) -> None:
         """Draw what has been found."""
         found = self.session.arrangements
-        project = self.session.project
+        task = self.session.task
         key = (
             tuple((k, id(a)) for k, a in found.items()),
-            project.shape,
-            project.boards,
-            project.colours,
+            task.shape,
+            task.boards,
+            task.colours,
             system,
             palette.dark,
-            project.objective,
+            task.objective,
         )
         if key == self._shown:
             return
         self._shown = key
-        offered = differing(found, project.objective)
+        offered = differing(found, task.objective)
         for name, tile in self.tiles.items():
             arrangement = found.get(name) if name in offered else None
             tile.setVisible(arrangement is not None)
             tile.palette_, tile.system = palette, system
-            tile.setChecked(name == project.objective)
+            tile.setChecked(name == task.objective)
             if arrangement is not None:
                 if arrangement is self.session.arrangement():
                     tile.show_work(self.session.work)
                 tile.setAccessibleName(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
                 tile.setToolTip(f"{OBJECTIVES[name]}: {self._sizes(arrangement, system)}")
-        asked = {name: found[name] for name in offered if name != project.objective}
-        if asked and self.session.work.project == project:
-            self.others_job.start(project, project, asked)
+        asked = {name: found[name] for name in offered if name != task.objective}
+        if asked and self.session.work.task == task:
+            self.others_job.start(task, task, asked)
             self.others_job.wait(self.session.patience // 4)  # the design comes first
-        self.objective.setCurrentIndex(self.objective.findData(project.objective))
+        self.objective.setCurrentIndex(self.objective.findData(task.objective))
         best = self.session.arrangement()
         if best is not None:
             self.words.setText(_bound_words(best))
 
     def _on_others(self, result: object, wanted: object) -> None:
         """The other arrangements are drawn as well, if they still are those of the document."""
-        if wanted != self.session.project or not isinstance(result, dict):
+        if wanted != self.session.task or not isinstance(result, dict):
             return
         for name, work in result.items():
             self.tiles[name].show_work(work)

@@ -1,4 +1,4 @@
-"""What every board means for the open project, as the Board station shows it."""
+"""What every board means for the open task, as the Board station shows it."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
 from jadeite.core.formats.board_library import merged
 from jadeite.core.parts import parts_of
-from jadeite.core.project import Project, changed, with_change
+from jadeite.core.project import Task, changed, with_change
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.session import Session
 
@@ -44,7 +44,7 @@ class BoardChoice(QObject):
         self.remedies: tuple[Remedy, ...] = ()
         self._open = False
         self._key: object = None
-        self._asked: tuple[Project, Arrangement | None] = (session.project, None)
+        self._asked: tuple[Task, Arrangement | None] = (session.task, None)
         self._todo: list[str] = []
         self.job = Job("board-sheets", self)
         self.job.succeeded.connect(self._on_laid)
@@ -69,11 +69,11 @@ class BoardChoice(QObject):
         jobs = (self.job, self.cure_job, self.compare_job)
         return self._later.isActive() or any(job.busy for job in jobs)
 
-    def project(self) -> Project:
+    def task(self) -> Task:
         """The document with every board of the library at hand."""
-        project = self.session.project
-        own = merged(self.session.library.boards, project.own_boards)
-        return changed(project, own_boards=own[:60])
+        task = self.session.task
+        own = merged(self.session.library.boards, task.own_boards)
+        return changed(task, own_boards=own[:60])
 
     def parts(self) -> tuple[tuple[str, str], ...]:
         """Every part that is made now, as key and title."""
@@ -82,7 +82,7 @@ class BoardChoice(QObject):
             options = work.options
         except JadeiteError:
             return work.family.parts
-        return parts_of(self.session.project, work.family, options)
+        return parts_of(self.session.task, work.family, options)
 
     def set_open(self, opened: bool) -> None:
         """Compare only while somebody looks."""
@@ -101,13 +101,13 @@ class BoardChoice(QObject):
         if self.part and self.part not in dict(self.parts()):
             self.part = ""
         work = self.session.work
-        if work.project != self.session.project:
+        if work.task != self.session.task:
             return  # the document has moved on: what it leads to is told when it is there
-        project = self.project()
-        key = (project, work.inside, work.arrangement, self.part)
+        task = self.task()
+        key = (task, work.inside, work.arrangement, self.part)
         if key == self._key:
             return
-        self._key, self._asked = key, (project, work.arrangement)
+        self._key, self._asked = key, (task, work.arrangement)
         self.laid, self._todo = {}, []
         self._later.stop()
         self.job.cancel()
@@ -118,7 +118,7 @@ class BoardChoice(QObject):
             self.changed.emit()
             return
         focus = (self.part,) if self.part else ()
-        self.compare_job.start(key, project, work.arrangement, work.inside, focus)
+        self.compare_job.start(key, task, work.arrangement, work.inside, focus)
         self.compare_job.wait(self.session.patience // 4)  # the design comes first
 
     def _on_compared(self, result: object, wanted: object) -> None:
@@ -157,29 +157,29 @@ class BoardChoice(QObject):
 
     def use_in(self, parts: tuple[str, ...], key: str) -> None:
         """Make parts of a board."""
-        project = self.session.project
-        boards = project.boards | dict.fromkeys(parts, key)
+        task = self.session.task
+        boards = task.boards | dict.fromkeys(parts, key)
         self.session.edit(boards=boards, own_boards=self._with_own(key))
 
     def _with_own(self, *keys: str) -> tuple[Board, ...]:
         """The document's own boards, with those of the library that it uses."""
-        project = self.session.project
-        own = {b.key for b in project.own_boards}
+        task = self.session.task
+        own = {b.key for b in task.own_boards}
         more = [b for b in self.session.library.boards if b.key in keys and b.key not in own]
-        return (*project.own_boards, *more)
+        return (*task.own_boards, *more)
 
     def cure(self, remedy: Remedy) -> None:
         """Make the change of a remedy."""
-        project = self.session.project
+        task = self.session.task
         keys = [str(v) for path, v in remedy.cure.changes if path.startswith("boards.")]
         try:
-            project = changed(project, own_boards=self._with_own(*keys))
+            task = changed(task, own_boards=self._with_own(*keys))
             for path, value in remedy.cure.changes:
-                project = with_change(project, path, value)
+                task = with_change(task, path, value)
         except JadeiteError as error:
             self.session.trouble.emit(str(error))
             return
-        self.session.apply(project)
+        self.session.apply_task(task)
 
     def _on_remedies(self, result: object, wanted: object) -> None:
         if wanted is self._key and isinstance(result, tuple):

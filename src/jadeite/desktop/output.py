@@ -57,14 +57,14 @@ class Output(QObject):
 
     def write_to(self, folder: Path) -> None:
         """Write every file of the job into a folder; ``wrote`` tells when they are there."""
-        work, sheets = self.session.work, self.session.sheets
-        if work.blocked:
-            self.session.trouble.emit(f"Nothing written. {work.findings[0].message}")
+        job, sheets = self.session.job_work, self.session.sheets
+        if job.refused is not None:
+            self.session.trouble.emit(f"Nothing written. {job.refused.message}")
         elif sheets is None or not self.session.sheets_current:
             self.session.trouble.emit(f"Nothing written. {LAYING_OUT}")
         else:
             self.said.emit("writing the files …")
-            self._write_job.start(folder, work, sheets, folder, self.paper())
+            self._write_job.start(folder, job, sheets, folder, self.paper())
 
     def _on_written(self, result: object, folder: object) -> None:
         if isinstance(result, list):
@@ -87,13 +87,13 @@ class Output(QObject):
         self._ask_pages(self._print)
 
     def _ask_pages(self, use: Callable[[list[Page]], None]) -> None:
-        work, sheets = self.session.work, self.session.sheets
-        if work.design is None:
+        job, sheets = self.session.job_work, self.session.sheets
+        if self.session.work.design is None:
             self.session.trouble.emit("Nothing to print yet. Add a thing first.")
         elif sheets is None or not self.session.sheets_current:
             self.session.trouble.emit(f"Nothing to print yet. {LAYING_OUT}")
         else:
-            self._pages_job.start(use, work, sheets, self.paper())
+            self._pages_job.start(use, job, sheets, self.paper())
 
     @staticmethod
     def _on_pages(result: object, use: object) -> None:

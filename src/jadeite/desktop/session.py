@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import logging
 import os
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -15,54 +16,47 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import FieldError, FileError
-from jadeite.core.findings import Finding, Level
+from jadeite.core.findings import Finding
 from jadeite.core.formats import load_project, save_project
 from jadeite.core.formats.journal import Journal
-from jadeite.core.pipeline import SheetWork, Work, boards_of, work_up
-from jadeite.core.project import Project, changed, with_change
+from jadeite.core.pipeline import JobWork, SheetWork, Work, boards_of, circle_findings
+from jadeite.core.project import (
+    Item,
+    Project,
+    Task,
+    edited,
+    task_of,
+    with_item_change,
+    with_task,
+)
 from jadeite.core.shapes import family_by_key, resolve_options
+from jadeite.desktop.history import History
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.library import Library
+from jadeite.desktop.workbench import SETTLE, Workbench
 
 __all__ = ["Session"]
 
-HISTORY = 400  # documents kept for undo; from memory
 PATIENCE = 10  # ms; from memory, that the window waits for an answer before it goes on
-SETTLE = 120  # ms without a change before long jobs are asked for; from memory
 
 log = logging.getLogger(__name__)
-ArrangeKey = tuple[object, ...]
-SheetsKey = tuple[Project, tuple[float, float, float]]
-
-
-def _arrange_key(project: Project) -> ArrangeKey:
-    """What an arrangement depends on."""
-    shape, boards = project.shape, tuple(sorted(project.boards.items()))
-    return (
-        project.contents,
-        project.inside,
-        project.clearance,
-        project.dividers,
-        shape.key,
-        tuple(sorted(shape.options.items())),
-        boards,
-        project.own_boards,
-    )
+SheetsKey = tuple[Project, tuple[tuple[float, float, float], ...]]
 
 
 def _check_options(project: Project) -> None:
-    """Whether the shape exists and has the options that are chosen.
+    """Whether the shapes exist and have the options that are chosen.
 
     Raises
     ------
     FieldError
-        It does not.
+        One does not.
     """
-    resolve_options(family_by_key(project.shape.key), project.shape.options)
+    for item in project.items:
+        resolve_options(family_by_key(item.shape.key), item.shape.options)
 
 
 class Session(QObject):
-    """One open project."""
+    """One open project, and the item of it that the stations speak of."""
 
     changed = pyqtSignal()  # the document or what is computed from it
     sheets_changed = pyqtSignal()
@@ -78,47 +72,52 @@ class Session(QObject):
         self.library.trouble.connect(self.trouble)
         self.extra_jobs: list[Job] = []  # of the stations; ended with the session
         self.path: Path | None = None
-        self._history: list[Project] = [Project()]
-        self._now = 0
-        self._drag = ""
-        self._saved: Project | None = self._history[0]
-        self.arrangements: dict[str, Arrangement] = {}
-        self._arranged_for: ArrangeKey | None = None
+        self.history = History(Project())
+        self.chosen = self.project.names[0]
+        self._saved: Project | None = self.project
         self.sheets: SheetWork | None = None
         self._sheets_for: SheetsKey | None = None
         self.sheets_busy = False
         self.journal_folder = journal_folder
         self._journal = self._new_journal()
-        self.arrange_job = Job("arrange", self)
-        self.arrange_job.succeeded.connect(self._on_arranged)
-        self.arrange_job.failed.connect(self._on_arrange_failed)
-        self.arrange_job.cancelled.connect(lambda: self.arranging.emit(False))
+        self.bench = Workbench(self.project, self)
+        self.bench.changed.connect(self._on_work)
+        self.bench.arranging.connect(self.arranging)
+        self.bench.trouble.connect(self.trouble)
         self.sheets_job = Job("sheets", self)
         self.sheets_job.succeeded.connect(self._on_sheets)
         self.sheets_job.failed.connect(self._on_sheets_failed)
         self.sheets_job.cancelled.connect(self._on_sheets_stopped)
         self.size_job = Job("size", self)  # asked for by hand
         self.patience = PATIENCE
-        self.work_job = Job("work", self, queue=True)
-        self.work_job.succeeded.connect(self._on_work)
-        self.work_job.failed.connect(self._on_work_failed)
-        self.work_job.warm()
+        self._told = False  # whether the document as it now is was shown
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(SETTLE)
         self._settle.timeout.connect(self._ask_sheets)
-        self._arrange_later = QTimer(self)
-        self._arrange_later.setSingleShot(True)
-        self._arrange_later.setInterval(SETTLE)
-        self._arrange_later.timeout.connect(self._ask_arrangement)
-        self.work: Work = work_up(self.project, None)
+        self._work: tuple[str, Work] = (self.chosen, self.bench.work(self.chosen))
 
     # ------------------------------------------------------------- document
 
     @property
     def project(self) -> Project:
         """The document as it now is."""
-        return self._history[self._now]
+        return self.history.present
+
+    @property
+    def item(self) -> Item:
+        """The chosen item, as it is kept in the document."""
+        return self.project.item(self.chosen)
+
+    @property
+    def task(self) -> Task:
+        """The chosen item with its job."""
+        return self.bench.task(self.chosen) or task_of(self.project, self.chosen, None)
+
+    @property
+    def work(self) -> Work:
+        """What is known of the chosen item, the last that was worked up."""
+        return self._work[1]
 
     @property
     def dirty(self) -> bool:
@@ -126,23 +125,37 @@ class Session(QObject):
         return self.project != self._saved
 
     @property
-    def can_undo(self) -> bool:
-        """Whether there is an earlier document."""
-        return self._now > 0
-
-    @property
-    def can_redo(self) -> bool:
-        """Whether there is a later document."""
-        return self._now + 1 < len(self._history)
-
-    @property
     def findings(self) -> tuple[Finding, ...]:
-        """Everything to be said, worst first."""
-        found = [*self.work.findings, *(self.sheets.findings if self.sheets else ())]
-        return tuple(sorted(found, key=lambda f: -f.level))
+        """Everything to be said of the job, worst first; of another item with its name."""
+        found = [*self.work.findings]
+        for name, work in self.bench.works.items():
+            if name != self.chosen:
+                found += [replace(f, item=name) for f in work.findings]
+        found += [f for f in circle_findings(self.project) if f.item != self.chosen]
+        found += self.sheets.findings if self.sheets else ()
+        named = [
+            replace(f, message=f"{f.item}: {f.message}") if f.item not in ("", self.chosen) else f
+            for f in found
+        ]
+        return tuple(sorted(named, key=lambda f: -f.level))
 
-    def apply(self, project: Project) -> None:
-        """Make a changed document the present one; an option of another shape is refused."""
+    def choose(self, name: str) -> None:
+        """Let the stations speak of another item.
+
+        Raises
+        ------
+        FieldError
+            There is no such item.
+        """
+        self.chosen = self.project.item(name).name
+        self.recompute()
+        self._on_work()
+
+    def apply(self, project: Project, chosen: str = "") -> None:
+        """Make a changed document the present one; an option of another shape is refused.
+
+        ``chosen`` is the item that the stations then speak of, the same as before if none.
+        """
         if project == self.project:
             return
         try:
@@ -150,64 +163,63 @@ class Session(QObject):
         except FieldError as error:  # of an editor that still shows the shape before
             self.trouble.emit(str(error))
             return
-        if self._drag == "moving" and self._now > 0:  # one drag is one change to take back
-            self._history[self._now] = project
-            del self._history[self._now + 1 :]
-            self._document_changed()
+        self.history.put(project)
+        self._document_changed(chosen)
+
+    def apply_task(self, task: Task) -> None:
+        """Make what a task says of the chosen item and the job the present document."""
+        self.trying(lambda: with_task(self.project, self.chosen, task))
+
+    def trying(self, change: Callable[[], Project], chosen: str = "") -> None:
+        """Make a change; a refused value is said, nothing is lost."""
+        try:
+            project = change()
+        except FieldError as error:
+            self.trouble.emit(str(error))
             return
-        if self._drag == "begun":
-            self._drag = "moving"
-        del self._history[self._now + 1 :]
-        self._history.append(project)
-        if len(self._history) > HISTORY:
-            del self._history[0]
-        self._now = len(self._history) - 1
-        self._document_changed()
+        self.apply(project, chosen)
 
     def drag(self, going_on: bool) -> None:
         """A number begins or ends to be dragged: what changes between is one change."""
-        self._drag = "begun" if going_on else ""
+        self.history.drag(going_on)
 
     def edit(self, **fields: object) -> None:
-        """Change fields of the document; a refused value is said, nothing is lost."""
-        try:
-            self.apply(changed(self.project, **fields))
-        except FieldError as error:
-            self.trouble.emit(str(error))
+        """Change fields of the chosen item or of the job."""
+        self.trying(lambda: edited(self.project, self.chosen, **fields))
 
     def set_field(self, path: str, value: object) -> None:
-        """Change one dotted field."""
-        try:
-            self.apply(with_change(self.project, path, value))
-        except FieldError as error:
-            self.trouble.emit(str(error))
+        """Change one dotted field of the chosen item or of the job."""
+        self.trying(lambda: with_item_change(self.project, self.chosen, path, value))
 
     def cure(self, finding: Finding) -> None:
-        """Make the change that ends a finding."""
+        """Make the change that ends a finding, in the item that it speaks of."""
         if finding.cure is None:
             return
-        project = self.project
-        try:
-            for path, value in finding.cure.changes:
-                project = with_change(project, path, value)
-        except FieldError as error:
-            self.trouble.emit(str(error))
-            return
-        self.apply(project)
+        changes, name = finding.cure.changes, finding.item or self.chosen
+
+        def cured() -> Project:
+            project = self.project
+            for path, value in changes:
+                project = with_item_change(project, name, path, value)
+            return project
+
+        self.trying(cured)
 
     def undo(self) -> None:
         """Back to the document before."""
-        if self.can_undo:
-            self._now -= 1
+        if self.history.can_undo:
+            self.history.undo()
             self._document_changed()
 
     def redo(self) -> None:
         """Forward again."""
-        if self.can_redo:
-            self._now += 1
+        if self.history.can_redo:
+            self.history.redo()
             self._document_changed()
 
-    def _document_changed(self) -> None:
+    def _document_changed(self, chosen: str = "") -> None:
+        if chosen or self.chosen not in self.project.names:
+            self.chosen = chosen or self.project.names[0]
         try:
             self._journal.record(self.project, self.path)
         except FileError as error:
@@ -218,77 +230,52 @@ class Session(QObject):
 
     # ------------------------------------------------------------- computing
 
+    @property
+    def arrangements(self) -> dict[str, Arrangement]:
+        """The arrangements of the chosen item, by objective."""
+        return self.bench.arrangements(self.chosen)
+
     def arrangement(self) -> Arrangement | None:
-        """The arrangement in use."""
-        return self.arrangements.get(self.project.objective)
+        """The arrangement of the chosen item that is in use."""
+        return self.bench.arrangement(self.chosen)
+
+    @property
+    def job_work(self) -> JobWork:
+        """The whole job as far as it is known."""
+        project, works = self.project, self.bench.works
+        known = {name: works[name] for name in project.names if name in works}
+        return JobWork(project, known, circle_findings(project))
 
     def recompute(self) -> None:
         """Ask for everything anew; what is quick is there when this returns."""
-        project = self.project
-        key = _arrange_key(project)
-        if key != self._arranged_for:
-            self._arrange(project, key)
-        self.work_job.start((project, key), project, self.arrangement())
-        self.work_job.wait(self.patience)
+        self._told = False
+        self.bench.show(self.project, self.chosen, self.patience)
+        here = self._work[0] == self.chosen
+        if not self._told and not (here and self.bench.work_job.busy):
+            self._on_work()  # nothing had to be worked up, or it waits for another item
 
-    def _on_work(self, result: object, wanted: object) -> None:
-        """The document is worked up; what belongs to an older one is dropped."""
-        if not isinstance(result, tuple) or not isinstance(wanted, tuple):
-            return
-        if wanted[0] != self.project or wanted[1] != self._arranged_for:
-            return
-        arrangement, self.work = result
-        if arrangement is not None:
-            self.arrangements.setdefault(self.project.objective, arrangement)
+    def _on_work(self) -> None:
+        """An item is worked up: show what is known of the chosen one."""
+        self._told = True
+        self._work = (self.chosen, self.bench.work(self.chosen))
         self._settle.start()
         self.changed.emit()
-
-    def _on_work_failed(self, words: str) -> None:
-        """A key that does not exist: say so, and keep the rest of the work."""
-        finding = Finding(Level.BLOCKED, "unknown-key", words)
-        self.work = replace(self.work, findings=(finding,), design=None)  # the last project's
-        self._settle.start()
-        self.changed.emit()
-
-    def _arrange(self, project: Project, key: ArrangeKey) -> None:
-        before = self._arranged_for
-        self._arranged_for = key
-        if not project.contents:
-            self.arrangements = {}
-            self._arrange_later.stop()
-            self.arrange_job.cancel()
-            return
-        same_things = before is not None and before[:4] == key[:4]
-        if not same_things or self.arrangement() is None:
-            self.arrangements = {}
-        self._arrange_later.start()
-
-    def _ask_arrangement(self) -> None:
-        self.arrange_job.start(self._arranged_for, self.project)
-        self.arranging.emit(True)
-
-    def _on_arranged(self, result: object, wanted: object) -> None:
-        self.arranging.emit(False)
-        if wanted != self._arranged_for or not isinstance(result, dict):
-            return
-        self.arrangements = result
-        self.work_job.start((self.project, self._arranged_for), self.project, self.arrangement())
-
-    def _on_arrange_failed(self, words: str) -> None:
-        self.arranging.emit(False)
-        self.trouble.emit(words)
 
     def _sheets_key(self) -> SheetsKey:
         """What a layout is for: a better arrangement of the same document needs another."""
-        return self.project, self.work.inside
+        works = self.bench.works
+        return self.project, tuple(works[n].inside for n in self.project.names if n in works)
 
     @property
     def sheets_current(self) -> bool:
-        """Whether the layout is that of the design as it now is."""
+        """Whether the layout is that of the designs as they now are."""
         return self.sheets is not None and self._sheets_for == self._sheets_key()
 
     def _ask_sheets(self) -> None:
-        if self.work.design is None:
+        if self.bench.work_job.busy:
+            self._settle.start()
+            return
+        if not self.bench.whole:
             self.sheets, self._sheets_for = None, None
             self.sheets_job.cancel()
             self.sheets_changed.emit()
@@ -297,7 +284,8 @@ class Session(QObject):
         if self._sheets_for == key and self.sheets is not None:
             return
         self.sheets_busy = True
-        self.sheets_job.start(key, self.project, self.arrangement())
+        best = {name: self.bench.arrangement(name) for name in self.project.names}
+        self.sheets_job.start(key, self.project, best)
         self.sheets_changed.emit()
 
     def _on_sheets(self, result: object, wanted: object) -> None:
@@ -320,9 +308,8 @@ class Session(QObject):
 
     def settled(self) -> bool:
         """Whether nothing is being computed."""
-        waiting = self._settle.isActive() or self._arrange_later.isActive()
-        jobs = (self.work_job, self.arrange_job, self.sheets_job, self.size_job)
-        return not (waiting or any(job.busy for job in jobs))
+        jobs = (self.sheets_job, self.size_job)
+        return not (self._settle.isActive() or self.bench.busy or any(job.busy for job in jobs))
 
     # ------------------------------------------------------------- files
 
@@ -337,10 +324,11 @@ class Session(QObject):
     def _open(self, project: Project, path: Path | None, saved: Project | None) -> None:
         _check_options(project)
         self._journal.close()
-        self._history, self._now = [project], 0
+        self.history = History(project)
         self.path, self._saved = path, saved
-        self.arrangements, self._arranged_for, self._sheets_for = {}, None, None
-        self.sheets = None
+        self.chosen = project.names[0]
+        self.bench.forget()
+        self.sheets, self._sheets_for = None, None
         self.recompute()
         self.saved_changed.emit()
 
@@ -357,7 +345,8 @@ class Session(QObject):
             It cannot be read; the present document stays.
         """
         project = load_project(path)
-        boards_of(project, family_by_key(project.shape.key))  # unknown keys are refused here
+        for item in project.items:  # unknown keys are refused here
+            boards_of(task_of(project, item.name, None), family_by_key(item.shape.key))
         self._open(project, path.resolve(), project)
 
     def open_copy(self, project: Project, path: Path | None = None) -> None:
@@ -384,9 +373,7 @@ class Session(QObject):
     def close(self) -> None:
         """End the jobs; the journal of a saved document is removed."""
         self._settle.stop()
-        self._arrange_later.stop()
-        self.work_job.close()
-        self.arrange_job.close()
+        self.bench.close()
         self.sheets_job.close()
         self.size_job.close()
         for job in self.extra_jobs:

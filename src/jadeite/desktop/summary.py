@@ -17,9 +17,9 @@ def _state(session: Session, station: str) -> str:
 
 
 def _contents(session: Session, system: System) -> Entry:
-    project, work = session.project, session.work
-    count = sum(thing.count for thing in project.contents)
-    if work.design is None and not project.contents:
+    task, work = session.task, session.work
+    count = sum(thing.count for thing in task.contents)
+    if work.design is None and not task.contents:
         return Entry("nothing yet: add a thing", "waiting")
     size = format_size(work.inside, system, places=0)
     things = counted(count, "thing") if count else "fixed size"
@@ -29,7 +29,7 @@ def _contents(session: Session, system: System) -> Entry:
 def _shape(session: Session) -> Entry:
     work = session.work
     if work.design is None:
-        return Entry(work.family.short, "waiting" if not session.project.contents else "blocked")
+        return Entry(work.family.short, "waiting" if not session.task.contents else "blocked")
     count = work.design.seams
     gape = len({r.joint.title for r in work.joints if r.joint.kind == "glue" and not r.closed})
     words = counted(count, "glue joint") if not gape else f"{count - gape} of {count} close"
@@ -102,7 +102,7 @@ def docket_totals(session: Session) -> tuple[tuple[str, str], ...]:
     work, sheets = session.work, session.sheets
     if work.design is None or work.assembly is None or sheets is None:
         return ()
-    copies = session.project.copies
+    copies = session.task.copies
     seconds = work.assembly.seconds * copies + sheets.cutting.seconds
     weight = work.sizes["weight"].value * copies
     return (

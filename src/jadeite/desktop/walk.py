@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication
 
 from jadeite.core.contents import Ball, Block, FlatPack, Light, Tag
 from jadeite.core.pipeline import windows_from
-from jadeite.core.project import Shape
+from jadeite.core.project import Hollow, Shape
 from jadeite.desktop.docket import STATIONS
 from jadeite.desktop.stations import AssemblyPanel, ShapePanel
 from jadeite.desktop.turns import shared_turns
@@ -104,7 +104,7 @@ class Walk(QObject):
         things = () if key == "chest" else (thing,)
         inside = (120.0, 80.0, 50.0) if key == "chest" else None
         self.window.session.edit(
-            contents=things, inside=inside, shape=Shape(key=key, options=options)
+            contents=things, brief=Hollow(size=inside), shape=Shape(key=key, options=options)
         )
         shape = self.window.panels["shape"]
         assert isinstance(shape, ShapePanel)
@@ -115,7 +115,7 @@ class Walk(QObject):
         """A petal lantern of translucent paper round a light that is on."""
         light = Light(name="path light", mass=20)
         self.window.session.edit(
-            contents=(light,), inside=None, shape=Shape(key="petal-lantern"),
+            contents=(light,), brief=Hollow(), shape=Shape(key="petal-lantern"),
             boards={"petal-1": "translucent"},
         )  # fmt: skip
         self._shape(1.0)
@@ -125,11 +125,12 @@ class Walk(QObject):
         light = Light(name="path light", mass=20)
         session = self.window.session
         session.edit(
-            contents=(light,), inside=(64.0, 64.0, 100.0), shape=Shape(key="lantern"), boards={}
+            contents=(light,),
+            brief=Hollow(size=(64.0, 64.0, 100.0)),
+            shape=Shape(key="lantern"),
+            boards={},
         )
-        made = windows_from(
-            session.project, session.work.arrangement, "walls", "leaves", lined=True
-        )
+        made = windows_from(session.task, session.work.arrangement, "walls", "leaves", lined=True)
         session.edit(windows=made)
         self.window.set_theme("dark", remember=False)
         self._shape(0.93)

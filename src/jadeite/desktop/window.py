@@ -243,7 +243,8 @@ class Window(QMainWindow):
     def _point_at(self, finding: object) -> None:
         marked: frozenset[tuple[str, str]] = frozenset()
         design = self.session.work.design
-        if isinstance(finding, Finding) and design is not None and finding.where:
+        here = isinstance(finding, Finding) and finding.item in ("", self.session.chosen)
+        if here and design is not None and finding.where:
             piece, _, panel = finding.where.partition("/")
             names = {p.name: p for p in design.pieces}
             if piece in names:
@@ -337,8 +338,8 @@ class Window(QMainWindow):
         name = self.session.path.name if self.session.path else project.title
         self.setWindowTitle(f"{name}{' *' if self.session.dirty else ''} – Jadeite")
         for enabled, parts in (
-            (self.session.can_undo, (self.undo_button, self.menus.undo)),
-            (self.session.can_redo, (self.redo_button, self.menus.redo)),
+            (self.session.history.can_undo, (self.undo_button, self.menus.undo)),
+            (self.session.history.can_redo, (self.redo_button, self.menus.redo)),
         ):
             for part in parts:
                 part.setEnabled(enabled)

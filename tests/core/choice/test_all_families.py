@@ -6,7 +6,7 @@ import pytest
 
 from jadeite.core.contents import Block
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Project, Shape, Stock, changed
+from jadeite.core.project import Hollow, Shape, Stock, Task, changed
 from jadeite.core.shapes import all_families, resolve_options
 from jadeite.core.sizing import size_by_paper
 
@@ -16,7 +16,7 @@ STONE = Block(name="meteorite", length=60, width=45, height=40, mass=400, turn="
 @pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
 def test_every_board_and_cure_has_its_figures(family) -> None:  # type: ignore[no-untyped-def]
     """A comparison of all boards, part by part, and cures that were tried."""
-    project = changed(Project(), contents=(STONE,), shape=Shape(key=family.key))
+    project = changed(Task(), contents=(STONE,), shape=Shape(key=family.key))
     arrangement = arrange_contents(project)
     work = work_up(project, arrangement)
     assert work.design is not None, [f.message for f in work.findings]
@@ -34,8 +34,8 @@ def test_every_family_is_laid_out_and_sized_by_the_paper(family) -> None:  # typ
     """One large sheet: the largest of this shape that it yields is larger than the start."""
     stock = Stock(name="roll", width=1000, height=900)
     project = changed(
-        Project(),
-        inside=(60.0, 45.0, 40.0),
+        Task(),
+        brief=Hollow(size=(60.0, 45.0, 40.0)),
         shape=Shape(key=family.key),
         stock=(stock,),
         cutter="hand",

@@ -8,18 +8,18 @@ from jadeite.core.boards import Board, board_by_key, floor_sag, with_own
 from jadeite.core.choice import compare, lightest_for_floor
 from jadeite.core.contents import Block, Loose
 from jadeite.core.pipeline import Work, arrange_contents, work_up
-from jadeite.core.project import Project, Shape, changed, with_change
+from jadeite.core.project import Hollow, Shape, Task, changed, with_change
 
 
-def worked(project: Project) -> Work:
+def worked(project: Task) -> Work:
     """Everything computed, with the quick arrangement."""
     return work_up(project, arrange_contents(project, quick=True))
 
 
-def loaded(mass: float, **fields: object) -> Project:
+def loaded(mass: float, **fields: object) -> Task:
     """A block of that many grams in a tray."""
     block = Block(name="meteorite", length=90, width=60, height=35, mass=mass, turn="upright")
-    return changed(Project(contents=(block,)), **fields)
+    return changed(Task(contents=(block,)), **fields)
 
 
 @pytest.mark.parametrize("mass", [40, 150, 400, 900])
@@ -50,7 +50,7 @@ def test_the_lightest_for_the_floor_is_that_of_the_comparison(key: str, mass: fl
     work = worked(loaded(mass, shape=Shape(key=key)))
     assert work.design is not None
     best = work.comparison((work.family.parts[0][0],)).lightest
-    found = lightest_for_floor(work.project, work.arrangement, work.inside, work.design)
+    found = lightest_for_floor(work.task, work.arrangement, work.inside, work.design)
     assert (found and found.key) == (best and best.board.key)
 
 
@@ -81,7 +81,7 @@ def test_every_figure_has_a_limit_or_says_why_not() -> None:
 )  # fmt: skip
 def test_a_wall_is_as_high_as_it_stands(key: str, inside, tall: float) -> None:  # type: ignore[no-untyped-def]
     """Not as it reaches from its fold: a carton's walls hang side by side; worked by hand."""
-    project = changed(Project(), shape=Shape(key=key), inside=inside)
+    project = changed(Task(), shape=Shape(key=key), brief=Hollow(size=inside))
     choice = worked(project).comparison()
     meaning = next(m for m in choice.meanings if m.board.key == "medium-card")
     figure = meaning.figure("tall")
@@ -98,7 +98,7 @@ def test_a_wall_is_as_high_as_it_stands(key: str, inside, tall: float) -> None: 
 )  # fmt: skip
 def test_a_lid_sags_as_wide_as_it_is(key: str, inside, options) -> None:  # type: ignore[no-untyped-def]
     """The level panel over the hollow, never a facet of its rim; a plate of that size (Navier)."""
-    project = changed(Project(), shape=Shape(key=key, options=options), inside=inside)
+    project = changed(Task(), shape=Shape(key=key, options=options), brief=Hollow(size=inside))
     work = worked(project)
     choice = work.comparison((work.family.roof,))
     meaning = next(m for m in choice.meanings if m.board.key == "medium-card")
@@ -156,7 +156,7 @@ def test_what_holds_needs_no_cure() -> None:
 def test_loose_fill_bulges_the_wall_and_double_walls_help() -> None:
     """Heavy loose fill behind a tall thin wall."""
     fill = Loose(name="pebbles", by="weight", weight=2500, density=1.6)
-    project = changed(Project(contents=(fill,)), boards={"tray": "text", "lid": "text"})
+    project = changed(Task(contents=(fill,)), boards={"tray": "text", "lid": "text"})
     one = worked(project).comparison().of("text")
     two = worked(
         changed(project, shape=Shape(key="tray-with-lid", options={"tray-walls": "double"}))
@@ -204,7 +204,7 @@ def test_an_own_board_takes_part() -> None:
 def test_a_board_too_thick_for_the_size_is_refused_in_words() -> None:
     """What cannot be built of a board is said, and the others are still compared."""
     own = Board("plank", "Plank", 6000.0, 11.0, "yes", 1, "usual")
-    project = changed(Project(inside=(15, 15, 15)), own_boards=(own,))
+    project = changed(Task(brief=Hollow(size=(15, 15, 15))), own_boards=(own,))
     choice = work_up(project, None).comparison()
     assert choice.of("plank") is not None
     assert choice.of(board_by_key("medium-card").key).holds  # type: ignore[union-attr]

@@ -11,7 +11,7 @@ from jadeite.core.contents.cells import Cell, Price
 from jadeite.core.contents.packer import greedy
 from jadeite.core.contents.search import search
 from jadeite.core.errors import Cancelled, FieldError
-from jadeite.core.project import Project, changed
+from jadeite.core.project import Task, changed
 from tests.core.contents.packing import board
 
 PRICE = Price.rising(board)
@@ -127,6 +127,6 @@ def test_many_things_get_a_good_arrangement_that_says_it_is_not_exact() -> None:
 def test_more_things_than_can_be_arranged_are_refused() -> None:
     """By name, with what to do instead."""
     many = tuple(Block(name=f"b{i}", length=9, width=9, height=9, count=40) for i in range(4))
-    assert changed(Project(), contents=many[:3]).contents
+    assert changed(Task(), contents=many[:3]).contents
     with pytest.raises(FieldError, match=r"contents: more than 120 .* loose fill"):
-        changed(Project(), contents=many)
+        changed(Task(), contents=many)

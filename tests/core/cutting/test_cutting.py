@@ -11,7 +11,7 @@ from jadeite.core.cutting.plan import ORDER, TRAVEL, setting_for
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.outline import loops_of
 from jadeite.core.pipeline import plan_sheets, work_up
-from jadeite.core.project import Project, Shape, Stock, Window, changed
+from jadeite.core.project import Hollow, Shape, Stock, Task, Window, changed
 from jadeite.core.sheets import lay_out
 from tests.conftest import build_tray
 
@@ -124,7 +124,7 @@ def test_unknown_cutter_names_the_choices() -> None:
 def test_tissue_is_cut_by_hand_whatever_the_cutter() -> None:
     """Its sheet takes the time of the knife, and its setting says where the outline is."""
     project = changed(
-        Project(), inside=(50.0, 50.0, 60.0), shape=Shape(key="lantern"),
+        Task(), brief=Hollow(size=(50.0, 50.0, 60.0)), shape=Shape(key="lantern"),
         boards={"lining": "tissue"},
         windows=(Window(piece="lantern", panel="wall-2", motif="stars", lined=True),),
     )  # fmt: skip

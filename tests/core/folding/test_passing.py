@@ -18,7 +18,7 @@ from jadeite.core.folding import box_body, cylinder_body
 from jadeite.core.folding.passing import in_the_way
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
-from jadeite.core.project import Project, Shape, changed, with_change
+from jadeite.core.project import Shape, Task, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import build
@@ -71,7 +71,7 @@ def test_what_fills_a_hollow_goes_in_at_its_mouth(family) -> None:  # type: igno
 @pytest.mark.parametrize("key", ["lantern", "spire", "petal-lantern", "star", "globe", "pyramid"])
 def test_a_battery_light_goes_into_every_lantern(key) -> None:  # type: ignore[no-untyped-def]
     """38 mm across with 10 mm of air; nothing needs a look but the cautions."""
-    project = changed(Project(), contents=(LIGHT,), shape=Shape(key=key))
+    project = changed(Task(), contents=(LIGHT,), shape=Shape(key=key))
     work = work_up(project, arrange_contents(project, quick=True))
     assert "thing-cannot-pass" not in {f.code for f in work.findings}
     assert not work.blocked
@@ -80,7 +80,7 @@ def test_a_battery_light_goes_into_every_lantern(key) -> None:  # type: ignore[n
 def test_a_thing_that_cannot_pass_is_said_with_the_panel() -> None:
     """A globe whose ring is turned in: the finding names thing, panel and how far."""
     project = changed(
-        Project(), contents=(Block(name="battery box", length=50, width=30, height=20),),
+        Task(), contents=(Block(name="battery box", length=50, width=30, height=20),),
         shape=Shape(key="globe"),
     )  # fmt: skip
     work = work_up(project, arrange_contents(project, quick=True))
@@ -103,7 +103,7 @@ def test_a_light_that_hangs_keeps_its_air_all_round(key) -> None:  # type: ignor
     hung = LIGHT.model_copy(update={"held": "hangs"})
     works = []
     for light in (LIGHT, hung):
-        project = changed(Project(), contents=(light,), shape=Shape(key=key))
+        project = changed(Task(), contents=(light,), shape=Shape(key=key))
         works.append(work_up(project, arrange_contents(project, quick=True)))
     stands, hangs = works
     assert hangs.inside[2] == pytest.approx(stands.inside[2] + 10.0)
@@ -145,7 +145,7 @@ def test_property_every_light_passes_and_keeps_its_air(key, diameter, height, he
     cure lets it pass.
     """
     light = Light(name="lamp", diameter=diameter, height=height, held=held, mass=20)
-    project = changed(Project(), contents=(light,), shape=Shape(key=key))
+    project = changed(Task(), contents=(light,), shape=Shape(key=key))
     arrangement = arrange_contents(project, quick=True)
     if lined and key in ("lantern", "spire", "pyramid", "star"):
         try:

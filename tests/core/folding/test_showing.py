@@ -20,7 +20,7 @@ from jadeite.core.folding.showing import _Sight, backs_outside, covered_openings
 from jadeite.core.nets.model import Opening, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import work_up
-from jadeite.core.project import Project, Shape, changed, with_change
+from jadeite.core.project import Hollow, Shape, Task, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
 from tests.core.shapes.closing import boards_for, build, options_of, sizes
 
@@ -91,7 +91,7 @@ def test_a_line_of_sight_is_laid_against_few_outlines(monkeypatch) -> None:  # t
     assert counts["outlines"] < 4 * counts["lines"]
 
 
-def _said(project: Project, code: str) -> Finding | None:
+def _said(project: Task, code: str) -> Finding | None:
     return next((f for f in work_up(project, None).findings if f.code == code), None)
 
 
@@ -99,7 +99,7 @@ def test_the_back_of_foil_is_said_and_turned() -> None:
     """With the option that turns it; plain card has two good sides and says nothing."""
     foil = {"tray": FOIL, "lid": FOIL}
     project = changed(
-        Project(), inside=(90.0, 70.0, 40.0), boards=foil, shape=Shape(options=TURNED)
+        Task(), brief=Hollow(size=(90.0, 70.0, 40.0)), boards=foil, shape=Shape(options=TURNED)
     )
     found = _said(project, "back-shows")
     assert found is not None

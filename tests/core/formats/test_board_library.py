@@ -22,7 +22,8 @@ from jadeite.core.formats.board_library import (
     merged,
     save_boards,
 )
-from jadeite.core.project import Project, changed
+from jadeite.core.project import Task, changed
+from tests.jobs import project_of
 
 OWN = replace(
     board_from_words("80 lb cover 11 pt"),
@@ -126,7 +127,8 @@ def test_new_boards_replace_those_of_the_same_key() -> None:
 
 def test_a_project_carries_its_own_boards() -> None:
     """It opens where the library does not know them."""
-    project = changed(Project(), own_boards=(OWN,), boards={"tray": OWN.key})
+    task = changed(Task(), own_boards=(OWN,), boards={"tray": OWN.key})
+    project = project_of(task)
     again = project_from_text(project_text(project))
     assert again == project
     assert isinstance(again.own_boards[0], Board)

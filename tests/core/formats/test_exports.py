@@ -22,7 +22,7 @@ from svgelements import Path as SvgPath
 from jadeite.core.contents import Block
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats import FORMATS, export_all
-from jadeite.core.formats.export import file_stem, piece_paths_at_origin
+from jadeite.core.formats.export import piece_paths_at_origin
 from jadeite.core.formats.pages import MARGIN, OVERLAP, print_pages
 from jadeite.core.formats.pdf import pdf_bytes
 from jadeite.core.formats.picture_svg import picture_svg
@@ -37,8 +37,9 @@ from jadeite.core.pipeline import (
     windows_from,
     work_up,
 )
-from jadeite.core.project import Project, Shape, Trial, changed
+from jadeite.core.project import Hollow, Project, Shape, Task, Trial, changed, slug
 from tests import fold_reader
+from tests.jobs import job_of
 
 MM = 96 / 25.4  # svgelements reads into CSS pixels, 96 to the inch (CSS units, W3C)
 
@@ -48,9 +49,7 @@ def job() -> tuple[Work, SheetWork]:
     """The eyepiece box, worked up and laid out."""
     from tests.conftest import CLOTH, EYEPIECE, FILTER_CASE
 
-    project = changed(
-        Project(), title="Eyepiece box", contents=(EYEPIECE, FILTER_CASE, CLOTH), copies=2
-    )
+    project = changed(Task(), contents=(EYEPIECE, FILTER_CASE, CLOTH), copies=2)
     work = work_up(project, arrange_contents(project))
     assert work.design is not None
     return work, plan_sheets(project, work.design)
@@ -60,7 +59,7 @@ def job() -> tuple[Work, SheetWork]:
 def folder(job, tmp_path_factory) -> Path:  # type: ignore[no-untyped-def]
     """Every file of the job."""
     out = tmp_path_factory.mktemp("job")
-    paths = export_all(*job, out)
+    paths = export_all(job_of(job[0]), job[1], out)
     assert sorted(paths) == sorted(p for p in out.rglob("*") if p.is_file())
     return out
 
@@ -152,9 +151,9 @@ def test_every_sign_of_a_page_is_in_the_typeface(tmp_path) -> None:  # type: ign
     from jadeite.core.formats.fonts import FONT_FILES, spelled
     from jadeite.core.project import Shape
 
-    project = changed(Project(), shape=Shape(key="round-box"), inside=(60.0, 60.0, 40.0))
+    project = changed(Task(), shape=Shape(key="round-box"), brief=Hollow(size=(60.0, 60.0, 40.0)))
     work = work_up(project, None)
-    pages = print_pages(work, plan_sheets(project, work.design), "a4")
+    pages = print_pages(job_of(work), plan_sheets(project, work.design), "a4")
     words = {
         sign
         for page in pages
@@ -186,7 +185,7 @@ def test_pdf_holds_cover_nets_cutting_and_steps(job, folder) -> None:  # type: i
 def test_pdf_nets_are_at_true_size(job) -> None:  # type: ignore[no-untyped-def]
     """The dark outline on the tray's page spans the net, in mm of the page."""
     work, sheets = job
-    data = pdf_bytes(print_pages(work, sheets), "x")
+    data = pdf_bytes(print_pages(job_of(work), sheets), "x")
     page = pypdfium2.PdfDocument(data)[1]
     image = np.asarray(page.render(scale=200 / 72, grayscale=True).to_pil()).astype(int)
     per_mm = 200 / 25.4
@@ -199,10 +198,10 @@ def test_pdf_nets_are_at_true_size(job) -> None:  # type: ignore[no-untyped-def]
 
 def test_pdf_tiles_a_large_piece_with_overlap() -> None:
     """A net larger than the page goes over several, with crosses to lay on one another."""
-    project = changed(Project(), inside=(280.0, 200.0, 60.0))
+    project = changed(Task(), brief=Hollow(size=(280.0, 200.0, 60.0)))
     work = work_up(project, None)
     assert work.design is not None
-    pages = print_pages(work, plan_sheets(project, work.design), "letter")
+    pages = print_pages(job_of(work), plan_sheets(project, work.design), "letter")
     words = [
         item.text
         for page in pages
@@ -292,15 +291,17 @@ def test_notebook_table_keeps_text_as_text() -> None:
     )
     rows = list(csv.reader(io.StringIO(notebook_csv(changed(Project(), trials=(trial,))))))
     assert rows[1][0] == "2026-10-03"
-    assert rows[1][-1] == "'=1+1"
+    assert rows[1][-2] == "'=1+1"
     assert len(rows[0]) == len(rows[1])
 
 
 def test_only_what_is_asked_for_is_written(job, tmp_path) -> None:  # type: ignore[no-untyped-def]
     """--only; an unknown format is refused before anything is written."""
-    assert all(p.suffix == ".fold" for p in export_all(*job, tmp_path / "a", ["fold"]))
+    work, sheets = job
+    made = export_all(job_of(work), sheets, tmp_path / "a", ["fold"])
+    assert all(p.suffix == ".fold" for p in made)
     with pytest.raises(FieldError, match="svg, dxf, pdf"):
-        export_all(*job, tmp_path / "b", ["fold", "doc"])
+        export_all(job_of(job[0]), job[1], tmp_path / "b", ["fold", "doc"])
     assert not (tmp_path / "b").exists()
     assert FORMATS == ("svg", "dxf", "pdf", "fold", "gltf", "csv")
 
@@ -309,13 +310,14 @@ def test_a_folder_that_cannot_be_written_is_named(job, tmp_path) -> None:  # typ
     """A file stands where the folder should be."""
     (tmp_path / "taken").write_text("x")
     with pytest.raises(FileError, match="taken"):
-        export_all(*job, tmp_path / "taken" / "deep", ["csv"])
+        export_all(job_of(job[0]), job[1], tmp_path / "taken" / "deep", ["csv"])
 
 
-def test_stems_are_plain_file_names() -> None:
+def test_stems_are_plain_file_names(job, tmp_path) -> None:  # type: ignore[no-untyped-def]
     """No path, no space, never empty."""
-    assert file_stem("Eyepiece box / №1") == "eyepiece-box-1"
-    assert file_stem("../..") == "box"
+    assert slug("Eyepiece box / №1") == "eyepiece-box-1"
+    made = export_all(job_of(job[0], "../.."), job[1], tmp_path, ["fold"])
+    assert [p.name for p in made] == ["job.fold"]
 
 
 def test_every_step_has_its_picture(job, folder) -> None:  # type: ignore[no-untyped-def]
@@ -360,7 +362,7 @@ def test_words_stay_on_the_paper(tmp_path) -> None:  # type: ignore[no-untyped-d
     """Eight walls with lined windows: their sizes and findings take more than one page."""
     lamp = Block(name="lamp", length=110, width=110, height=90, mass=90)
     shape = Shape(key="n-sided-box", options={"sides": 8.0})
-    project = changed(Project(), shape=shape, contents=(lamp,))
+    project = changed(Task(), shape=shape, contents=(lamp,))
     arrangement = arrange_contents(project, quick=True)
     windows = windows_from(project, arrangement, "walls", "leaves", lined=True)
     project = changed(project, windows=windows)
@@ -368,7 +370,7 @@ def test_words_stay_on_the_paper(tmp_path) -> None:  # type: ignore[no-untyped-d
     assert work.design is not None
     assert len(work.sizes) > 30
     for paper in ("a4", "letter"):
-        pages = print_pages(work, plan_sheets(project, work.design), paper)
+        pages = print_pages(job_of(work), plan_sheets(project, work.design), paper)
         (tmp_path / "job.pdf").write_bytes(pdf_bytes(pages, "job"))
         assert _beyond(tmp_path / "job.pdf") == []
         document = pypdfium2.PdfDocument(tmp_path / "job.pdf")

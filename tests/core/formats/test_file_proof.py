@@ -22,12 +22,13 @@ from jadeite.core.formats.pdf import pdf_bytes
 from jadeite.core.nets import Design
 from jadeite.core.parts import with_fold_kind
 from jadeite.core.pipeline import SheetWork
-from jadeite.core.project import Stock
+from jadeite.core.project import Hollow, Stock
 from jadeite.core.proof import prove
 from jadeite.core.shapes import all_families, family_by_key, resolve_options
 from jadeite.core.sheets import GAP, lay_out
 from tests import file_reader
 from tests.core.shapes.closing import FOLDING, boards_for, build, options_of
+from tests.jobs import job_of
 
 EXAMPLES = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 25
 SHEET = Stock(name="roll", width=610.0, height=610.0)
@@ -109,7 +110,7 @@ def file_faults(design: Design, copies: int = 1, kind: str = "svg") -> list[str]
     sheets = sheets_of(design, copies)
     out: list[str] = []
     known: set[int] = set()
-    files = cut_files(design, sheets, "job", "Job", kind)
+    files = cut_files(design.pieces, sheets, "job", "Job", kind)
     read_back(files, design.pieces, sheets, "job")
     for name, data in files.items():
         if "-sheet-" in name:
@@ -165,7 +166,7 @@ Job = tuple[Design, SheetWork, dict[str, bytes], dict[str, file_reader.Wanted]]
 def _job(key: str) -> Job:
     design = build(family_by_key(key), (96.0, 64.0, 41.0))
     sheets = sheets_of(design)
-    return design, sheets, cut_files(design, sheets, "job", "Job", "svg"), wants_of(design)
+    return design, sheets, cut_files(design.pieces, sheets, "job", "Job", "svg"), wants_of(design)
 
 
 @pytest.fixture(scope="module")
@@ -327,9 +328,9 @@ def test_nothing_is_written_when_a_file_is_not_the_net(tmp_path, monkeypatch) ->
     """The whole job is refused, not only the bad file."""
     from jadeite.core.formats import export, export_all
     from jadeite.core.pipeline import plan_sheets, work_up
-    from jadeite.core.project import Project, changed
+    from jadeite.core.project import Task, changed
 
-    project = changed(Project(), inside=(60.0, 50.0, 30.0))
+    project = changed(Task(), brief=Hollow(size=(60.0, 50.0, 30.0)))
     work = work_up(project, None)
     assert work.design is not None
     sheets = plan_sheets(project, work.design)
@@ -344,7 +345,7 @@ def test_nothing_is_written_when_a_file_is_not_the_net(tmp_path, monkeypatch) ->
 
     monkeypatch.setattr(export, "cut_files", bad)
     with pytest.raises(FileError, match="tray, at"):
-        export_all(work, sheets, tmp_path / "out", ("svg", "csv"))
+        export_all(job_of(work), sheets, tmp_path / "out", ("svg", "csv"))
     assert not (tmp_path / "out").exists()
 
 
@@ -358,4 +359,4 @@ def test_two_pieces_too_near_are_refused() -> None:
     layout = replace(sheets.layout, sheets=(replace(plan, placed=near),))
     other = SheetWork(layout, cutting_plan(design.pieces, layout, profile_by_key("hand")), ())
     with pytest.raises(FileError, match="less than"):
-        read_back(cut_files(design, other, "job", "Job", "svg"), design.pieces, other, "job")
+        read_back(cut_files(design.pieces, other, "job", "Job", "svg"), design.pieces, other, "job")

@@ -18,7 +18,7 @@ from jadeite.core.errors import JadeiteError
 from jadeite.core.formats.board_library import boards_csv, boards_from_csv, boards_json, load_boards
 from jadeite.core.formats.project_file import project_from_text, project_text
 from jadeite.core.formats.svg_outline import outline_from_text
-from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
+from jadeite.core.pipeline import arrange_contents, plan_job_sheets, work_up_job
 from jadeite.core.project import Project
 from tests import fuzz
 
@@ -80,11 +80,11 @@ def work_up_project(seed: int) -> None:
     if project is None:
         return
     try:
-        work = work_up(project, arrange_contents(project, quick=True))
-        if work.design is not None:
-            plan_sheets(project, work.design)
-            assert work.assembly is not None
-            assert work.assembly.steps
+        job = work_up_job(project, None, lambda _, task: arrange_contents(task, quick=True))
+        if job.pieces:
+            plan_job_sheets(job)
+        for work in job.works.values():
+            assert work.design is None or (work.assembly is not None and work.assembly.steps)
     except JadeiteError as error:
         str(error).encode()
 

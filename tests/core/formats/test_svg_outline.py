@@ -14,7 +14,7 @@ from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats.svg_outline import read_outline
 from jadeite.core.patterns import BRIDGE, fill, holds_together, own_motif
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
-from jadeite.core.project import Project, Shape, Window, changed
+from jadeite.core.project import Hollow, Shape, Task, Window, changed
 
 HEAD = '<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="40mm" viewBox="0 0 80 40">'
 PANEL = [(0.0, 0.0), (90.0, 0.0), (90.0, 60.0), (0.0, 60.0)]
@@ -131,14 +131,17 @@ def test_an_own_outline_in_a_project(read) -> None:  # type: ignore[no-untyped-d
     """It is kept in the project, in every wall; another name is refused with those there are."""
     outline = read('<circle cx="20" cy="20" r="10"/>')
     project = changed(
-        Project(), inside=(70.0, 70.0, 90.0), shape=Shape(key="lantern"), outlines=(outline,)
+        Task(),
+        brief=Hollow(size=(70.0, 70.0, 90.0)),
+        shape=Shape(key="lantern"),
+        outlines=(outline,),
     )
     arrangement = arrange_contents(project)
     made = windows_from(project, arrangement, "walls", outline.key, lined=True)
     assert len(made) == 4
     work = work_up(changed(project, windows=made), arrangement)
     assert not work.blocked
-    again = Project.model_validate_json(changed(project, windows=made).model_dump_json())
+    again = Task.model_validate_json(changed(project, windows=made).model_dump_json())
     assert again.outlines == (outline,)
     with pytest.raises(FieldError, match="own-comet-tail"):
         windows_from(project, arrangement, "walls", "own-moth", lined=False)

@@ -19,7 +19,7 @@ from jadeite.core.nets import piece_area
 from jadeite.core.nets.halves import HALVES, middle_cut
 from jadeite.core.nets.split import split_along
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import all_families, family_by_key
 from tests.core.shapes.closing import FOLDING, build, faults
 
@@ -93,7 +93,7 @@ def test_any_piece_of_any_family_is_lapped_or_left_whole(family) -> None:  # typ
 def test_a_bag_too_long_for_the_cutter_is_joined_end_to_end() -> None:
     """The gathered box's gussets cross every fold: halves are its only cut, and the cure."""
     block = Block(name="star atlas", length=110, width=60, height=90, mass=200, turn="upright")
-    project = changed(Project(), contents=(block,), shape=Shape(key="gathered-box"))
+    project = changed(Task(), contents=(block,), shape=Shape(key="gathered-box"))
     work = work_up(project, arrange_contents(project, quick=True))
     assert work.design is not None
     finding = next(

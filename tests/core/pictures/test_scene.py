@@ -27,7 +27,7 @@ from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import BOARD_COLOURS, shade
 from jadeite.core.pictures.scene_style import runs_of
 from jadeite.core.pipeline import arrange_contents, bodies_of, plan_sheets, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Shape, Task, changed
 from tests.conftest import build_tray
 
 
@@ -290,7 +290,7 @@ def test_neighbouring_edges_are_stroked_as_one_line(flags, runs) -> None:  # typ
 def test_a_ball_is_painted_once_however_the_order_parts_space() -> None:
     """A dome's many planes pass through it; still it is one disc and one spot of light."""
     project = changed(
-        Project(), contents=(Ball(name="planet", diameter=90),), shape=Shape(key="domed-box")
+        Task(), contents=(Ball(name="planet", diameter=90),), shape=Shape(key="domed-box")
     )
     work = work_up(project, arrange_contents(project))
     assert work.design is not None

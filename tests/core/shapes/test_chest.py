@@ -11,7 +11,7 @@ from jadeite.core.assembly import lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.parts import boards_of
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
@@ -86,7 +86,7 @@ def test_a_slot_too_narrow_for_its_board_is_found() -> None:
 
 def test_the_latch_holds_because_its_catch_stands_proud() -> None:
     """A pad as thin as the latch is refused; chipboard, the usual one, holds."""
-    project = changed(Project(), inside=(120.0, 80.0, 50.0), shape=Shape(key="chest"))
+    project = changed(Task(), brief=Hollow(size=(120.0, 80.0, 50.0)), shape=Shape(key="chest"))
     boards = boards_of(project, FAMILY)
     assert boards["pad"].thickness == 2.0
     design = build(FAMILY, (120.0, 80.0, 50.0))

@@ -15,7 +15,7 @@ from jadeite.core.folding import crossings, folded_faces
 from jadeite.core.nets.roles import Role
 from jadeite.core.patterns import MOTIFS
 from jadeite.core.pipeline import arrange_contents, windows_in_walls, work_up
-from jadeite.core.project import Project, Shape, Window, changed
+from jadeite.core.project import Hollow, Shape, Task, Window, changed
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
@@ -83,8 +83,8 @@ def test_walls_turn_as_a_prism_does() -> None:
 def test_a_path_lantern_with_patterned_sides(motif) -> None:  # type: ignore[no-untyped-def]
     """Four lined windows for a 38 mm battery light, perforated for a cutter that cannot score."""
     project = changed(
-        Project(), contents=(LIGHT,), folds="perforated", shape=Shape(key="lantern", options={}),
-        inside=(60.0, 60.0, 90.0),
+        Task(), contents=(LIGHT,), folds="perforated", shape=Shape(key="lantern", options={}),
+        brief=Hollow(size=(60.0, 60.0, 90.0)),
     )  # fmt: skip
     arrangement = arrange_contents(project, quick=True)
     first = Window(piece="lantern", panel="wall-1", motif=motif, lined=True)

@@ -15,7 +15,7 @@ from jadeite.core.nets.roles import Role
 from jadeite.core.patterns import MOTIFS
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Overlay, Project, Shape, Window, changed, with_change
+from jadeite.core.project import Hollow, Overlay, Shape, Task, Window, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shapes.overlays import with_overlay
 from jadeite.core.shapes.windows import Pane, with_window
@@ -91,7 +91,9 @@ def test_a_cover_is_not_wrapped_round_a_curve_or_a_strip() -> None:
 def test_what_stands_proud_under_the_lid_takes_its_air() -> None:
     """1.03 mm beside a long wall: card leaves enough, chipboard is snug, card over it binds."""
     lid = {"lid-depth": 12.0}
-    base = changed(Project(), inside=(90.0, 60.0, 40.0), contents=(), shape=Shape(options=lid))
+    base = changed(
+        Task(), brief=Hollow(size=(90.0, 60.0, 40.0)), contents=(), shape=Shape(options=lid)
+    )
 
     def found(boards, stiffener, border=4.0):  # type: ignore[no-untyped-def]
         over = Overlay(piece="tray", panel="front", border=border, stiffener=stiffener)
@@ -109,8 +111,8 @@ def test_what_stands_proud_under_the_lid_takes_its_air() -> None:
 def test_the_other_half_of_a_drawer_is_no_overlay_under_its_sleeve() -> None:
     """Cut into halves, with an overlay on the sleeve's outside: nothing takes from the air."""
     project = changed(
-        Project(),
-        inside=(120.0, 134.0, 86.0),
+        Task(),
+        brief=Hollow(size=(120.0, 134.0, 86.0)),
         shape=Shape(key="drawer-box"),
         overlays=(Overlay(piece="sleeve", panel="left", border=12.0),),
         splits={"drawer": "halves"},
@@ -156,8 +158,8 @@ def test_any_plain_panel_of_any_family_takes_one(family) -> None:  # type: ignor
 def test_an_overlay_is_a_decision_of_the_project() -> None:
     """Its own board and part, its border among the sizes, glued before anything is folded."""
     project = changed(
-        Project(),
-        inside=(90.0, 70.0, 60.0),
+        Task(),
+        brief=Hollow(size=(90.0, 70.0, 60.0)),
         overlays=(Overlay(piece="tray", panel="front", border=5.0),),
         boards={"overlay": "light-card"},
     )
@@ -187,7 +189,7 @@ def test_where_no_overlay_can_lie_is_refused(panel, border, words) -> None:  # t
         fits = float(caught.value.cure.split()[1])
         with_overlay(build_tray(), "tray", panel, fits, board_by_key("light-card"))
     project = changed(
-        Project(), inside=(90.0, 70.0, 60.0), shape=Shape(),
+        Task(), brief=Hollow(size=(90.0, 70.0, 60.0)), shape=Shape(),
         overlays=(Overlay(piece="tray", panel=panel, border=min(border, 30)),),
     )  # fmt: skip
     work = work_up(project, None)
@@ -239,7 +241,7 @@ def test_a_second_frame_that_finds_no_room_says_which_border_does() -> None:
 def test_through_a_second_frame_the_pattern_is_seen() -> None:
     """In the picture it is a ring: what it leaves open is not painted over."""
     project = changed(
-        Project(), inside=(70.0, 70.0, 100.0), shape=Shape(key="lantern"),
+        Task(), brief=Hollow(size=(70.0, 70.0, 100.0)), shape=Shape(key="lantern"),
         windows=(Window(piece="lantern", panel="wall-2", motif="stars", frame=14.0),),
         overlays=(Overlay(piece="lantern", panel="wall-2", border=3.0),),
     )  # fmt: skip

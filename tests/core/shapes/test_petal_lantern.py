@@ -18,7 +18,7 @@ from jadeite.core.nets.fans import Fan
 from jadeite.core.pictures import Camera, Scene, SceneStyle
 from jadeite.core.pictures.palette import LIGHT
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Project, Shape, changed, with_change
+from jadeite.core.project import Hollow, Shape, Task, changed, with_change
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import (
@@ -223,7 +223,7 @@ def test_petals_of_translucent_paper_glow_round_the_light() -> None:
     """The light stands on the inner base with its air; lit, petals are drawn brighter."""
     light = Light(name="path light", mass=20)
     project = changed(
-        Project(), contents=(light,), shape=Shape(key="petal-lantern"),
+        Task(), contents=(light,), shape=Shape(key="petal-lantern"),
         boards={"petal-1": "translucent"},
     )  # fmt: skip
     work = work_up(project, arrange_contents(project, quick=True))
@@ -247,7 +247,7 @@ def test_rings_too_wide_for_the_cutter_are_cut_petal_by_petal() -> None:
     """The finding's cure makes single petals, and they fit."""
     light = Light(name="path light", diameter=60, height=60)
     project = changed(
-        Project(), contents=(light,), shape=Shape(key="petal-lantern", options={"made-as": "whole"})
+        Task(), contents=(light,), shape=Shape(key="petal-lantern", options={"made-as": "whole"})
     )
     arrangement = arrange_contents(project, quick=True)
     design = work_up(project, arrangement).design
@@ -266,8 +266,8 @@ def test_rings_too_wide_for_the_cutter_are_cut_petal_by_petal() -> None:
 def test_whole_rings_have_the_board_and_the_colour_of_their_petals() -> None:
     """A ring is of the part of its petals: figures, colours and sheets follow from that."""
     project = changed(
-        Project(), shape=Shape(key=FAMILY.key, options={"made-as": "whole"}),
-        inside=(60.0, 60.0, 60.0), colours={"petal-1": "#3A5F7D", "petal-2": "#7D3A5F"},
+        Task(), shape=Shape(key=FAMILY.key, options={"made-as": "whole"}),
+        brief=Hollow(size=(60.0, 60.0, 60.0)), colours={"petal-1": "#3A5F7D", "petal-2": "#7D3A5F"},
         boards={"petal-1": "light-card"},
     )  # fmt: skip
     work = work_up(project, None, cures=False)

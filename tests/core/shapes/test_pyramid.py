@@ -17,7 +17,7 @@ from jadeite.core.folding import edges_apart, fold_matrices
 from jadeite.core.nets import loops_of
 from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Shape, Task, changed
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
@@ -120,7 +120,7 @@ def test_a_pyramid_lantern_has_windows_below_its_ribbon(sides) -> None:  # type:
     """4 mm of board between slit and window (from memory); linings take nothing from the light."""
     light = Light(name="path light", mass=20)
     project = changed(
-        Project(), contents=(light,), shape=Shape(key="pyramid", options={"sides": sides})
+        Task(), contents=(light,), shape=Shape(key="pyramid", options={"sides": sides})
     )
     arrangement = arrange_contents(project, quick=True)
     windows = windows_from(project, arrangement, "walls", "stars", lined=True)

@@ -17,7 +17,7 @@ from jadeite.core.boards import board_by_key, smallest_roll
 from jadeite.core.contents import Ball
 from jadeite.core.nets.rolled import Rolled, tightest_roll
 from jadeite.core.pipeline import arrange_contents, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import (
@@ -153,7 +153,7 @@ def test_how_tight_it_is_rolled_is_measured_and_said() -> None:
     assert rolled == pytest.approx(design.sizes["strip-length"].value / math.pi, rel=1e-9)
     stout = replace(board_by_key("craft-board"), key="stout", title="Stout card", thickness=2.0)
     project = changed(
-        Project(),
+        Task(),
         contents=(Ball(name="moon", diameter=38),),
         own_boards=(stout,),
         boards={"base": "stout"},

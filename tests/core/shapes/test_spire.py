@@ -10,7 +10,7 @@ from hypothesis import example, given, settings
 
 from jadeite.core.contents import Light
 from jadeite.core.pipeline import arrange_contents, work_up
-from jadeite.core.project import Project, Shape, Window, changed
+from jadeite.core.project import Shape, Task, Window, changed
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
@@ -72,7 +72,7 @@ def test_a_lit_spire_with_a_window_in_every_wall() -> None:
         for k in range(1, 6)
     )
     project = changed(
-        Project(),
+        Task(),
         contents=(Light(name="path light", mass=20),),
         shape=Shape(key="spire", options={"spire-height": 220.0}),
         windows=windows,

@@ -14,7 +14,7 @@ from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.contents import Light
 from jadeite.core.nets.solids import SOLIDS, solid
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
-from jadeite.core.project import Project, Shape, changed
+from jadeite.core.project import Shape, Task, changed
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
@@ -107,9 +107,7 @@ def test_the_last_point_opens_for_the_light() -> None:
 def test_a_lit_star_with_windows_in_its_points() -> None:
     """Every side of a point has one; all points are alike, so each is cut the same."""
     light = Light(name="string lights", make="bundle", diameter=30, height=25, mass=15)
-    project = changed(
-        Project(), contents=(light,), shape=Shape(key="star", options={"solid": "cube"})
-    )
+    project = changed(Task(), contents=(light,), shape=Shape(key="star", options={"solid": "cube"}))
     arrangement = arrange_contents(project, quick=True)
     made = windows_from(project, arrangement, "walls", "plain", lined=False)
     assert {w.panel for w in made} == {"side-1", "side-2", "side-3", "side-4"}

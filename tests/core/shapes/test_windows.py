@@ -18,7 +18,7 @@ from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.parts import pane_of
 from jadeite.core.patterns import MOTIFS, holds_together
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
-from jadeite.core.project import Project, Shape, Window, changed
+from jadeite.core.project import Hollow, Shape, Task, Window, changed
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shapes.windows import LINING_MARGIN, Pane, with_window
 from tests import fold_reader
@@ -126,7 +126,7 @@ def test_what_cannot_have_a_window_says_so() -> None:
     with pytest.raises(FieldError, match="leaves no window"):
         with_window(tray, "tray", "front", Pane())
     with pytest.raises(FieldError, match="plain, lattice"):
-        pane_of(Window(piece="lid", panel="floor", motif="spirals"), Project())
+        pane_of(Window(piece="lid", panel="floor", motif="spirals"), Task())
 
 
 def test_a_lined_window_is_a_decision_of_the_project() -> None:
@@ -137,7 +137,7 @@ def test_a_lined_window_is_a_decision_of_the_project() -> None:
         Window(piece="lid", panel="floor", motif="moons", size=20.0),
     )
     project = changed(
-        Project(), inside=(120.0, 90.0, 80.0), windows=windows, shape=Shape(options={})
+        Task(), brief=Hollow(size=(120.0, 90.0, 80.0)), windows=windows, shape=Shape(options={})
     )
     work = work_up(project, None)
     assert not work.blocked
@@ -173,7 +173,7 @@ def stripped(key: str, options, inside, sides: int | None = None):  # type: igno
     known = {o.key for o in family_by_key(key).options}
     chosen = {k: v for k, v in chosen.items() if k in known}
     project = changed(
-        Project(), inside=inside, shape=Shape(key=key, options=chosen), linings="strip"
+        Task(), brief=Hollow(size=inside), shape=Shape(key=key, options=chosen), linings="strip"
     )
     arrangement = arrange_contents(project)
     made = windows_from(project, arrangement, "walls", "hexagons", lined=True)

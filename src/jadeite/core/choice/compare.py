@@ -12,7 +12,7 @@ from jadeite.core.contents import Arrangement
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
 from jadeite.core.parts import DIVIDER, boards_of, build_design, parts_of
-from jadeite.core.project import Project, changed
+from jadeite.core.project import Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 
 __all__ = ["Comparison", "compare", "lightest_for_floor", "meaning_of"]
@@ -59,7 +59,7 @@ class Comparison:
 
 
 def meaning_of(
-    project: Project,
+    task: Task,
     arrangement: Arrangement | None,
     inside: Size,
     focus: Sequence[str],
@@ -67,27 +67,27 @@ def meaning_of(
     floor: Floor,
 ) -> Meaning:
     """What a board means when the parts in ``focus`` are made of it."""
-    family = family_by_key(project.shape.key)
-    options = resolve_options(family, project.shape.options)
-    chosen = boards_of(project, family) | dict.fromkeys(focus, board)
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    chosen = boards_of(task, family) | dict.fromkeys(focus, board)
     for part, source in family.follows.items():
-        if part not in project.boards and source in focus:
+        if part not in task.boards and source in focus:
             chosen[part] = board
     try:
-        design = build_design(family, inside, chosen, options, arrangement, project)
+        design = build_design(family, inside, chosen, options, arrangement, task)
     except FieldError as error:
         return Meaning(board, (), f"{error.field}: {error.problem}")
-    figures = figures_of(design, chosen, focus, floor, project.contents, arrangement, family.roof)
+    figures = figures_of(design, chosen, focus, floor, task.contents, arrangement, family.roof)
     return Meaning(board, figures)
 
 
 def compare(
-    project: Project,
+    task: Task,
     arrangement: Arrangement | None,
     inside: Size,
     focus: Sequence[str] = (),
 ) -> Comparison:
-    """What every board at hand means for a project, lightest first.
+    """What every board at hand means for a task, lightest first.
 
     Parameters
     ----------
@@ -97,40 +97,40 @@ def compare(
         Parts to be made of the board in question; all but the dividers, and
         plies with a board of their own, when empty.
     """
-    family = family_by_key(project.shape.key)
-    options = resolve_options(family, project.shape.options)
-    made = [part for part, _ in parts_of(project, family, options)]
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    made = [part for part, _ in parts_of(task, family, options)]
     if not focus:
         focus = [p for p in made if p != DIVIDER and p not in family.when]
-    floor = floor_of(project.contents, arrangement, inside, family.mouth)
+    floor = floor_of(task.contents, arrangement, inside, family.mouth)
     meanings = tuple(
-        meaning_of(project, arrangement, inside, focus, board, floor)
-        for board in with_own(project.own_boards)
+        meaning_of(task, arrangement, inside, focus, board, floor)
+        for board in with_own(task.own_boards)
     )
     return Comparison(tuple(focus), meanings)
 
 
 def lightest_for_floor(
-    project: Project, arrangement: Arrangement | None, inside: Size, design: Design
+    task: Task, arrangement: Arrangement | None, inside: Size, design: Design
 ) -> Board | None:
     """The lightest board that holds, in the part that bears the things; None where none does.
 
     The same as that of a whole comparison; boards whose floor sags are passed
     over before anything is built of them.
     """
-    family = family_by_key(project.shape.key)
+    family = family_by_key(task.shape.key)
     part = family.parts[0][0]
-    floor = floor_of(project.contents, arrangement, inside, family.mouth)
-    divider = boards_of(project, family)[DIVIDER]
+    floor = floor_of(task.contents, arrangement, inside, family.mouth)
+    divider = boards_of(task, family)[DIVIDER]
     glued, laid = plies_on(design)
-    for board in with_own(project.own_boards):
+    for board in with_own(task.own_boards):
         if floor.mass > 0 and not floor.sag(board, glued, laid, divider).holds:
             continue
-        if meaning_of(project, arrangement, inside, (part,), board, floor).holds:
+        if meaning_of(task, arrangement, inside, (part,), board, floor).holds:
             return board
     return None
 
 
-def with_board(project: Project, focus: Sequence[str], key: str) -> Project:
-    """The project with the parts in ``focus`` made of one board."""
-    return changed(project, boards=project.boards | dict.fromkeys(focus, key))
+def with_board(task: Task, focus: Sequence[str], key: str) -> Task:
+    """The task with the parts in ``focus`` made of one board."""
+    return changed(task, boards=task.boards | dict.fromkeys(focus, key))

@@ -17,7 +17,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from jadeite.core.contents.clearance import finger_room, room_around, tag_axes, tag_room
-from jadeite.core.contents.things import AnyThing, Cards, FlatPack, Standing, Turned
+from jadeite.core.contents.things import AnyThing, FlatPack, Turned
 
 __all__ = ["CLOSE", "FREE", "Cell", "Packing", "Price", "Rules", "cells_of", "forbidden", "rests"]
 
@@ -122,7 +122,7 @@ def _slides(thing: AnyThing, turned: Turned, mouth: int) -> bool:
 
     Only a mouth at the side asks for that; a tag is then at the mouth.
     """
-    if mouth == UP or not isinstance(thing, FlatPack | Cards | Standing):
+    if mouth == UP or not thing.flat:
         return True
     return turned.size[UP] == min(turned.size) and turned.tall == mouth
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jadeite.core.boards.fit_rules import slot_ease
-from jadeite.core.contents.things import AnyThing, Cards, FlatPack, Light, Standing, Turned
+from jadeite.core.contents.things import AnyThing, FlatPack, Light, Standing, Turned
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
 __all__ = [
@@ -96,7 +96,7 @@ def clearance(thing: AnyThing, size: float, usual: float | None = None) -> Recko
 
 def _through(thing: AnyThing, turned: Turned, axis: int) -> bool:
     """Whether an axis runs through the thickness of a flat thing."""
-    if not isinstance(thing, FlatPack | Cards | Standing):
+    if not thing.flat:
         return False
     thin = min(turned.size)
     return turned.size[axis] == thin and turned.size.count(thin) == 1

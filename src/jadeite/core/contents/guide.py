@@ -73,4 +73,10 @@ GUIDES: dict[str, Guide] = {
         "Across the base, and up to the tip of the false flame.",
         "The switch underneath, fingers to reach it, and the battery door.",
     ),
+    "made": Guide(
+        "Made here",
+        "Another made thing of this job.",
+        "Nothing to measure: it has the size of its own design, closed, and follows its changes.",
+        "A bow, a handle or a tag that stands out of it once it is closed.",
+    ),
 }

@@ -28,9 +28,11 @@ __all__ = [
     "GoesIn",
     "Light",
     "Loose",
+    "MadeThing",
     "Standing",
     "Tag",
     "Thing",
+    "Triple",
     "Turn",
     "Turned",
     "solid_sizes",
@@ -39,6 +41,7 @@ __all__ = [
 MAX_COUNT = 40  # of one thing; from memory, more is loose fill
 SMALLEST, LARGEST = 0.1, 1000.0  # mm; from memory, what a paper box can hold
 SQUEEZE_MOST = 10.0  # per cent; from memory, what a soft thing may give
+THIN = 0.1  # least extent over the next, of what is handled as flat; from memory
 STACK_AIR = 1.05  # from memory; cards in a stack do not lie quite close
 BATTERY_LIGHT = 38.0  # mm across (1.5 in); common practice
 LIGHT_HEIGHT = 36.0  # mm with its false flame; from memory
@@ -89,6 +92,11 @@ class _Thing(_Model):
         default=0.0, ge=0, le=SQUEEZE_MOST, allow_inf_nan=False, description="%, when soft"
     )
     food: bool = False
+
+    @property
+    def flat(self) -> bool:
+        """Whether it is handled as something flat: slid in, its thickness hardly wider."""
+        return False
 
     @property
     def pressed(self) -> float:
@@ -218,6 +226,11 @@ class FlatPack(_Thing):
     tag: Tag | None = None
 
     @property
+    def flat(self) -> bool:
+        """It is."""
+        return True
+
+    @property
     def size(self) -> Triple:
         """Width, thickness, height in mm, standing."""
         return self.width, self.thickness, self.height
@@ -231,6 +244,11 @@ class Cards(_Thing):
     height: Length
     thickness: Length
     sheets: int = Field(default=1, ge=1, le=500)
+
+    @property
+    def flat(self) -> bool:
+        """It is."""
+        return True
 
     @property
     def size(self) -> Triple:
@@ -252,6 +270,11 @@ class Standing(_Thing):
     turn: Turn = "upright"
     bears: bool = False
     goes_in: GoesIn = "slot"
+
+    @property
+    def flat(self) -> bool:
+        """It is."""
+        return True
 
     @property
     def size(self) -> Triple:
@@ -342,7 +365,40 @@ class Loose(_Thing):
         return tuple(found.values())
 
 
-AnyThing = Block | Cylinder | Disc | Ball | FlatPack | Cards | Standing | Light | Loose
+class MadeThing(_Thing):
+    """Another item of the job; its closed size in mm and its mass follow from its design.
+
+    ``extents`` are length, width and height as it stands closed, None until they
+    are known; they are never kept in a file.
+    """
+
+    kind: Literal["made"] = "made"
+    item: str = Field(min_length=1, max_length=60)
+    extents: Triple | None = None
+
+    @property
+    def flat(self) -> bool:
+        """Whether it is thin for its size, as a card is."""
+        x, y, _ = sorted(self.size)
+        return x < THIN * y
+
+    @property
+    def size(self) -> Triple:
+        """Length, width, height in mm, as it stands closed; least while that is not known."""
+        return self.extents or (SMALLEST, SMALLEST, SMALLEST)
+
+    def measured(self, extents: Triple, mass: float) -> MadeThing:
+        """The thing with the size (mm) and mass (g) of its design."""
+        return self.model_copy(update={"extents": extents, "mass": mass})
+
+    def asked(self) -> MadeThing:
+        """The thing as it is kept: what follows from its design is left out."""
+        if self.extents is None and self.mass == 0:
+            return self
+        return self.model_copy(update={"extents": None, "mass": 0.0})
+
+
+AnyThing = Block | Cylinder | Disc | Ball | FlatPack | Cards | Standing | Light | Loose | MadeThing
 Thing = Annotated[AnyThing, Field(discriminator="kind")]
 KINDS: tuple[str, ...] = (
     "block",
@@ -354,6 +410,7 @@ KINDS: tuple[str, ...] = (
     "standing",
     "loose",
     "light",
+    "made",
 )
 
 

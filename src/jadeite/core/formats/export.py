@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 
 import numpy as np
@@ -11,8 +10,9 @@ import numpy as np
 from jadeite.core.cutting import CutPath, strokes_of
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats.atomic import reason, write_whole
-from jadeite.core.nets import Design, Piece
-from jadeite.core.pipeline import SheetWork, Work
+from jadeite.core.nets import Piece
+from jadeite.core.pipeline import JobWork, SheetWork, Work
+from jadeite.core.project import slug
 from jadeite.core.sheets import GAP
 
 __all__ = ["FORMATS", "cut_files", "export_all", "piece_paths_at_origin", "read_back"]
@@ -20,12 +20,6 @@ __all__ = ["FORMATS", "cut_files", "export_all", "piece_paths_at_origin", "read_
 FORMATS = ("svg", "dxf", "pdf", "fold", "gltf", "csv")
 STEP_SIZE = (120.0, 90.0)  # mm, of a step's picture; from memory
 AROUND = 5.0  # mm of paper drawn round a single piece; from memory
-
-
-def file_stem(title: str) -> str:
-    """A title as a file name: lower case, words joined by hyphens."""
-    stem = re.sub(r"[^a-z0-9]+", "-", title.lower()).strip("-")
-    return stem[:60] or "box"
 
 
 def piece_paths_at_origin(piece: Piece) -> tuple[tuple[CutPath, ...], float, float]:
@@ -40,7 +34,7 @@ def piece_paths_at_origin(piece: Piece) -> tuple[tuple[CutPath, ...], float, flo
 
 
 def export_all(
-    work: Work,
+    job: JobWork,
     sheets: SheetWork,
     folder: Path,
     only: Iterable[str] = FORMATS,
@@ -69,10 +63,10 @@ def export_all(
             raise FieldError(
                 "only", f"there is no format “{name[:20]}”", f"Use any of: {', '.join(FORMATS)}."
             )
-    if work.design is None:
-        raise FieldError("export", "there is no design to write", str(work.findings[0].message))
-    stem = file_stem(work.project.title)
-    makers: dict[str, Callable[[Work, SheetWork, str, str], dict[str, bytes]]] = {
+    if job.refused is not None and not all(w.design is not None for w in job.works.values()):
+        raise FieldError("export", "there is no design to write", str(job.refused.message))
+    stem = slug(job.project.title) or "job"
+    makers: dict[str, Callable[[JobWork, SheetWork, str, str], dict[str, bytes]]] = {
         "svg": _svg,
         "dxf": _dxf,
         "pdf": _pdf,
@@ -82,8 +76,8 @@ def export_all(
     }
     made: dict[str, bytes] = {}
     for name in chosen:
-        made |= makers[name](work, sheets, stem, paper)
-    read_back(made, work.design.pieces, sheets, stem)
+        made |= makers[name](job, sheets, stem, paper)
+    read_back(made, [piece.piece for piece in job.pieces], sheets, stem)
     try:
         for name in made:
             (folder / name).parent.mkdir(parents=True, exist_ok=True)
@@ -124,7 +118,7 @@ def read_back(
 
 
 def cut_files(
-    design: Design, sheets: SheetWork, stem: str, title: str, kind: str
+    pieces: Iterable[Piece], sheets: SheetWork, stem: str, title: str, kind: str
 ) -> dict[str, bytes]:
     """A cut file for each sheet and one for each piece, by name; ``kind`` is ``svg`` or ``dxf``."""
     from jadeite.core.formats.cut_svg import cut_svg, sheet_svg
@@ -134,7 +128,7 @@ def cut_files(
     for number, cut in enumerate(sheets.cutting.sheets, start=1):
         name, words = f"{stem}-sheet-{number}.{kind}", f"{title}, sheet {number}: {cut.setting}"
         out[name] = sheet_svg(cut, words) if kind == "svg" else dxf_text(cut.paths).encode()
-    for piece in design.pieces:
+    for piece in pieces:
         paths, width, height = piece_paths_at_origin(piece)
         words = f"{title}, {piece.title}"
         out[f"{stem}-{piece.name}.{kind}"] = (
@@ -143,52 +137,66 @@ def cut_files(
     return out
 
 
-def _svg(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _each(job: JobWork, stem: str) -> Iterator[tuple[str, str, Work]]:
+    """Beginning of the file names, title and work of every item."""
+    for name, work in job.works.items():
+        if job.several:
+            yield f"{stem}-{slug(name)}", f"{job.project.title}, {name}", work
+        else:
+            yield stem, job.project.title, work
+
+
+def _svg(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
     from jadeite.core.formats.pages import HAIR, step_picture
     from jadeite.core.formats.picture_svg import picture_svg
 
-    assert work.design is not None
-    out = cut_files(work.design, sheets, stem, work.project.title, "svg")
-    steps = work.assembly.steps if work.assembly is not None else ()
-    for number in range(len(steps)):
-        picture = step_picture(work, number, *STEP_SIZE, HAIR)
-        out[f"steps/{stem}-step-{number + 1:02d}.svg"] = picture_svg(picture, *STEP_SIZE, "mm")
+    out = cut_files([p.piece for p in job.pieces], sheets, stem, job.project.title, "svg")
+    for own, _, work in _each(job, stem):
+        steps = work.assembly.steps if work.assembly is not None else ()
+        for number in range(len(steps)):
+            picture = step_picture(work, number, *STEP_SIZE, HAIR)
+            name = f"steps/{own}-step-{number + 1:02d}.svg"
+            out[name] = picture_svg(picture, *STEP_SIZE, "mm")
     return out
 
 
-def _dxf(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
-    assert work.design is not None
-    return cut_files(work.design, sheets, stem, work.project.title, "dxf")
+def _dxf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+    return cut_files([p.piece for p in job.pieces], sheets, stem, job.project.title, "dxf")
 
 
-def _pdf(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _pdf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
     from jadeite.core.formats.pages import print_pages
     from jadeite.core.formats.pdf import pdf_bytes
 
-    return {f"{stem}.pdf": pdf_bytes(print_pages(work, sheets, paper), work.project.title)}
+    return {f"{stem}.pdf": pdf_bytes(print_pages(job, sheets, paper), job.project.title)}
 
 
-def _fold(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _fold(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
     from jadeite.core.formats.fold_file import fold_text
 
-    assert work.design is not None
-    text = fold_text(work.design, work.bodies, work.project.title, work.findings)
-    return {f"{stem}.fold": text.encode()}
+    out = {}
+    for own, title, work in _each(job, stem):
+        assert work.design is not None
+        text = fold_text(work.design, work.bodies, title, work.findings)
+        out[f"{own}.fold"] = text.encode()
+    return out
 
 
-def _gltf(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _gltf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
     from jadeite.core.formats.solid import gltf_bytes
 
-    assert work.design is not None
-    return {f"{stem}.glb": gltf_bytes(work.design)}
+    out = {}
+    for own, _, work in _each(job, stem):
+        assert work.design is not None
+        out[f"{own}.glb"] = gltf_bytes(work.design)
+    return out
 
 
-def _csv(work: Work, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _csv(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
     from jadeite.core.formats.tables import cut_list_csv, notebook_csv
 
-    assert work.design is not None
-    cut = cut_list_csv(work.design, work.project, sheets.cutting)
+    cut = cut_list_csv(job.pieces, sheets.cutting)
     return {
         f"{stem}-cut-list.csv": cut.encode("utf-8-sig"),
-        f"{stem}-notebook.csv": notebook_csv(work.project).encode("utf-8-sig"),
+        f"{stem}-notebook.csv": notebook_csv(job.project).encode("utf-8-sig"),
     }

@@ -27,7 +27,7 @@ from jadeite.core.pictures import (
 )
 from jadeite.core.pictures.flat import Transform, piece_paths
 from jadeite.core.pictures.side import clearest_side
-from jadeite.core.pipeline import SheetWork, Work
+from jadeite.core.pipeline import JobWork, SheetWork, Work
 from jadeite.core.units import System, counted, format_duration
 
 __all__ = ["PAPERS", "Page", "print_pages", "step_picture", "true_size_pages"]
@@ -86,7 +86,7 @@ class Page:
         return y
 
 
-def print_pages(work: Work, sheets: SheetWork, paper: str = "a4") -> list[Page]:
+def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page]:
     """Every page of the job.
 
     Raises
@@ -95,15 +95,15 @@ def print_pages(work: Work, sheets: SheetWork, paper: str = "a4") -> list[Page]:
         A paper that is not in :data:`PAPERS`.
     """
     size = PAPERS[paper]
-    pages = _cover(work, sheets, size)
-    if work.design is not None:
-        for piece in work.design.pieces:
-            pages += true_size_pages(piece, size)
-    pages += _cutting(work, sheets, size)
-    pages += _steps(work, size)
+    pages = _cover(job, sheets, size)
+    for cut in job.pieces:
+        pages += true_size_pages(cut.piece, size)
+    pages += _cutting(sheets, size)
+    for name, work in job.works.items():
+        pages += _steps(work, size, f"Assembly of the {name}" if job.several else "Assembly")
     for number, page in enumerate(pages, start=1):
         page.text(
-            f"{work.project.title} · {number} of {len(pages)}",
+            f"{job.project.title} · {number} of {len(pages)}",
             size[0] - MARGIN,
             size[1] - 7,
             SMALL,
@@ -113,13 +113,15 @@ def print_pages(work: Work, sheets: SheetWork, paper: str = "a4") -> list[Page]:
     return pages
 
 
-def _cover(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
+def _cover(job: JobWork, sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
     """Scale check, sizes and findings."""
     page = Page(*size)
-    project = work.project
+    project = job.project
     system: System = "mm"
     page.text(project.title, MARGIN, 20, 9.0, weight=700)
-    page.text(project.occasion or work.family.title, MARGIN, 28, BODY, colour=LIGHT.quiet)
+    first = next(iter(job.works.values()), None)
+    what = ", ".join(project.names) if job.several or first is None else first.family.title
+    page.text(project.occasion or what, MARGIN, 28, BODY, colour=LIGHT.quiet)
     square = np.array([[0, 0], [CHECK, 0], [CHECK, CHECK], [0, CHECK]], dtype=float)
     square += (size[0] - MARGIN - CHECK, 14.0)
     check = Picture(items=[Path((square,), stroke=Stroke(LIGHT.ink, HAIR))])
@@ -139,8 +141,33 @@ def _cover(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[Pag
         colour=LIGHT.quiet,
     )
     flow = _Flow(page, max(y, 14 + CHECK) + 10)
-    flow.head("Sizes")
     wide = size[0] - 2 * MARGIN
+    for name, work in job.works.items():
+        flow.head(f"Sizes of the {name}" if job.several else "Sizes")
+        _sizes(flow, work, wide, system)
+        if work.task.names:
+            flow.y += 6
+            flow.head(f"{work.task.count} × {name}, one for each")
+            _lines(flow, ", ".join(work.task.names), wide)
+    found = [*job.findings, *(f for w in job.works.values() for f in w.findings), *sheets.findings]
+    if found:
+        flow.y += 6
+        flow.head("To look at")
+    for finding in found:
+        _lines(flow, f"{finding.level.word}: {finding.message}", wide)
+    return flow.pages
+
+
+def _lines(flow: _Flow, words: str, wide: float) -> None:
+    """Wrapped text that is not parted by the end of a page."""
+    lines = wrapped(words, BODY, wide)
+    y = flow.take(BODY * LEADING * len(lines))
+    for i, line in enumerate(lines):
+        flow.page.text(line, MARGIN, y + i * BODY * LEADING)
+
+
+def _sizes(flow: _Flow, work: Work, wide: float, system: System) -> None:
+    """Every size with its rule."""
     for value in work.sizes.values():
         rule = wrapped(value.rule or str(value.mark), SMALL, wide - 98)[:2]
         y = flow.take(SMALL * 1.35 * (len(rule) - 1) + BODY * 1.5)
@@ -150,16 +177,6 @@ def _cover(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[Pag
         for i, line in enumerate(rule):
             below = y + i * SMALL * 1.35
             flow.page.text(line, MARGIN + 98, below, SMALL, colour=LIGHT.quiet)
-    found = (*work.findings, *sheets.findings)
-    if found:
-        flow.y += 6
-        flow.head("To look at")
-    for finding in found:
-        lines = wrapped(f"{finding.level.word}: {finding.message}", BODY, wide)
-        y = flow.take(BODY * LEADING * len(lines))
-        for i, line in enumerate(lines):
-            flow.page.text(line, MARGIN, y + i * BODY * LEADING)
-    return flow.pages
 
 
 class _Flow:
@@ -272,11 +289,12 @@ def _overlap_marks(clip: tuple[float, float, float, float]) -> Picture:
     return picture
 
 
-def _cutting(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
-    if work.design is None or not sheets.cutting.sheets:
+def _cutting(sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
+    if not sheets.cutting.sheets:
         return []
     plan = sheets.cutting
-    pieces = {piece.name: piece for piece in work.design.pieces}
+    pieces = {name: cut.piece for name, cut in sheets.pieces.items()}
+    colours = sheets.colours
     pages: list[Page] = []
     y = size[1]
     for number, cut in enumerate(plan.sheets, start=1):
@@ -302,7 +320,7 @@ def _cutting(work: Work, sheets: SheetWork, size: tuple[float, float]) -> list[P
                 y += 7
         page = pages[-1]
         page.text(f"Sheet {number}: {cut.setting}", MARGIN, y, BODY, weight=600)
-        picture = sheet_picture(cut, pieces, LIGHT, work.colours, scale, 0.27)
+        picture = sheet_picture(cut, pieces, LIGHT, colours, scale, 0.27)
         page.layers.append((picture.moved(MARGIN, y + 2), None))
         y += stock.height * scale + 28
     return pages
@@ -341,7 +359,7 @@ def step_picture(work: Work, number: int, width: float, height: float, unit: flo
     return scene.draw(camera, style)
 
 
-def _steps(work: Work, size: tuple[float, float]) -> list[Page]:
+def _steps(work: Work, size: tuple[float, float], title: str) -> list[Page]:
     plan = work.assembly
     if plan is None:
         return []
@@ -353,7 +371,7 @@ def _steps(work: Work, size: tuple[float, float]) -> list[Page]:
         if slot == 0:
             pages.append(Page(*size))
             pages[-1].text(
-                "Assembly" if number == 0 else "Assembly, continued", MARGIN, 16, HEAD, weight=600
+                title if number == 0 else f"{title}, continued", MARGIN, 16, HEAD, weight=600
             )
             dry = format_duration(plan.dry_at)
             pages[-1].text(

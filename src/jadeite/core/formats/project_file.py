@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats.atomic import write_whole
 from jadeite.core.formats.hostile import MAX_BYTES, check_format, json_from_text, text_of_file
-from jadeite.core.project import FORMAT, VERSION, Project, field_error
+from jadeite.core.project import FORMAT, VERSION, Item, Project, field_error
 
 __all__ = [
     "MAX_BYTES",
@@ -28,13 +28,37 @@ SUFFIX = ".jadeite"
 
 def project_text(project: Project) -> str:
     """The document as JSON; fields that keep their default are left out."""
-    whole = project.model_dump(mode="json")
-    usual = Project().model_dump(mode="json")
-    data = {name: value for name, value in whole.items() if value != usual[name]}
+    data = _unusual(project, Project())
+    data["items"] = [{"name": item.name} | _unusual(item, Item()) for item in project.items]
+    for thing in (thing for item in data["items"] for thing in item.get("contents", ())):
+        if thing["kind"] == "made":
+            del thing["extents"], thing["mass"]  # they follow from its design
     return (
         json.dumps({"format": FORMAT, "version": VERSION} | data, indent=1, ensure_ascii=False)
         + "\n"
     )
+
+
+def _unusual(document: Item | Project, usual: Item | Project) -> dict[str, Any]:
+    """The fields that do not keep their default, as plain data."""
+    whole, known = document.model_dump(mode="json"), usual.model_dump(mode="json")
+    return {name: value for name, value in whole.items() if value != known[name]}
+
+
+def _from_first_version(data: dict[str, Any]) -> dict[str, Any]:
+    """Version 1 held one made thing, its fields beside those of the job."""
+    own = {name: data[name] for name in data if name in Item.model_fields and name != "name"}
+    if data.get("inside") is not None:
+        own["brief"] = {"kind": "hollow", "size": data["inside"]}
+    shape = data.get("shape")
+    key = shape.get("key") if isinstance(shape, dict) else None
+    if isinstance(key, str) and key:
+        own["name"] = key[:60].replace("-", " ").strip() or "box"
+    job = {name: value for name, value in data.items() if name not in own and name != "inside"}
+    for name in ("items", "brief", "names"):
+        if name in data:
+            raise FieldError(name, "version 1 has no such field")
+    return {**job, "version": VERSION, "items": [own]}
 
 
 def project_from_text(text: str, name: str = "project") -> Project:
@@ -48,6 +72,8 @@ def project_from_text(text: str, name: str = "project") -> Project:
     """
     data = check_format(json_from_text(text, name), FORMAT, VERSION, "a Jadeite project", name)
     try:
+        if data.get("version", 1) == 1:
+            data = _from_first_version(data)
         return Project.model_validate(data)
     except ValidationError as error:
         complaint = field_error(error)
@@ -72,5 +98,5 @@ def project_schema() -> dict[str, Any]:
     """JSON schema of the project file."""
     schema = Project.model_json_schema()
     schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
-    schema["title"] = "Jadeite project, version 1"
+    schema["title"] = f"Jadeite project, version {VERSION}"
     return schema

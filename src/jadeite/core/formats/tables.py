@@ -9,7 +9,8 @@ from collections.abc import Iterable, Sequence
 import numpy as np
 
 from jadeite.core.cutting import CuttingPlan
-from jadeite.core.nets import Design, fold_lines, loops_of, piece_area
+from jadeite.core.nets import fold_lines, loops_of, piece_area
+from jadeite.core.pipeline import JobPiece
 from jadeite.core.project import Project
 
 __all__ = ["csv_text", "cut_list_csv", "notebook_csv", "plain_cell"]
@@ -35,7 +36,7 @@ def plain_cell(cell: str) -> str:
     return cell[1:] if cell[:1] == "'" and cell[1:2] in FORMULA else cell
 
 
-def cut_list_csv(design: Design, project: Project, plan: CuttingPlan) -> str:
+def cut_list_csv(pieces: Iterable[JobPiece], plan: CuttingPlan) -> str:
     """What is cut: a row for each piece, with sheet, size, board and lengths in mm."""
     sheets: dict[str, set[int]] = {}
     for number, sheet in enumerate(plan.sheets, start=1):
@@ -55,9 +56,11 @@ def cut_list_csv(design: Design, project: Project, plan: CuttingPlan) -> str:
             "folds",
             "fold_mm",
             "sheets",
+            "item",
         ]
     ]
-    for piece in design.pieces:
+    for cut in pieces:
+        piece = cut.piece
         points = np.concatenate([p.outline for p in piece.panels])
         width, height = np.ptp(points, axis=0)
         folds = fold_lines(piece)
@@ -65,7 +68,7 @@ def cut_list_csv(design: Design, project: Project, plan: CuttingPlan) -> str:
         rows.append(
             [
                 piece.name,
-                project.copies,
+                cut.count,
                 piece.board.key,
                 round(piece.board.grammage, 1),
                 piece.board.thickness,
@@ -76,6 +79,7 @@ def cut_list_csv(design: Design, project: Project, plan: CuttingPlan) -> str:
                 len(folds),
                 round(length, 2),
                 " ".join(str(n) for n in sorted(sheets.get(piece.name, ()))),
+                cut.item,
             ]
         )
     return csv_text(rows)
@@ -97,6 +101,7 @@ def notebook_csv(project: Project) -> str:
             "verdict",
             "by_mm",
             "note",
+            "item",
         ]
     ]
     for t in project.trials:
@@ -111,6 +116,7 @@ def notebook_csv(project: Project) -> str:
                 t.verdict,
                 "" if t.by is None else t.by,
                 t.note,
+                t.item,
             ]
         )
     return csv_text(rows)

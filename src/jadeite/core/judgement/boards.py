@@ -9,7 +9,7 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.judgement.contents import mass_of_contents
 from jadeite.core.nets import Design, Piece
 from jadeite.core.nets.rolled import tightest_roll
-from jadeite.core.project import Project
+from jadeite.core.project import Task
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text
 
@@ -20,7 +20,7 @@ Size = tuple[float, float, float]
 
 
 def board_findings(
-    project: Project,
+    task: Task,
     arrangement: Arrangement | None,
     family: ShapeFamily,
     design: Design,
@@ -33,13 +33,13 @@ def board_findings(
     out: list[Finding] = []
     part = family.parts[0][0]
     if sag is not None and not sag.holds:
-        cure = _floor_cure(project, arrangement, inside, part, design) if cures else None
+        cure = _floor_cure(task, arrangement, inside, part, design) if cures else None
         tail = (
             ""
             if cure or not cures
             else " No board here holds it: divide the load among more floors."
         )
-        mass = mass_of_contents(project)
+        mass = mass_of_contents(task)
         out.append(
             Finding(
                 Level.LOOK,
@@ -66,21 +66,21 @@ def board_findings(
                 )
             )
             break
-    out += _roll_findings(project, design)
+    out += _roll_findings(task, design)
     return out
 
 
 def _floor_cure(
-    project: Project, arrangement: Arrangement | None, inside: Size, part: str, design: Design
+    task: Task, arrangement: Arrangement | None, inside: Size, part: str, design: Design
 ) -> Cure | None:
     """The lightest board that holds the floor, else what stiffens it; None where nothing does."""
-    better = lightest_for_floor(project, arrangement, inside, design)
+    better = lightest_for_floor(task, arrangement, inside, design)
     if better is None:
-        return stiffener_for(project, arrangement, inside)
+        return stiffener_for(task, arrangement, inside)
     return Cure(f"Use {better.title.lower()}", ((f"boards.{part}", better.key),))
 
 
-def _roll_findings(project: Project, design: Design) -> list[Finding]:
+def _roll_findings(task: Task, design: Design) -> list[Finding]:
     """A piece that is rolled tighter than its board allows; the worst one, with a thinner board."""
     worst: tuple[float, float, Piece] | None = None
     for piece in design.pieces:
@@ -95,7 +95,7 @@ def _roll_findings(project: Project, design: Design) -> list[Finding]:
     over, asked, piece = worst
     rolls = [
         board
-        for board in with_own(project.own_boards)
+        for board in with_own(task.own_boards)
         if board.folds and smallest_roll(board).value <= asked
     ]
     cure = None

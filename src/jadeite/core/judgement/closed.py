@@ -15,7 +15,7 @@ from jadeite.core.folding.passing import in_the_way
 from jadeite.core.folding.showing import backs_outside, covered_openings
 from jadeite.core.nets import Design
 from jadeite.core.placing import beyond_round
-from jadeite.core.project import Project
+from jadeite.core.project import Task
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text
 
@@ -34,13 +34,11 @@ SNUG = 0.3  # mm on each side; from memory, with less air a lid has to be presse
 Size = tuple[float, float, float]
 
 
-def round_findings(
-    project: Project, arrangement: Arrangement | None, design: Design
-) -> list[Finding]:
+def round_findings(task: Task, arrangement: Arrangement | None, design: Design) -> list[Finding]:
     """Whether what is in a shape that was measured for something round is round."""
     if arrangement is None:
         return []
-    over = beyond_round(arrangement, design, project.contents)
+    over = beyond_round(arrangement, design, task.contents)
     if over <= INTO:
         return []
     return [

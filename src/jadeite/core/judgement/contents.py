@@ -6,7 +6,7 @@ from jadeite.core.contents import Arrangement, FlatPack, Loose, Standing, cautio
 from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
-from jadeite.core.project import Project
+from jadeite.core.project import Task
 from jadeite.core.units import number_text, rounded_up
 
 __all__ = ["cautions", "contents_findings", "mass_of_contents"]
@@ -15,14 +15,12 @@ INTO = 1e-6  # mm; rounding when contents lie against a face
 Size = tuple[float, float, float]
 
 
-def mass_of_contents(project: Project) -> float:
+def mass_of_contents(task: Task) -> float:
     """Mass in g of everything that goes in."""
-    return sum(thing.each_mass * thing.count for thing in project.contents)
+    return sum(thing.each_mass * thing.count for thing in task.contents)
 
 
-def contents_findings(
-    project: Project, arrangement: Arrangement | None, inside: Size
-) -> list[Finding]:
+def contents_findings(task: Task, arrangement: Arrangement | None, inside: Size) -> list[Finding]:
     """What needs a look about the things and the hollow (mm) that is to hold them."""
     if arrangement is None:
         return []
@@ -31,7 +29,7 @@ def contents_findings(
     worst = max(range(3), key=lambda a: over[a])
     if over[worst] > INTO:
         axis = ("length", "width", "height")[worst]
-        thing = _culprit(project, arrangement, worst)
+        thing = _culprit(task, arrangement, worst)
         need = tuple(
             have if have >= n - INTO else rounded_up(n)
             for n, have in zip(arrangement.inside, inside, strict=True)
@@ -44,10 +42,10 @@ def contents_findings(
                 f"{thing} does not fit: the inside {axis} lacks {lacks} mm.",
                 "contents",
                 "contents",
-                Cure(f"Use {number_text(need[worst])} mm", (("inside", need),)),
+                Cure(f"Use {number_text(need[worst])} mm", (("brief.size", need),)),
             )
         )
-    out += _things_findings(project, inside)
+    out += _things_findings(task, inside)
     if arrangement.gap > 0 and arrangement.grid is None:
         out.append(
             Finding(
@@ -59,7 +57,7 @@ def contents_findings(
                 "contents",
             )
         )
-    if project.contents and mass_of_contents(project) == 0:
+    if task.contents and mass_of_contents(task) == 0:
         out.append(
             Finding(
                 Level.NOTE,
@@ -72,10 +70,10 @@ def contents_findings(
     return out
 
 
-def _things_findings(project: Project, inside: Size) -> list[Finding]:
+def _things_findings(task: Task, inside: Size) -> list[Finding]:
     """What people forget: the tag, the spread of loose fill, the lid over what stands."""
     out = []
-    for thing in project.contents:
+    for thing in task.contents:
         name = f"{thing.name[0].upper()}{thing.name[1:]}"
         words, code = "", ""
         if isinstance(thing, FlatPack) and thing.tag is not None:
@@ -99,14 +97,14 @@ def _things_findings(project: Project, inside: Size) -> list[Finding]:
     return out
 
 
-def _culprit(project: Project, arrangement: Arrangement, axis: int) -> str:
+def _culprit(task: Task, arrangement: Arrangement, axis: int) -> str:
     """Name of the thing that ends farthest along an axis."""
     last = max(arrangement.places, key=lambda p: p.low[axis] + p.cell[axis])
-    name = project.contents[last.thing].name
+    name = task.contents[last.thing].name
     return name[0].upper() + name[1:]
 
 
-def cautions(project: Project, design: Design) -> list[Finding]:
+def cautions(task: Task, design: Design) -> list[Finding]:
     """One plain sentence for everything here that can hurt someone."""
     boards = [piece.board for piece in design.pieces]
     return [
@@ -117,5 +115,5 @@ def cautions(project: Project, design: Design) -> list[Finding]:
             "contents",
             "board" if c.key == "dust" else "contents",
         )
-        for c in cautions_for(project.contents, boards)
+        for c in cautions_for(task.contents, boards)
     ]

@@ -11,7 +11,7 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece
 from jadeite.core.nets.roles import Role
-from jadeite.core.project import Project
+from jadeite.core.project import Task
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text
 
@@ -25,10 +25,10 @@ GRAVITY = 9.81  # m/s2; published: standard gravity, rounded
 
 
 def strength_findings(
-    project: Project, family: ShapeFamily, design: Design, mass: float
+    task: Task, family: ShapeFamily, design: Design, mass: float
 ) -> list[Finding]:
     """Walls too limp to stand, and a handle that does not carry what hangs on it (g)."""
-    boards = with_own(project.own_boards)
+    boards = with_own(task.own_boards)
     out = _walls(design, boards)
     if family.carries:
         straps = [p for p in design.pieces if p.part == family.carries]

@@ -1,6 +1,6 @@
 """From the document to everything that is computed from it.
 
-    Project -> fit -> design -> proof and findings
+    Task -> fit -> design -> proof and findings
                         |-> layout -> cutting plan
                         '-> lift -> assembly plan
 
@@ -10,6 +10,14 @@ ones, :func:`plan_sheets` lays out and plans the cutting.
 
 from jadeite.core.judgement import mass_of_contents
 from jadeite.core.parts import boards_of, divided, parts_of
+from jadeite.core.pipeline.job import (
+    JobPiece,
+    JobWork,
+    circle_findings,
+    pieces_of,
+    solid_of,
+    work_up_job,
+)
 from jadeite.core.pipeline.room import (
     arrange_contents,
     arrangements_of,
@@ -17,24 +25,31 @@ from jadeite.core.pipeline.room import (
     room_of,
     thing_names,
 )
-from jadeite.core.pipeline.sheets import SheetWork, plan_sheets
+from jadeite.core.pipeline.sheets import SheetWork, plan_job_sheets, plan_sheets
 from jadeite.core.pipeline.walls import windows_from, windows_in_walls
 from jadeite.core.pipeline.work import Work, work_up
 
 __all__ = [
+    "JobPiece",
+    "JobWork",
     "SheetWork",
     "Work",
     "arrange_contents",
     "arrangements_of",
     "boards_of",
     "bodies_of",
+    "circle_findings",
     "divided",
     "mass_of_contents",
     "parts_of",
+    "pieces_of",
+    "plan_job_sheets",
     "plan_sheets",
     "room_of",
+    "solid_of",
     "thing_names",
     "windows_from",
     "windows_in_walls",
     "work_up",
+    "work_up_job",
 ]

@@ -14,21 +14,21 @@ from jadeite.core.errors import FieldError, JadeiteError, Way
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.pipeline.made import AXES
 from jadeite.core.pipeline.room import Size
-from jadeite.core.project import Project, with_change
+from jadeite.core.project import Task, with_change
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import format_size, number_text, rounded_up
 
 __all__ = ["cured", "ends", "offered", "refusal"]
 
 LARGER = (1.15, 1.4, 1.8, 2.5)  # times the inside, tried where nothing better is known; from memory
-MOST_TRIED = 8  # cures of one project; from memory, nobody takes more before the next look
+MOST_TRIED = 8  # cures of one task; from memory, nobody takes more before the next look
 OPTION, BOARD = "shape.options.", "boards."
-# what is known of a project once it is changed: its findings, None where it is refused
-Tried = Callable[[Project], Sequence[Finding] | None]
+# what is known of a task once it is changed: its findings, None where it is refused
+Tried = Callable[[Task], Sequence[Finding] | None]
 
 
-def cured(project: Project, cure: Cure) -> Project:
-    """The project with a cure taken.
+def cured(task: Task, cure: Cure) -> Task:
+    """The task with a cure taken.
 
     Raises
     ------
@@ -36,8 +36,8 @@ def cured(project: Project, cure: Cure) -> Project:
         The document does not allow it.
     """
     for path, value in cure.changes:
-        project = with_change(project, path, value)
-    return project
+        task = with_change(task, path, value)
+    return task
 
 
 def ends(finding: Finding, before: Sequence[Finding], after: Sequence[Finding] | None) -> bool:
@@ -51,12 +51,12 @@ def ends(finding: Finding, before: Sequence[Finding], after: Sequence[Finding] |
     return all(f.level <= finding.level and f.level < Level.BLOCKED for f in fresh)
 
 
-def offered(project: Project, found: Sequence[Finding], tried: Tried) -> list[Finding]:
+def offered(task: Task, found: Sequence[Finding], tried: Tried) -> list[Finding]:
     """The findings, worst first, with only those cures that end them; a few are tried at once."""
     out, left = [], MOST_TRIED
     for finding in sorted(found, key=lambda f: -f.level):
         if finding.cure is not None:
-            works = left > 0 and _works(project, finding.cure, finding, found, tried)
+            works = left > 0 and _works(task, finding.cure, finding, found, tried)
             left -= 1
             finding = finding if works else replace(finding, cure=None)
         out.append(finding)
@@ -64,22 +64,22 @@ def offered(project: Project, found: Sequence[Finding], tried: Tried) -> list[Fi
 
 
 def _works(
-    project: Project, cure: Cure, finding: Finding, found: Sequence[Finding], tried: Tried
+    task: Task, cure: Cure, finding: Finding, found: Sequence[Finding], tried: Tried
 ) -> bool:
     try:
-        then = cured(project, cure)
-        return then != project and ends(finding, found, tried(then))
+        then = cured(task, cure)
+        return then != task and ends(finding, found, tried(then))
     except (JadeiteError, KeyError, IndexError):
         return False
 
 
 def refusal(
-    error: FieldError, project: Project, inside: Size, family: ShapeFamily, tried: Tried
+    error: FieldError, task: Task, inside: Size, family: ShapeFamily, tried: Tried
 ) -> Finding:
     """What a shape refuses, with the first cure that makes it; or that it is no shape for this."""
     finding = Finding(Level.BLOCKED, "size-refused", str(error), error.field, "contents")
     for cure in _candidates(error, inside, family):
-        if _works(project, cure, finding, (finding,), tried):
+        if _works(task, cure, finding, (finding,), tried):
             return replace(finding, message=_words(error, cure), cure=cure)
     words = (
         f"{error.problem[0].upper()}{error.problem[1:]}. It is no shape for this: choose another."
@@ -114,7 +114,7 @@ def _fitted(inside: Iterable[float], family: ShapeFamily) -> Size:
 
 
 def _inside_cure(inside: Size) -> Cure:
-    return Cure(f"Use {format_size(inside)} inside", (("inside", inside),))
+    return Cure(f"Use {format_size(inside)} inside", (("brief.size", inside),))
 
 
 def _change(path: str, value: Any, inside: Size) -> tuple[str, Any]:
@@ -123,7 +123,7 @@ def _change(path: str, value: Any, inside: Size) -> tuple[str, Any]:
         return path, value
     changed = list(inside)
     changed[AXES.index(axis)] = float(value)
-    return "inside", (changed[0], changed[1], changed[2])
+    return "brief.size", (changed[0], changed[1], changed[2])
 
 
 def _label(way: Way, family: ShapeFamily) -> str:

@@ -1,4 +1,4 @@
-"""The hollow and the design of a project; a hollow sized by its contents gives way to the shape."""
+"""The hollow and the design of a task; a hollow sized by its contents gives way to the shape."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from jadeite.core.judgement import body_findings, passing_findings
 from jadeite.core.nets import Design
 from jadeite.core.parts import build_design
 from jadeite.core.pipeline.room import Size, bodies_of, inside_of
-from jadeite.core.project import Project
+from jadeite.core.project import Task
 from jadeite.core.proof import prove
 from jadeite.core.shapes import OptionValue, ShapeFamily
 from jadeite.core.units import format_size, rounded_up
@@ -40,22 +40,22 @@ class Made:
 
 
 def make(
-    project: Project,
+    task: Task,
     arrangement: Arrangement | None,
     family: ShapeFamily,
     boards: Mapping[str, Board],
     options: Mapping[str, OptionValue],
 ) -> Made:
-    """Build and prove a project; sized by its contents, it is as large as the shape asks.
+    """Build and prove a task; sized by its contents, it is as large as the shape asks.
 
     Raises
     ------
     FieldError
         There is no size, or the shape cannot be of that size or board.
     """
-    build = builder(project, arrangement, family, boards, options)
-    inside = inside_of(project, arrangement, boards)
-    free = project.inside is None
+    build = builder(task, arrangement, family, boards, options)
+    inside = inside_of(task, arrangement, boards)
+    free = task.inside is None
     design, inside, notes = _as_asked(build, inside, free=free)
     joints, found = prove(design)
     if any(f.level is Level.BLOCKED for f in found):
@@ -66,9 +66,9 @@ def make(
             f"Wider than the things need, so that it folds and holds: {format_size(inside)} inside."
         )
         notes.append(Finding(Level.NOTE, "made-wider", text, "inside", "contents"))
-    ways = _getting_in(project, arrangement, design)
+    ways = _getting_in(task, arrangement, design)
     if ways and free:
-        room = roomier(project, arrangement, inside, build)
+        room = roomier(task, arrangement, inside, build)
         if room is not None:
             larger, inside = room
             joints, found = prove(larger)
@@ -129,16 +129,14 @@ def _larger(error: FieldError, inside: Size) -> tuple[str, Size] | None:
     return None
 
 
-def _getting_in(
-    project: Project, arrangement: Arrangement | None, design: Design
-) -> tuple[Finding, ...]:
+def _getting_in(task: Task, arrangement: Arrangement | None, design: Design) -> tuple[Finding, ...]:
     """Things that a ply runs into, else those that do not pass the mouth."""
-    bodies = bodies_of(project, arrangement, design)
+    bodies = bodies_of(task, arrangement, design)
     return tuple(body_findings(bodies, design) or passing_findings(bodies, design))
 
 
 def roomier(
-    project: Project, arrangement: Arrangement | None, inside: Size, build: Builder
+    task: Task, arrangement: Arrangement | None, inside: Size, build: Builder
 ) -> tuple[Design, Size] | None:
     """The design with the least of a few larger insides into which everything goes; mm."""
     for more in ROOMIER:
@@ -147,17 +145,17 @@ def roomier(
             larger = build((x, y, z))
         except FieldError:
             return None
-        if not _getting_in(project, arrangement, larger):
+        if not _getting_in(task, arrangement, larger):
             return larger, (x, y, z)
     return None
 
 
 def builder(
-    project: Project,
+    task: Task,
     arrangement: Arrangement | None,
     family: ShapeFamily,
     boards: Mapping[str, Board],
     options: Mapping[str, OptionValue],
 ) -> Builder:
-    """A function from an inside in mm to the design of a project."""
-    return lambda inside: build_design(family, inside, boards, options, arrangement, project)
+    """A function from an inside in mm to the design of a task."""
+    return lambda inside: build_design(family, inside, boards, options, arrangement, task)

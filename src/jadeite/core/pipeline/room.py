@@ -19,7 +19,7 @@ from jadeite.core.parts import (
     lining_room,
 )
 from jadeite.core.placing import bodies_in
-from jadeite.core.project import Project
+from jadeite.core.project import Task
 from jadeite.core.shapes import family_by_key, resolve_options
 
 __all__ = [
@@ -35,56 +35,54 @@ __all__ = [
 Size = tuple[float, float, float]
 
 
-def room_of(project: Project) -> Room:
-    """What the project's shape says of its hollow."""
-    family = family_by_key(project.shape.key)
-    options = resolve_options(family, project.shape.options)
-    boards = boards_of(project, family)
+def room_of(task: Task) -> Room:
+    """What the task's shape says of its hollow."""
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    boards = boards_of(task, family)
     return Room(
         lambda size: family.board_area(size, boards, options),
-        least_grammage(with_own(project.own_boards), mass_of_contents(project)),
-        project.inside,
+        least_grammage(with_own(task.own_boards), mass_of_contents(task)),
+        task.inside,
         family.smallest,
         family.mouth,
-        project.clearance,
-        project.dividers if divided(project, family) else "none",
+        task.clearance,
+        task.dividers if divided(task, family) else "none",
         boards[DIVIDER].thickness,
     )
 
 
 def arrange_contents(
-    project: Project, step: Callable[[float, str], None] | None = None, *, quick: bool = False
+    task: Task, step: Callable[[float, str], None] | None = None, *, quick: bool = False
 ) -> Arrangement | None:
-    """The best arrangement of the project's contents; may take seconds unless ``quick``."""
-    return arrange(project.contents, room_of(project), project.objective, step=step, quick=quick)
+    """The best arrangement of the task's contents; may take seconds unless ``quick``."""
+    return arrange(task.contents, room_of(task), task.objective, step=step, quick=quick)
 
 
 def arrangements_of(
-    project: Project, step: Callable[[float, str], None] | None = None
+    task: Task, step: Callable[[float, str], None] | None = None
 ) -> dict[str, Arrangement]:
-    """The best arrangement for every objective, the project's own first."""
-    keys = [project.objective, *(k for k in OBJECTIVES if k != project.objective)]
-    return arrange_all(project.contents, room_of(project), keys, step=step)
+    """The best arrangement for every objective, the task's own first."""
+    keys = [task.objective, *(k for k in OBJECTIVES if k != task.objective)]
+    return arrange_all(task.contents, room_of(task), keys, step=step)
 
 
-def thing_names(project: Project) -> list[str]:
+def thing_names(task: Task) -> list[str]:
     """Names of the things, with their counts."""
-    return [t.name if t.count == 1 else f"{t.count} × {t.name}" for t in project.contents]
+    return [t.name if t.count == 1 else f"{t.count} × {t.name}" for t in task.contents]
 
 
 def bodies_of(
-    project: Project, arrangement: Arrangement | None, design: Design, facets: int = 24
+    task: Task, arrangement: Arrangement | None, design: Design, facets: int = 24
 ) -> tuple[Body, ...]:
     """The things in their places in the shared space of the closed design."""
     if arrangement is None:
         return ()
-    mouth = family_by_key(project.shape.key).mouth
-    return bodies_in(project.contents, arrangement, design, mouth, facets)
+    mouth = family_by_key(task.shape.key).mouth
+    return bodies_in(task.contents, arrangement, design, mouth, facets)
 
 
-def inside_of(
-    project: Project, arrangement: Arrangement | None, boards: Mapping[str, Board]
-) -> Size:
+def inside_of(task: Task, arrangement: Arrangement | None, boards: Mapping[str, Board]) -> Size:
     """The inside in mm: as typed, or what the contents and linings need.
 
     Raises
@@ -92,8 +90,8 @@ def inside_of(
     FieldError
         There is neither.
     """
-    if project.inside is not None:
-        return project.inside
+    if task.inside is not None:
+        return task.inside
     if arrangement is None:
         raise FieldError(
             "contents",
@@ -101,5 +99,5 @@ def inside_of(
             "Add a thing, or type the inside size.",
         )
     x, y, z = arrangement.inside
-    dx, dy, dz = lining_room(project, boards)
+    dx, dy, dz = lining_room(task, boards)
     return x + dx, y + dy, z + dz

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -16,15 +16,16 @@ from jadeite.core.nets.halves import HALVES
 from jadeite.core.nets.split import Split, best_split, extent_of, split_along
 from jadeite.core.parts import piece_colours
 from jadeite.core.pipeline.cures import cured
+from jadeite.core.pipeline.job import JobPiece, JobWork
 from jadeite.core.pipeline.room import arrange_contents
 from jadeite.core.pipeline.work import work_up
-from jadeite.core.project import Project
+from jadeite.core.project import Project, Task
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key
 from jadeite.core.sheets import Layout, lay_out
 from jadeite.core.units import format_length
 
-__all__ = ["SheetWork", "plan_sheets"]
+__all__ = ["SheetWork", "plan_job_sheets", "plan_sheets"]
 
 
 MOST_CUTS = 5  # of one piece; from memory, more parts are a puzzle
@@ -32,23 +33,61 @@ MOST_CUTS = 5  # of one piece; from memory, more parts are a puzzle
 
 @dataclass(frozen=True, eq=False)
 class SheetWork:
-    """The layout, the cutting plan, and what they have to say."""
+    """The layout, the cutting plan, and what they have to say.
+
+    ``pieces`` are all that are cut, by the name that they have on the sheets.
+    """
 
     layout: Layout
     cutting: CuttingPlan
     findings: tuple[Finding, ...]
+    pieces: Mapping[str, JobPiece] = field(default_factory=dict)
+
+    @property
+    def colours(self) -> dict[str, str]:
+        """Colour of each piece that has one."""
+        return {name: piece.colour for name, piece in self.pieces.items() if piece.colour}
 
 
 def plan_sheets(
-    project: Project, design: Design, step: Callable[[float, str], None] | None = None
+    task: Task, design: Design, step: Callable[[float, str], None] | None = None
 ) -> SheetWork:
-    """Lay the pieces out on the stock and plan the cutting."""
-    profile = profile_by_key(project.cutter)
-    layout = _laid_out(project, design, step)
+    """Lay the pieces of one item out on the stock and plan the cutting."""
+    pieces = _pieces(task, design)
+    return _planned(task, pieces, step, lambda piece: _cure(task, design, piece.piece))
+
+
+def plan_job_sheets(job: JobWork, step: Callable[[float, str], None] | None = None) -> SheetWork:
+    """Lay the pieces of every item out together and plan the cutting."""
+
+    def cure(piece: JobPiece) -> Cure | None:
+        work = job.works[piece.item or job.project.names[0]]
+        assert work.design is not None
+        return _cure(work.task, work.design, work.design.piece(piece.own))
+
+    return _planned(job.project, job.pieces, step, cure)
+
+
+def _pieces(task: Task, design: Design) -> tuple[JobPiece, ...]:
+    colours = piece_colours(task, design)
+    return tuple(
+        JobPiece(piece, "", piece.name, task.count, colours.get(piece.name, ""))
+        for piece in design.pieces
+    )
+
+
+def _planned(
+    job: Task | Project,
+    pieces: Sequence[JobPiece],
+    step: Callable[[float, str], None] | None,
+    cure_of: Callable[[JobPiece], Cure | None],
+) -> SheetWork:
+    layout = _laid_out(job, pieces, step)
+    by_name = {piece.piece.name: piece for piece in pieces}
     found = []
-    short = any(stock.count is not None for stock in project.stock)
+    short = any(stock.count is not None for stock in job.stock)
     for name, copies in Counter(name for name, _ in layout.unplaced).items():
-        piece = design.piece(name)
+        piece = by_name[name].piece
         points = np.concatenate([panel.outline for panel in piece.panels])
         width, height = np.ptp(points, axis=0)
         size = f"{format_length(width)} × {format_length(height)}"
@@ -57,7 +96,7 @@ def plan_sheets(
             if short
             else "No sheet at hand that the cutter reaches holds"
         )
-        cure = None if short else _cure(project, design, piece)
+        cure = None if short else cure_of(by_name[name])
         words = f", or {cure.label[:1].lower()}{cure.label[1:]}" if cure else ""
         found.append(
             Finding(
@@ -65,72 +104,78 @@ def plan_sheets(
                 "piece-fits-no-sheet",
                 f"{why} {copies} × {piece.title} ({size}): add a larger sheet or another cutter"
                 f"{words}.",
-                name,
+                by_name[name].own,
                 "sheets",
                 cure,
+                by_name[name].item,
             )
         )
-    return SheetWork(
-        layout, cutting_plan(design.pieces, layout, profile, project.heavier), tuple(found)
-    )
+    profile = profile_by_key(job.cutter)
+    plan = cutting_plan([piece.piece for piece in pieces], layout, profile, job.heavier)
+    return SheetWork(layout, plan, tuple(found), by_name)
 
 
 def _laid_out(
-    project: Project, design: Design, step: Callable[[float, str], None] | None = None
+    job: Task | Project,
+    pieces: Sequence[JobPiece],
+    step: Callable[[float, str], None] | None = None,
 ) -> Layout:
-    profile = profile_by_key(project.cutter)
+    profile = profile_by_key(job.cutter)
     return lay_out(
-        design.pieces,
-        project.stock,
-        copies=project.copies,
+        [piece.piece for piece in pieces],
+        job.stock,
+        copies={piece.piece.name: piece.count for piece in pieces},
         reach=profile.reach,
         margin=profile.margin,
-        free_turns=project.free_turns,
-        colours=piece_colours(project, design),
-        grain=project.grain,
+        free_turns=job.free_turns,
+        colours={piece.piece.name: piece.colour for piece in pieces},
+        grain=job.grain,
         step=step,
     )
 
 
-def _cure(project: Project, design: Design, piece: Piece) -> Cure | None:
+def _cure(task: Task, design: Design, piece: Piece) -> Cure | None:
     """What lets all of a piece lie on a sheet; tried, so that it does."""
-    family = family_by_key(project.shape.key)
+    family = family_by_key(task.shape.key)
     other = family.smaller.get(piece.part)
-    if other is not None and _all_lie(project, Cure(*other), piece.part):
+    if other is not None and _all_lie(task, Cure(*other), piece.part):
         return Cure(*other)
-    return _cuts(project, design, piece.name)
+    return _cuts(task, design, piece.name)
 
 
-def _all_lie(project: Project, cure: Cure, part: str) -> bool:
+def _all_lie(task: Task, cure: Cure, part: str) -> bool:
     """Whether every piece of a part lies on a sheet once a cure is taken."""
     try:
-        project = cured(project, cure)
-        work = work_up(project, arrange_contents(project, quick=True), cures=False)
+        task = cured(task, cure)
+        work = work_up(task, arrange_contents(task, quick=True), cures=False)
     except FieldError:
         return False
     if work.design is None or work.blocked:
         return False
-    left = {work.design.piece(name).part for name, _ in _laid_out(project, work.design).unplaced}
+    left = {
+        work.design.piece(name).part
+        for name, _ in _laid_out(task, _pieces(task, work.design)).unplaced
+    }
     return part not in left
 
 
-def _cuts(project: Project, design: Design, name: str) -> Cure | None:
+def _cuts(task: Task, design: Design, name: str) -> Cure | None:
     """The cut, or the few cuts, after which every part of a piece lies on a sheet."""
-    profile, margin = profile_by_key(project.cutter), 2 * profile_by_key(project.cutter).margin
+    profile, margin = profile_by_key(task.cutter), 2 * profile_by_key(task.cutter).margin
     rooms = [
         (min(w, profile.reach[0]) - margin, min(h, profile.reach[1]) - margin)
-        for stock in project.stock
+        for stock in task.stock
         for w, h in ((stock.width, stock.height), (stock.height, stock.width))
     ]
     made, parts = design, {name}
     splits: list[Split] = []
     while len(splits) < MOST_CUTS:
-        unplaced = {n for n, _ in _laid_out(project, made).unplaced} & parts
+        unplaced = {n for n, _ in _laid_out(task, _pieces(task, made)).unplaced} & parts
         if not unplaced:
             break
         worst = max(unplaced, key=lambda n: extent_of(made.piece(n).panels))
-        if worst in project.splits or any(split.piece == worst for split in splits):
-            return None  # a project keeps one cut for each piece
+        if worst in task.splits or any(split.piece == worst for split in splits):
+            return None  # a task keeps one cut for each piece
         split = best_split(made, made.piece(worst), rooms, _closes)
         if split is None:
             return None

@@ -16,7 +16,7 @@ from jadeite.core.parts import (
     pane_of,
 )
 from jadeite.core.pipeline.room import inside_of
-from jadeite.core.project import Project, Window, changed
+from jadeite.core.project import Task, Window, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 from jadeite.core.shapes.windows import with_window
 
@@ -24,25 +24,25 @@ __all__ = ["windows_from", "windows_in_walls"]
 
 
 def windows_in_walls(
-    project: Project, arrangement: Arrangement | None, window: Window, *, vary: bool
+    task: Task, arrangement: Arrangement | None, window: Window, *, vary: bool
 ) -> tuple[Window, ...]:
     """The same window in every wall of its piece that can have one.
 
     ``vary`` lets its pattern move on from wall to wall.
     """
-    family = family_by_key(project.shape.key)
-    options = resolve_options(family, project.shape.options)
-    boards = boards_of(project, family)
-    bare = changed(project, windows=(), overlays=())
-    inside = inside_of(project, arrangement, boards)
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    boards = boards_of(task, family)
+    bare = changed(task, windows=(), overlays=())
+    inside = inside_of(task, arrangement, boards)
     design = build_design(family, inside, boards, options, arrangement, bare)
-    each = window.lined and project.linings == "each"
+    each = window.lined and task.linings == "each"
     lining = boards[LINING] if each else None
 
     def frame_of(one: Window) -> float | None:
         """The frame that a window gets in a panel; None where it has no place."""
         try:
-            made = with_window(design, one.piece, one.panel, pane_of(one, project), lining)
+            made = with_window(design, one.piece, one.panel, pane_of(one, task), lining)
         except FieldError:
             return None  # glued over, or too small: it stays whole
         faces = folded_faces(made)
@@ -63,7 +63,7 @@ def windows_in_walls(
 
 
 def windows_from(
-    project: Project, arrangement: Arrangement | None, where: str, motif: str, *, lined: bool
+    task: Task, arrangement: Arrangement | None, where: str, motif: str, *, lined: bool
 ) -> tuple[Window, ...]:
     """Windows as they are named in words: ``piece/panel``, or ``walls`` of the first piece.
 
@@ -72,18 +72,18 @@ def windows_from(
     FieldError
         There is no such piece or pattern, or no wall is wide enough.
     """
-    pane_of(Window(piece="walls", panel="walls", motif=motif), project)
+    pane_of(Window(piece="walls", panel="walls", motif=motif), task)
     if where != "walls":
         piece, _, panel = where.partition("/")
         return (Window(piece=piece, panel=panel or piece, motif=motif, lined=lined),)
-    family = family_by_key(project.shape.key)
-    options = resolve_options(family, project.shape.options)
-    boards = boards_of(project, family)
-    inside = inside_of(project, arrangement, boards)
-    design = build_design(family, inside, boards, options, arrangement, project)
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    boards = boards_of(task, family)
+    inside = inside_of(task, arrangement, boards)
+    design = build_design(family, inside, boards, options, arrangement, task)
     first = design.pieces[0].name
     wanted = Window(piece=first, panel="walls", motif=motif, lined=lined)
-    made = windows_in_walls(project, arrangement, wanted, vary=True)
+    made = windows_in_walls(task, arrangement, wanted, vary=True)
     if not made:
         raise FieldError(
             "windows", "no wall is wide enough for its frame", "Use a larger inside, or no lining."

@@ -1,4 +1,4 @@
-"""Everything known of a project at once: sizes, design, proof, findings."""
+"""Everything known of a task at once: sizes, design, proof, findings."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ from jadeite.core.parts import (
 from jadeite.core.pipeline.cures import offered, refusal
 from jadeite.core.pipeline.made import Made, builder, make, roomier
 from jadeite.core.pipeline.room import Size, arrange_contents, bodies_of, inside_of, thing_names
-from jadeite.core.project import Project, changed
+from jadeite.core.project import Task, changed
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
 from jadeite.core.units import format_length
@@ -48,9 +48,9 @@ __all__ = ["Work", "work_up"]
 
 @dataclass(frozen=True, eq=False)
 class Work:
-    """Everything known of a project at once; ``design`` is None when refused."""
+    """Everything known of a task at once; ``design`` is None when refused."""
 
-    project: Project
+    task: Task
     arrangement: Arrangement | None
     inside: Size
     family: ShapeFamily
@@ -69,13 +69,13 @@ class Work:
     @property
     def options(self) -> Mapping[str, OptionValue]:
         """Every option as it is made: chosen, usual, or what took the place of the usual."""
-        chosen = resolve_options(self.family, self.project.shape.options)
+        chosen = resolve_options(self.family, self.task.shape.options)
         return chosen | (dict(self.design.settled) if self.design else {})
 
     @property
     def lit(self) -> bool:
         """Whether a light is among the contents."""
-        return any(isinstance(thing, Light) for thing in self.project.contents)
+        return any(isinstance(thing, Light) for thing in self.task.contents)
 
     @cached_property
     def lift(self) -> Lift | None:
@@ -87,39 +87,39 @@ class Work:
         """Steps and times."""
         if self.design is None or self.lift is None:
             return None
-        adhesive = adhesive_by_key(self.project.adhesive)
-        return assembly_plan(self.design, self.lift, adhesive, thing_names(self.project))
+        adhesive = adhesive_by_key(self.task.adhesive)
+        return assembly_plan(self.design, self.lift, adhesive, thing_names(self.task))
 
     def comparison(self, focus: Sequence[str] = ()) -> Comparison:
         """What every board at hand means here, in the parts of ``focus`` or in all."""
-        return compare(self.project, self.arrangement, self.inside, focus)
+        return compare(self.task, self.arrangement, self.inside, focus)
 
     def remedies(self, comparison: Comparison) -> tuple[Remedy, ...]:
         """What would make it hold; empty when it does."""
-        project, between = self.project, None
-        if project.dividers == "none" and sum(t.count for t in project.contents) > 1:
-            other = changed(project, dividers="fitted")
+        task, between = self.task, None
+        if task.dividers == "none" and sum(t.count for t in task.contents) > 1:
+            other = changed(task, dividers="fitted")
             cells = arrange_contents(other, quick=True)
             if cells is not None:
                 between = (cells, inside_of(other, cells, boards_of(other, self.family)))
-        return remedies_for(project, self.arrangement, self.inside, comparison, between)
+        return remedies_for(task, self.arrangement, self.inside, comparison, between)
 
     @cached_property
     def colours(self) -> Mapping[str, str]:
         """Colour of each piece that has one."""
-        return {} if self.design is None else piece_colours(self.project, self.design)
+        return {} if self.design is None else piece_colours(self.task, self.design)
 
     @cached_property
     def bodies(self) -> tuple[Body, ...]:
         """The contents in the closed design."""
         if self.design is None:
             return ()
-        return bodies_of(self.project, self.arrangement, self.design)
+        return bodies_of(self.task, self.arrangement, self.design)
 
 
 def _roomier(
     found: Sequence[Finding],
-    project: Project,
+    task: Task,
     arrangement: Arrangement | None,
     inside: Size,
     build: Callable[[Size], Design],
@@ -128,16 +128,16 @@ def _roomier(
     codes = ("thing-cannot-pass", "thing-hits-board")
     if not any(f.code in codes for f in found):
         return list(found)
-    more = roomier(project, arrangement, inside, build)
+    more = roomier(task, arrangement, inside, build)
     if more is None:
         return list(found)
     words = " × ".join(format_length(v) for v in more[1])
-    cure = Cure(f"Use {words} inside", (("inside", more[1]),))
+    cure = Cure(f"Use {words} inside", (("brief.size", more[1]),))
     return [replace(f, cure=cure) if f.code in codes else f for f in found]
 
 
-def work_up(project: Project, arrangement: Arrangement | None, *, cures: bool = True) -> Work:
-    """Sizes, design, proof and findings of a project with an arrangement.
+def work_up(task: Task, arrangement: Arrangement | None, *, cures: bool = True) -> Work:
+    """Sizes, design, proof and findings of a task with an arrangement.
 
     Parameters
     ----------
@@ -151,48 +151,48 @@ def work_up(project: Project, arrangement: Arrangement | None, *, cures: bool = 
         Only for a key that does not exist (shape, board, option); a size that
         cannot be is a finding.
     """
-    family = family_by_key(project.shape.key)
-    options = resolve_options(family, project.shape.options)
-    boards = boards_of(project, family)
-    mass = mass_of_contents(project)
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    boards = boards_of(task, family)
+    mass = mass_of_contents(task)
     made: Made | None = None
     found: list[Finding] = []
     inside: Size = (0.0, 0.0, 0.0)
     sag = None
 
-    def tried(then: Project) -> Sequence[Finding] | None:
-        same = then.contents == project.contents and then.dividers == project.dividers
+    def tried(then: Task) -> Sequence[Finding] | None:
+        same = then.contents == task.contents and then.dividers == task.dividers
         places = arrangement if same else arrange_contents(then, quick=True)
         work = work_up(then, places, cures=False)
         return None if work.design is None else work.findings
 
     try:
-        inside = inside_of(project, arrangement, boards)
-        made = make(project, arrangement, family, boards, options)
+        inside = inside_of(task, arrangement, boards)
+        made = make(task, arrangement, family, boards, options)
         inside, design = made.inside, made.design
-        found += contents_findings(project, arrangement, inside)
-        found += round_findings(project, arrangement, design)
-        build = builder(project, arrangement, family, boards, options)
+        found += contents_findings(task, arrangement, inside)
+        found += round_findings(task, arrangement, design)
+        build = builder(task, arrangement, family, boards, options)
         known = made.findings
-        found += _roomier(known, project, arrangement, inside, build) if cures else known
+        found += _roomier(known, task, arrangement, inside, build) if cures else known
         found += overlay_findings(design, made.joints)
         found += showing_findings(design, family)
         found += design.findings
         if mass > 0:
-            floor = floor_of(project.contents, arrangement, inside, family.mouth)
+            floor = floor_of(task.contents, arrangement, inside, family.mouth)
             sag = floor.sag(boards[family.parts[0][0]], *plies_on(design), boards[DIVIDER])
-        found += board_findings(project, arrangement, family, design, sag, inside, cures=cures)
-        found += strength_findings(project, family, design, mass + _weight(design))
-        found += cautions(project, design)
+        found += board_findings(task, arrangement, family, design, sag, inside, cures=cures)
+        found += strength_findings(task, family, design, mass + _weight(design))
+        found += cautions(task, design)
         if cures:
-            found = offered(project, found, tried)
+            found = offered(task, found, tried)
     except FieldError as error:
         if error.field == "contents":
             words = f"{error.problem[0].upper()}{error.problem[1:]}. {error.cure}"
             empty = Finding(Level.NOTE, "nothing-inside", words, "contents", "contents")
             found.append(empty)
         elif cures:
-            found.append(refusal(error, project, inside, family, tried))
+            found.append(refusal(error, task, inside, family, tried))
         else:
             found.append(
                 Finding(Level.BLOCKED, "size-refused", str(error), error.field, "contents")
@@ -205,7 +205,7 @@ def work_up(project: Project, arrangement: Arrangement | None, *, cures: bool = 
         sizes["floor-sag"], sizes["floor-sag-limit"] = sag.sag, sag.limit
     order = sorted(found, key=lambda f: -f.level)
     return Work(
-        project, arrangement, inside, family, boards, design_made, joints, sizes, tuple(order), sag
+        task, arrangement, inside, family, boards, design_made, joints, sizes, tuple(order), sag
     )
 
 

@@ -128,7 +128,8 @@ class ShapeFamily:
     are changes that make it stronger: key, words, the figures that they are
     good for, and dotted fields with their values.  ``smaller`` names for
     parts what makes several small pieces of one that fits no sheet: words, and
-    dotted fields with their values.
+    dotted fields with their values.  ``answers`` are the kinds of briefs that it answers,
+    its usual one first.
     """
 
     key: str
@@ -148,7 +149,7 @@ class ShapeFamily:
     roof: str = ""
     carries: str = ""
     cures: tuple[tuple[str, str, tuple[str, ...], tuple[tuple[str, object], ...]], ...] = ()
-
+    answers: tuple[str, ...] = ("hollow",)
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
 
     @property

@@ -170,7 +170,7 @@ def lay_out(
     pieces: Sequence[Piece],
     stock: Sequence[Stock],
     *,
-    copies: int,
+    copies: int | Mapping[str, int],
     reach: tuple[float, float],
     margin: float,
     free_turns: bool,
@@ -178,7 +178,7 @@ def lay_out(
     grain: str = "ignore",
     step: Callable[[float, str], None] | None = None,
 ) -> Layout:
-    """Lay every piece, ``copies`` times, on sheets of the stock.
+    """Lay every piece, ``copies`` times or as often as is said of it, on sheets of the stock.
 
     Parameters
     ----------
@@ -200,7 +200,8 @@ def lay_out(
     left = {i: s.count for i, s in enumerate(stock)}
     unplaced: list[tuple[str, int]] = []
     shapes = {piece.name: piece_polygon(piece) for piece in pieces}
-    jobs = [(piece, copy) for piece in pieces for copy in range(copies)]
+    often = copies if isinstance(copies, Mapping) else dict.fromkeys(shapes, copies)
+    jobs = [(piece, copy) for piece in pieces for copy in range(often[piece.name])]
     jobs.sort(key=lambda job: -shapes[job[0].name].area)
     for number, (piece, copy) in enumerate(jobs):
         if step is not None:

@@ -88,10 +88,10 @@ class AssemblyPanel(Panel):
 
     def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
-        work, project = self.session.work, self.session.project
+        work, task = self.session.work, self.session.task
         plan = work.assembly
-        self.adhesive.setCurrentIndex(self.adhesive.findData(project.adhesive))
-        self.order.set_value(project.batch_order)
+        self.adhesive.setCurrentIndex(self.adhesive.findData(task.adhesive))
+        self.order.set_value(task.batch_order)
         self.setEnabled(plan is not None)
         if plan is None:
             self.title.setText("Nothing to assemble yet")
@@ -114,10 +114,10 @@ class AssemblyPanel(Panel):
             "Fully dry after", plan.dry_at, "the last seam and the glue's drying time", unit="s"
         )
         self.results.show_results([("whole", whole, ""), ("dry", dry, "")], self.system)
-        times = batch_seconds(plan, project.copies)
-        if project.copies > 1:
+        times = batch_seconds(plan, task.count)
+        if task.count > 1:
             self.batch.setText(
-                f"{project.copies} boxes: one finished sample, then step by step on the others, "
+                f"{task.count} boxes: one finished sample, then step by step on the others, "
                 f"{format_duration(times['operation'])}; box by box, "
                 f"{format_duration(times['piece'])}. Step by step is quicker for the hands; box "
                 "by box shows a mistake early."

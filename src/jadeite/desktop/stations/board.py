@@ -86,7 +86,7 @@ class BoardPanel(Panel):
         self.choice.use_in((part,), str(self.boards[part].currentData()))
 
     def _set_colour(self, part: str) -> None:
-        colours = self.session.project.colours | {part: self.colours[part].currentData()}
+        colours = self.session.task.colours | {part: self.colours[part].currentData()}
         self.session.edit(colours=colours)
 
     def choose_board(self, key: str) -> None:
@@ -103,18 +103,18 @@ class BoardPanel(Panel):
     def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         parts = self.choice.parts()
-        at_hand = with_own((*self.session.library.boards, *self.session.project.own_boards))
+        at_hand = with_own((*self.session.library.boards, *self.session.task.own_boards))
         key = (parts, at_hand)
         if key != self._shown:
             self._shown = None  # until all are made
             yield from self._make_rows(parts, at_hand)
             self._shown = key
-        project, work = self.session.project, self.session.work
+        task, work = self.session.task, self.session.work
         for part, combo in self.boards.items():
             board = work.boards.get(part)
-            combo.setCurrentIndex(combo.findData(board.key if board else project.board_of(part)))
+            combo.setCurrentIndex(combo.findData(board.key if board else task.board_of(part)))
             colour = self.colours[part]
-            value = project.colours.get(part, BOARD_COLOURS[0][1])
+            value = task.colours.get(part, BOARD_COLOURS[0][1])
             colour.setCurrentIndex(max(0, colour.findData(value)))
         yield
         self._show_choice()
@@ -171,7 +171,7 @@ class BoardPanel(Panel):
             return
         best, used = found.lightest, self.choice.used()
         words = found.why
-        if mass_of_contents(self.session.project) == 0:
+        if mass_of_contents(self.session.task) == 0:
             words += " No weight is known: give the things one to see the floor sag."
         self.why.setText(words)
         self.use_best.setVisible(best is not None and best.board.key != used)
@@ -257,7 +257,7 @@ class BoardPanel(Panel):
             "heavy": "Only boards that crack are laid along the grain.",
             "follow": "Every piece is laid along the grain.",
             "ignore": "The layout does not mind the grain.",
-        }[self.session.project.grain]
+        }[self.session.task.grain]
         lines.append(f"{rule} Change that on the Sheets station.")
         self.grain_words.setText("\n".join(lines))
 

@@ -206,7 +206,7 @@ class BoardShelf(Card):
 
     def _board(self) -> Board | None:
         key = self.which.currentData()
-        own = (*self.session.library.boards, *self.session.project.own_boards)
+        own = (*self.session.library.boards, *self.session.task.own_boards)
         return None if key is None else board_by_key(str(key), own)
 
     def _change(self, **fields: object) -> None:
@@ -221,9 +221,9 @@ class BoardShelf(Card):
             self._show_board()
             return
         if new != board and self.session.library.keep(new):
-            used = {b.key for b in self.session.project.own_boards}
-            if new.key in used or new.key in self.session.project.boards.values():
-                others = [b for b in self.session.project.own_boards if b.key != new.key]
+            used = {b.key for b in self.session.task.own_boards}
+            if new.key in used or new.key in self.session.task.boards.values():
+                others = [b for b in self.session.task.own_boards if b.key != new.key]
                 self.session.edit(own_boards=(*others, new))
         self._show_board()
 
@@ -306,7 +306,7 @@ class BoardShelf(Card):
     def refresh(self, system: System) -> None:
         """Show the shelf as it now is."""
         self._system = system
-        at_hand = with_own((*self.session.library.boards, *self.session.project.own_boards))
+        at_hand = with_own((*self.session.library.boards, *self.session.task.own_boards))
         items = [(f"{b.title}, {b.grammage:.0f} g/m²", b.key) for b in at_hand]
         shown = [
             (self.which.itemText(i), self.which.itemData(i)) for i in range(self.which.count())

@@ -67,7 +67,7 @@ class ContentsPanel(Panel):
 
     def add_thing(self, kind: str) -> None:
         """Put a new thing on the list, ready to be measured."""
-        things = self.session.project.contents
+        things = self.session.task.contents
         self.chosen = len(things)
         self.session.edit(contents=(*things, NEW[kind]))
         self.editor.name.setFocus()
@@ -75,21 +75,19 @@ class ContentsPanel(Panel):
 
     def remove_thing(self, index: int) -> None:
         """Take a thing off the list."""
-        things = list(self.session.project.contents)
+        things = list(self.session.task.contents)
         del things[index]
         self.chosen = max(0, min(self.chosen, len(things) - 1))
         self.session.edit(contents=tuple(things))
 
     def _change(self, **fields: object) -> None:
-        things = list(self.session.project.contents)
+        things = list(self.session.task.contents)
         if not 0 <= self.chosen < len(things) or fields.get("name") == "":
             self.refresh()
             return
         data = things[self.chosen].model_dump() | fields
         self.session.edit(contents=(*things[: self.chosen], data, *things[self.chosen + 1 :]))
-        self.editor.show_thing(
-            self.session.project.contents[self.chosen], self.system, self.palette_
-        )
+        self.editor.show_thing(self.session.task.contents[self.chosen], self.system, self.palette_)
 
     def _choose(self, index: int) -> None:
         self.chosen = index
@@ -99,8 +97,8 @@ class ContentsPanel(Panel):
 
     def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
-        project = self.session.project
-        things = project.contents
+        task = self.session.task
+        things = task.contents
         self.chosen = max(0, min(self.chosen, len(things) - 1))
         for tile in self.add_tiles.values():
             tile.palette_ = self.palette_
@@ -114,14 +112,14 @@ class ContentsPanel(Panel):
             yield
             self.other.show_thing(things[self.chosen], self.system)
         yield
-        self.inside.show_inside(project, self.system)
+        self.inside.show_inside(task, self.system)
         self.results.show_results(self._results(), self.system)
 
     def _results(self) -> list[tuple[str, Reckoning, str]]:
         """The inside along each axis, and what is left over the things."""
         arrangement = self.session.arrangement()
-        project, work = self.session.project, self.session.work
-        things = project.contents
+        task, work = self.session.task, self.session.work
+        things = task.contents
         if arrangement is None or not arrangement.places:
             return []
         mouth, out = work.family.mouth, []
@@ -134,7 +132,7 @@ class ContentsPanel(Panel):
             ]
             if axis != UP:
                 turned = Turned(place.solid, place.axis, place.tall)
-                terms.append(room_around(last, turned, axis, project.clearance))
+                terms.append(room_around(last, turned, axis, task.clearance))
             if finger_room(last) and axis != UP and place.cell[axis] > place.solid[axis] + 10:
                 terms.append(given("room for a finger", finger_room(last)))
             if isinstance(last, FlatPack) and tag_room(last) and axis == place.tall:

@@ -102,10 +102,10 @@ class CuttingPanel(Panel):
 
     def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
-        project, sheets = self.session.project, self.session.sheets
-        self.cutter.setCurrentIndex(self.cutter.findData(project.cutter))
-        self.heavier.set_value(project.heavier)
-        self.folds.setCurrentIndex(self.folds.findData(project.folds))
+        task, sheets = self.session.task, self.session.sheets
+        self.cutter.setCurrentIndex(self.cutter.findData(task.cutter))
+        self.heavier.set_value(task.heavier)
+        self.folds.setCurrentIndex(self.folds.findData(task.folds))
         yield
         if sheets is None:
             self.results.show_results([], self.system)

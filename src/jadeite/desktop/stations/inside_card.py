@@ -17,7 +17,7 @@ from jadeite.core.contents.cells import UP
 from jadeite.core.errors import JadeiteError
 from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import room_of
-from jadeite.core.project import Project
+from jadeite.core.project import Hollow, Task
 from jadeite.core.sizing import (
     GROWTHS,
     PaperSize,
@@ -174,12 +174,12 @@ class InsideCard(Card):
         """Take the inside from something else."""
         self._school = source
         self.found.setText("")
-        project = self.session.project
+        task = self.session.task
         if source == "contents":
-            self.session.edit(inside=None)
-        elif source == "fixed" and project.inside is None:
-            self.session.edit(inside=self._start())
-        self.show_inside(project=self.session.project, system=self._system)
+            self.session.edit(brief=Hollow())
+        elif source == "fixed" and task.inside is None:
+            self.session.edit(brief=Hollow(size=self._start()))
+        self.show_inside(task=self.session.task, system=self._system)
 
     def _start(self) -> tuple[float, float, float]:
         inside = self.session.work.inside
@@ -187,51 +187,52 @@ class InsideCard(Card):
         return round(x, 1), round(y, 1), round(z, 1)
 
     def _set_fixed(self) -> None:
-        self.session.edit(inside=tuple(edit.value() for edit in self.edits))
+        x, y, z = (edit.value() for edit in self.edits)
+        self.session.edit(brief=Hollow(size=(x, y, z)))
 
     def find_largest(self) -> None:
         """Search; a layout takes a while, a plate is at once."""
-        project, start = self.session.project, self._start()
+        task, start = self.session.task, self._start()
         grow = self.grow.currentData()
         if self._school == "paper":
             self._busy(True)
             self.found.setText("")
-            stock = project.stock[max(0, self.stock.currentIndex())]
-            self.job.start(project, project, stock, start, self.sheets.value(), grow)
+            stock = task.stock[max(0, self.stock.currentIndex())]
+            self.job.start(task, task, stock, start, self.sheets.value(), grow)
             return
         plate = (self.plate[0].value(), self.plate[1].value())
         try:
             size = size_by_plate(
-                project, plate, start, panel=self.panel.currentData() or "", grow=grow
+                task, plate, start, panel=self.panel.currentData() or "", grow=grow
             )
         except JadeiteError as error:
             self._on_failed(str(error))
             return
         piece = f"The {size.piece} decides. " if size.piece else ""
         turned = f"It lies turned by {size.turn:.0f}°. " if size.turn else ""
-        self.session.edit(inside=size.inside)
+        self.session.edit(brief=Hollow(size=size.inside))
         self._say(
             f"Inside {format_size(size.inside, self._system)} fits the plate. {piece}{turned}"
         )
 
     def _on_found(self, result: object, wanted: object) -> None:
         self._busy(False)
-        if not isinstance(result, PaperSize) or not isinstance(wanted, Project):
+        if not isinstance(result, PaperSize) or not isinstance(wanted, Task):
             return
-        if wanted != self.session.project:
+        if wanted != self.session.task:
             self._say("Something was changed meanwhile: look again.")
             return
-        self.session.edit(inside=result.inside)
+        self.session.edit(brief=Hollow(size=result.inside))
         self._say(paper_words(result))
 
     def _say(self, words: str) -> None:
         """What was found, and what then fits inside."""
-        project, work = self.session.project, self.session.work
-        if project.inside is not None and work.family is not None:
-            block = largest_block(project.inside, work.family.mouth)
+        task, work = self.session.task, self.session.work
+        if task.inside is not None and work.family is not None:
+            block = largest_block(task.inside, work.family.mouth)
             words += f"\nInside fits a block of {format_size(block, self._system)}."
-            for fill in what_fits(project.contents, room_of(project), project.inside):
-                thing = project.contents[fill.thing]
+            for fill in what_fits(task.contents, room_of(task), task.inside):
+                thing = task.contents[fill.thing]
                 name = f"{thing.name[0].upper()}{thing.name[1:]}"
                 least = "at least " if fill.most else ""
                 count = f"{least}{fill.count} by itself" if fill.count else "none fits"
@@ -254,21 +255,21 @@ class InsideCard(Card):
 
     _system: System = "mm"
 
-    def show_inside(self, project: Project, system: System) -> None:
+    def show_inside(self, task: Task, system: System) -> None:
         """Show the document as it now is."""
         self._system = system
-        if project.inside is None and self._school == "fixed":
+        if task.inside is None and self._school == "fixed":
             self._school = "contents"
-        if project.inside is not None and self._school == "contents":
+        if task.inside is not None and self._school == "contents":
             self._school = "fixed"
         school = self._school
         self.source.setCurrentIndex(self.source.findData(school))
         inside = self.session.work.inside
         self.words.setText(format_size(inside, system) if any(inside) else "nothing yet")
         self.words_row.setVisible(school == "contents")
-        self.fixed.setVisible(school != "contents" and project.inside is not None)
-        if project.inside is not None:
-            for edit, value in zip(self.edits, project.inside, strict=True):
+        self.fixed.setVisible(school != "contents" and task.inside is not None)
+        if task.inside is not None:
+            for edit, value in zip(self.edits, task.inside, strict=True):
                 edit.set_value(value, system)
         self.search.setVisible(school in ("paper", "plate"))
         self.stock_row.setVisible(school == "paper")
@@ -277,16 +278,16 @@ class InsideCard(Card):
         self.panel_row.setVisible(school == "plate")
         for edit in self.plate:
             edit.set_value(edit.value(), system)
-        self._fill(self.stock, [(s.name, s.name) for s in project.stock])
+        self._fill(self.stock, [(s.name, s.name) for s in task.stock])
         self._fill(self.panel, self._panels())
         top = self.session.work.family.mouth == UP
-        self.dividers_label.setVisible(top and bool(project.contents))
-        self.dividers.setVisible(top and bool(project.contents))
-        self.dividers.set_value(project.dividers)
+        self.dividers_label.setVisible(top and bool(task.contents))
+        self.dividers.setVisible(top and bool(task.contents))
+        self.dividers.set_value(task.dividers)
         with QSignalBlocker(self.usual):
-            self.usual.setChecked(project.clearance is not None)
-        self.usual_row.setVisible(project.clearance is not None)
-        self.usual_edit.set_value(project.clearance or 0.0, system)
+            self.usual.setChecked(task.clearance is not None)
+        self.usual_row.setVisible(task.clearance is not None)
+        self.usual_edit.set_value(task.clearance or 0.0, system)
 
     def _panels(self) -> list[tuple[str, str]]:
         out = [("whole net, no flaps", "")]

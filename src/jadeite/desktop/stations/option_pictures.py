@@ -141,13 +141,13 @@ class OptionPictures(QWidget):
         for (key, variant), thumb in self.thumbs.items():
             thumb.setChecked(values.get(key) == variant)
             thumb.palette_ = palette
-        if self.wanted and self._drawn != (self.session.project, palette):
+        if self.wanted and self._drawn != (self.session.task, palette):
             self._later.start()
 
     def _ask(self) -> None:
         if self.wanted:
-            self._drawn = (self.session.project, self._palette)
-            self.job.start(self._drawn, self.session.project, self._palette)
+            self._drawn = (self.session.task, self._palette)
+            self.job.start(self._drawn, self.session.task, self._palette)
 
     def _on_part(self, part: object) -> None:
         if not isinstance(part, tuple):

@@ -161,10 +161,10 @@ class ShapePanel(Panel):
 
     def _others(self) -> tuple[Overlay, ...]:
         """Overlays on other panels than the chosen one."""
-        return tuple(o for o in self.session.project.overlays if (o.piece, o.panel) != self.chosen)
+        return tuple(o for o in self.session.task.overlays if (o.piece, o.panel) != self.chosen)
 
     def _has_overlay(self) -> bool:
-        return len(self._others()) < len(self.session.project.overlays)
+        return len(self._others()) < len(self.session.task.overlays)
 
     def _overlay(self, border: float) -> None:
         """Change the overlay on the chosen panel, if it has one."""
@@ -212,7 +212,7 @@ class ShapePanel(Panel):
         self.border.setEnabled(plain)
         self.overlay.setEnabled(plain)
         self.stiffener.setEnabled(plain)
-        here = [o for o in self.session.project.overlays if (o.piece, o.panel) == self.chosen]
+        here = [o for o in self.session.task.overlays if (o.piece, o.panel) == self.chosen]
         what = "a second frame" if piece.panel(self.chosen[1]).openings else "an overlay"
         self.overlay.setText(f"Take {what.replace('a ', 'the ').replace('an ', 'the ')} away"
                              if here else f"Add {what}")  # fmt: skip

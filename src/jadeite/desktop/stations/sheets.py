@@ -123,17 +123,17 @@ class SheetsPanel(Panel):
         self.add.setCurrentIndex(0)
         if size is not None and size != "own":
             entry = Stock(name=size.title, width=size.width, height=size.height)
-            self.session.edit(stock=(*self.session.project.stock, entry))
+            self.session.edit(stock=(*self.session.task.stock, entry))
 
     def _add_own(self) -> None:
         width, height = self.own_width.value(), self.own_height.value()
         name = format_size((width, height), self.system, places=0)
         entry = Stock(name=name, width=width, height=height)
         self.own.setVisible(False)
-        self.session.edit(stock=(*self.session.project.stock, entry))
+        self.session.edit(stock=(*self.session.task.stock, entry))
 
     def _remove(self, index: int) -> None:
-        stock = list(self.session.project.stock)
+        stock = list(self.session.task.stock)
         if len(stock) == 1:
             self.session.trouble.emit("Stock: one size must stay. Add another size first.")
             return
@@ -141,31 +141,31 @@ class SheetsPanel(Panel):
         self.session.edit(stock=tuple(stock))
 
     def _first(self, index: int) -> None:
-        stock = list(self.session.project.stock)
+        stock = list(self.session.task.stock)
         stock.insert(0, stock.pop(index))
         self.session.edit(stock=tuple(stock))
 
     def _count(self, index: int, value: int) -> None:
-        stock = list(self.session.project.stock)
+        stock = list(self.session.task.stock)
         stock[index] = stock[index].model_copy(update={"count": value or None})
         self.session.edit(stock=tuple(stock))
 
     def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
-        project = self.session.project
+        task = self.session.task
         if not self.session.sheets_busy:
             self.progress.setValue(0)
             self._show_busy()
         elif not self._patience.isActive():
             self._patience.start()
         self.copies.blockSignals(True)
-        self.copies.setValue(project.copies)
+        self.copies.setValue(task.copies)
         self.copies.blockSignals(False)
         self.free.blockSignals(True)
-        self.free.setChecked(project.free_turns)
+        self.free.setChecked(task.free_turns)
         self.free.blockSignals(False)
-        self.grain.setCurrentIndex(self.grain.findData(project.grain))
-        self._show_stock(project.stock)
+        self.grain.setCurrentIndex(self.grain.findData(task.grain))
+        self._show_stock(task.stock)
         yield
         self.split.refresh()
         sheets = self.session.sheets

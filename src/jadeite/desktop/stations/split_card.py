@@ -32,17 +32,18 @@ class SplitCard(Card):
         self._shown: object = None
 
     def _choose(self, piece: str, child: str) -> None:
-        splits = {k: v for k, v in self.session.project.splits.items() if k != piece}
+        splits = {k: v for k, v in self.session.task.splits.items() if k != piece}
         if child:
             splits[piece] = child
         self.session.edit(splits=splits)
 
     def refresh(self) -> None:
         """Show what is cut, and what should be."""
-        project, sheets, work = self.session.project, self.session.sheets, self.session.work
-        wanted = set(project.splits)
+        task, sheets, work = self.session.task, self.session.sheets, self.session.work
+        wanted = set(task.splits)
         if sheets is not None:
-            wanted |= {name for name, _ in sheets.layout.unplaced}
+            left = (sheets.pieces[name] for name, _ in sheets.layout.unplaced)
+            wanted |= {cut.own for cut in left if cut.item in ("", self.session.chosen)}
         key = (work.design, tuple(sorted(wanted)))
         if work.design is None or key == self._shown:
             self.setVisible(bool(wanted) and work.design is not None)
@@ -60,7 +61,7 @@ class SplitCard(Card):
             box.addItem("whole", "")
             for split in splits:
                 box.addItem(split.title, split.child)
-            box.setCurrentIndex(max(0, box.findData(project.splits.get(piece.name, ""))))
+            box.setCurrentIndex(max(0, box.findData(task.splits.get(piece.name, ""))))
             box.activated.connect(
                 lambda _, p=piece.name, b=box: self._choose(p, str(b.currentData()))
             )

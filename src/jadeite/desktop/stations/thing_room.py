@@ -49,7 +49,7 @@ class ThingRoom(QWidget):
 
     def show_room(self, thing: AnyThing, system: System) -> None:
         """Show the room beside a thing across its length."""
-        usual = self.session.project.clearance
+        usual = self.session.task.clearance
         value = clearance(thing, thing.size[0], usual)
         self._value = value.value
         row = self._line.itemAt(0)

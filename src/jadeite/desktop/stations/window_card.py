@@ -100,7 +100,7 @@ class WindowCard(Card):
 
     def _fill_linings(self) -> None:
         """No lining, and every board at hand that lets light through."""
-        at_hand = with_own((*self.session.library.boards, *self.session.project.own_boards))
+        at_hand = with_own((*self.session.library.boards, *self.session.task.own_boards))
         wanted = [("none", "")] + [(b.title, b.key) for b in at_hand if b.lets_light_through]
         have = [(self.lining.itemText(i), self.lining.itemData(i))
                 for i in range(self.lining.count())]  # fmt: skip
@@ -122,7 +122,7 @@ class WindowCard(Card):
             self.show_panel(self.where, self.system)
 
     def take_in(self, path: Path) -> None:
-        """Use an outline from an SVG file in this window; it is kept in the project."""
+        """Use an outline from an SVG file in this window; it is kept in the task."""
         self.job.start(self.where, str(path))
 
     def _on_refused(self, words: str) -> None:
@@ -133,8 +133,8 @@ class WindowCard(Card):
         """An outline was read for a panel; by now another may be chosen."""
         if not isinstance(outline, Outline) or where != self.where:
             return
-        project = self.session.project
-        kept = tuple(o for o in project.outlines if o.key != outline.key)
+        task = self.session.task
+        kept = tuple(o for o in task.outlines if o.key != outline.key)
         self._fill_motifs((*kept, outline))
         self.motif.setCurrentIndex(self.motif.findData(outline.key))
         wanted = self._wanted(self._number())
@@ -142,7 +142,7 @@ class WindowCard(Card):
         self.session.edit(outlines=(*kept, outline), windows=windows)
 
     def _others(self) -> tuple[Window, ...]:
-        return tuple(w for w in self.session.project.windows if (w.piece, w.panel) != self.where)
+        return tuple(w for w in self.session.task.windows if (w.piece, w.panel) != self.where)
 
     def _wanted(self, number: int = 0) -> Window | None:
         motif = str(self.motif.currentData())
@@ -154,7 +154,7 @@ class WindowCard(Card):
                       size=self.size.value(), number=number, lined=lined)  # fmt: skip
 
     def _number(self) -> int:
-        mine = [w for w in self.session.project.windows if (w.piece, w.panel) == self.where]
+        mine = [w for w in self.session.task.windows if (w.piece, w.panel) == self.where]
         return mine[0].number if mine else 0
 
     def _change(self) -> None:
@@ -163,17 +163,17 @@ class WindowCard(Card):
             return
         wanted = self._wanted(self._number())
         windows = self._others() + ((wanted,) if wanted is not None else ())
-        project, changes = self.session.project, {}
-        if windows != project.windows:
+        task, changes = self.session.task, {}
+        if windows != task.windows:
             changes["windows"] = windows
-        if self.linings.value() != project.linings:
+        if self.linings.value() != task.linings:
             changes["linings"] = self.linings.value()
         key = str(self.lining.currentData() or "")
         if wanted is not None and key and key != self.session.work.boards[LINING].key:
-            changes["boards"] = {**project.boards, LINING: key}
+            changes["boards"] = {**task.boards, LINING: key}
             more = [b for b in self.session.library.boards if b.key == key]
-            known = {b.key for b in project.own_boards}
-            changes["own_boards"] = (*project.own_boards, *(b for b in more if key not in known))
+            known = {b.key for b in task.own_boards}
+            changes["own_boards"] = (*task.own_boards, *(b for b in more if key not in known))
         if changes:
             self.session.edit(**changes)
 
@@ -183,14 +183,14 @@ class WindowCard(Card):
             self.session.trouble.emit("Window: choose a pattern first.")
             return
         work = self.session.work
-        made = windows_in_walls(work.project, work.arrangement, wanted, vary=vary)
+        made = windows_in_walls(work.task, work.arrangement, wanted, vary=vary)
         if not made:
             self.session.trouble.emit(
                 "Window: no wall is wide enough for its frame. Use a larger inside, or no lining."
             )
             return
         places = {(w.piece, w.panel) for w in made}
-        kept = [w for w in self.session.project.windows if (w.piece, w.panel) not in places]
+        kept = [w for w in self.session.task.windows if (w.piece, w.panel) not in places]
         self.session.edit(windows=(*kept, *made))
 
     def show_panel(self, where: tuple[str, str] | None, system: System) -> None:
@@ -205,8 +205,8 @@ class WindowCard(Card):
         self.setVisible(can)
         if not can:
             return
-        mine = [w for w in self.session.project.windows if (w.piece, w.panel) == where]
-        self._fill_motifs(self.session.project.outlines)
+        mine = [w for w in self.session.task.windows if (w.piece, w.panel) == where]
+        self._fill_motifs(self.session.task.outlines)
         self._fill_linings()
         self.motif.setCurrentIndex(self.motif.findData(mine[0].motif) if mine else 0)
         if mine:
@@ -214,7 +214,7 @@ class WindowCard(Card):
             self.frame.set_value(mine[0].frame, system)
         key = self.session.work.boards[LINING].key if mine and mine[0].lined else ""
         self.lining.setCurrentIndex(max(0, self.lining.findData(key)))
-        self.linings.set_value(self.session.project.linings)
+        self.linings.set_value(self.session.task.linings)
         self.linings.setEnabled(bool(mine) and mine[0].lined)
         for part in (self.size, self.frame, self.lining, self.walls, self.varied):
             part.setEnabled(bool(mine))

@@ -87,8 +87,9 @@ class SheetsView(Chart):
         self.sheet = chosen = min(self.sheet, len(cuts) - 1)
         shown = (cuts[chosen],) if self.playing else cuts
         columns, scale = self._grid(shown)
-        pieces = {piece.name: piece for piece in design.pieces}
-        colours = self.session.work.colours
+        sheets = self.session.sheets
+        pieces = {name: cut.piece for name, cut in sheets.pieces.items()} if sheets else {}
+        colours = sheets.colours if sheets else {}
         widest = max(c.sheet.stock.width for c in shown) * scale + 2 * AROUND
         tallest = max(c.sheet.stock.height for c in shown) * scale + 2 * AROUND
         rows = math.ceil(len(shown) / columns)

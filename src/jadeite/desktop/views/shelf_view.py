@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from jadeite.core.pictures import LIGHT, Palette
-from jadeite.core.project import Project, Shape
+from jadeite.core.project import Shape, Task
 from jadeite.core.shapes import OptionValue, all_families
 from jadeite.core.shelf import SORTS, ShelfEntry, sorted_shelf
 from jadeite.core.steps import Steps
@@ -228,7 +228,7 @@ class ShelfView(QWidget):
 
     def pick(self, key: str) -> None:
         """Make the shape that was picked; its options are as they were left."""
-        shape = self.session.project.shape
+        shape = self.session.task.shape
         for name, tile in self.tiles.items():
             tile.setChecked(name == key)
         if shape.key != key:
@@ -238,26 +238,26 @@ class ShelfView(QWidget):
 
     def show_project(self) -> None:
         """Draw the shelf anew where the document has changed; once it is looked at."""
-        project = self.session.project
+        task = self.session.task
         for key, tile in self.tiles.items():
-            tile.setChecked(key == project.shape.key)
+            tile.setChecked(key == task.shape.key)
         if self.isVisible() and self._wanted() != self._drawn:
             self._later.start()
 
     def showEvent(self, event: object) -> None:
         self.show_project()
 
-    def _wanted(self) -> tuple[Project, Palette]:
-        return self.session.project, self._palette
+    def _wanted(self) -> tuple[Task, Palette]:
+        return self.session.task, self._palette
 
     def _ask(self) -> None:
         if not self.isVisible():
             return
         self._drawn = self._wanted()
         self.sheets = {}
-        project = self.session.project
+        task = self.session.task
         kept = {key: dict(options) for key, options in self._kept.items()}
-        self.job.start(self._drawn, project, kept, self._palette)
+        self.job.start(self._drawn, task, kept, self._palette)
         for tile in self.tiles.values():
             tile.sheets = None
         self._note()

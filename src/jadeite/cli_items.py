@@ -1,0 +1,313 @@
+"""An item of a job from what was typed: ``new`` begins a job with it, ``add`` adds it to one."""
+
+from __future__ import annotations
+
+import argparse
+import csv
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from jadeite.core.errors import FieldError, FileError
+
+if TYPE_CHECKING:
+    from jadeite.core.boards import Board
+    from jadeite.core.project import Brief, Project
+    from jadeite.core.shapes import ShapeFamily
+
+__all__ = ["add", "item_arguments", "new"]
+
+SIZES = {"hollow": "--inside", "face": "--face", "span": "--width"}
+
+
+def item_arguments(parser: argparse.ArgumentParser) -> None:
+    """What may be said of one item, and of the job with it."""
+    several = {"action": "append", "default": []}
+    say = parser.add_argument
+    say("shape", metavar="SHAPE", help="key of a shape, such as tray-with-lid")
+    say("--item", metavar="NAME", help="what the made thing is called, such as card")
+    say("--inside", metavar="SIZE", help="the hollow itself, such as 96x64x41mm")
+    say("--face", metavar="SIZE", help="closed width and height of a flat thing: 105x148mm")
+    say("--width", metavar="LENGTH", help="finished width of a free-standing thing")
+    say("--height", metavar="LENGTH", help="finished height of a free-standing thing")
+    say("--copies", metavar="COUNT", help="how many are made (default 1)")
+    say("--names", metavar="FILE", help="a list of names in CSV: one copy for each")
+    say(
+        "--around",
+        metavar="ITEM",
+        help="another item of the job that goes in; may be given again",
+        **several,
+    )
+    say(
+        "--board",
+        metavar="[PART=]KEY",
+        help="board for every part, such as medium-card, or for one, such as lid=heavy-card",
+        **several,
+    )
+    say(
+        "--set",
+        metavar="OPTION=VALUE",
+        help="set an option of the shape; may be given again",
+        **several,
+    )
+    say(
+        "--thing",
+        metavar="WORDS",
+        help="something that goes in, such as 'planet: ball 90mm'; may be given again",
+        **several,
+    )
+    say("--title", metavar="WORDS", help="what the project is called")
+    say("--cutter", metavar="KEY", help="small, middle, large (usual), ...")
+    say(
+        "--folds",
+        choices=("scored", "perforated", "hand-creased"),
+        default="scored",
+        help="how folds are made (default scored)",
+    )
+    say(
+        "--split",
+        metavar="PIECE=PANEL",
+        help="cut a piece in two at the fold of a panel; may be given again",
+        **several,
+    )
+    say(
+        "--window",
+        metavar="WHERE=PATTERN",
+        help="a window: PIECE/PANEL=leaves, or walls=leaves in every wall; FILE.svg for a pattern "
+        "cuts an outline of your own; may be given again",
+        **several,
+    )
+    say(
+        "--lined",
+        nargs="?",
+        const="each",
+        choices=("each", "strip"),
+        help="line the windows: each by itself (usual), or all with one strip",
+    )
+
+
+def new(options: argparse.Namespace) -> int:
+    """Write a job of one item."""
+    from jadeite.core.project import Project, changed
+    from jadeite.core.shapes import family_by_key
+
+    family = family_by_key(options.shape)
+    if options.around:
+        raise FieldError("--around", "a new job has no other item", "Use jadeite add.")
+    title = options.title or family.title
+    _write(changed(Project(), title=title), family, options, Path(options.output), first=True)
+    return 0
+
+
+def add(options: argparse.Namespace) -> int:
+    """Write one more item into a job."""
+    from jadeite.core.formats import load_project
+    from jadeite.core.project import changed
+    from jadeite.core.shapes import family_by_key
+
+    project = load_project(Path(options.file))
+    if options.title:
+        project = changed(project, title=options.title)
+    _write(project, family_by_key(options.shape), options, Path(options.output or options.file))
+    return 0
+
+
+def _write(
+    project: Project,
+    family: ShapeFamily,
+    options: argparse.Namespace,
+    path: Path,
+    *,
+    first: bool = False,
+) -> None:
+    """The job with what was typed, once it is worked up; nothing is written that is refused."""
+    from jadeite.core.contents.things import MadeThing
+    from jadeite.core.contents.words import thing_from_words
+    from jadeite.core.formats import save_project
+    from jadeite.core.project import Item, Shape, Span, changed, slug, with_item
+    from jadeite.core.shapes import resolve_options
+
+    name = options.item or family.short.lower()
+    if not first and slug(name) in {slug(other) for other in project.names}:
+        raise FieldError("--item", f"another item is named “{name[:60]}”", "Give it another name.")
+    for held in options.around:
+        project.item(held)
+    chosen = dict(_pairs("--set", options.set, "option=value"))
+    values = resolve_options(family, chosen)
+    boards, own = _boards_from(options.board, family)
+    known = {board.key for board in project.own_boards}
+    item = changed(
+        Item(),
+        name=name,
+        shape=Shape(key=family.key, options={key: values[key] for key in chosen}),
+        brief=_brief(options, family),
+        folds=options.folds,
+        contents=(
+            *(MadeThing(name=held, item=held) for held in options.around),
+            *(thing_from_words(words) for words in options.thing),
+        ),
+        boards=boards,
+        linings=options.lined or "each",
+        splits=dict(_pairs("--split", options.split, "piece=panel")),
+        copies=_count(options.copies),
+        names=_names(Path(options.names)) if options.names else (),
+    )
+    job: dict[str, Any] = {
+        "own_boards": (*project.own_boards, *(b for b in own if b.key not in known))
+    }
+    if options.cutter:
+        job["cutter"] = options.cutter
+    project = changed(changed(project, items=(item,)) if first else with_item(project, item), **job)
+    sized = isinstance(item.brief, Span) or item.brief.size is not None
+    if sized or item.contents:
+        project = _worked_up(project, name, options)
+    save_project(project, path)
+
+
+def _worked_up(project: Project, name: str, options: argparse.Namespace) -> Project:
+    """The job with the item's windows.
+
+    Raises
+    ------
+    FieldError
+        The item cannot be made as it was typed.
+    """
+    from jadeite.core.formats.svg_outline import read_outline
+    from jadeite.core.pipeline import arrange_contents, windows_from, work_up_job
+    from jadeite.core.project import edited
+
+    job = work_up_job(project)
+    for where, motif in _pairs("--window", options.window, "walls=leaves"):
+        if motif.lower().endswith(".svg"):
+            outline = read_outline(Path(motif))
+            project = edited(project, name, outlines=(*project.outlines, outline))
+            motif = outline.key
+            job = work_up_job(project)
+        task = job.works[name].task
+        lined = options.lined is not None
+        made = windows_from(task, arrange_contents(task), where, motif, lined=lined)
+        project = edited(project, name, windows=(*task.windows, *made))
+        job = work_up_job(project)
+    work = job.works.get(name)
+    if work is None:
+        raise FieldError("--around", job.findings[0].message.rstrip("."))
+    refused = next((f for f in work.findings if f.code == "window-refused"), None)
+    if refused is not None:
+        raise FieldError("--window", refused.message.rstrip("."))
+    if work.design is None:
+        field = SIZES[work.task.brief.kind].removeprefix("--")
+        raise FieldError(field, work.findings[0].message.rstrip("."))
+    return project
+
+
+def _brief(options: argparse.Namespace, family: ShapeFamily) -> Brief:
+    """What is asked for, if the shape answers that.
+
+    Raises
+    ------
+    FieldError
+        It does not, or two sizes were typed.
+    """
+    from jadeite.core.project import Face, Hollow, Span
+    from jadeite.core.units import parse_face, parse_length, parse_size
+
+    typed: dict[str, Brief] = {}
+    if options.inside is not None:
+        typed["hollow"] = Hollow(size=parse_size(options.inside, field="inside"))
+    if options.face is not None:
+        typed["face"] = Face(size=parse_face(options.face, field="face"))
+    if options.width is not None:
+        high = options.height
+        typed["span"] = Span(
+            width=parse_length(options.width, field="width"),
+            height=None if high is None else parse_length(high, field="height"),
+        )
+    elif options.height is not None:
+        raise FieldError("--height", "it needs a width", "Type --width as well.")
+    if len(typed) > 1:
+        words = " and ".join(SIZES[kind] for kind in typed)
+        raise FieldError("size", f"{words} do not go together", "Type one of them.")
+    for kind, brief in typed.items():
+        if kind not in family.answers:
+            others = " or ".join(SIZES[k] for k in family.answers)
+            raise FieldError(
+                SIZES[kind], f"the {family.title.lower()} is not sized by it", f"Use {others}."
+            )
+        return brief
+    return {"hollow": Hollow(), "face": Face(), "span": Span(width=family.smallest)}[
+        family.answers[0]
+    ]
+
+
+def _pairs(argument: str, words: list[str], such_as: str) -> list[tuple[str, str]]:
+    """What stands before and after each ``=``."""
+    out = []
+    for word in words:
+        key, equals, value = word.partition("=")
+        if not (key and equals and value):
+            raise FieldError(argument, f"“{word[:40]}” has no =", f"Write {argument} {such_as}.")
+        out.append((key, value))
+    return out
+
+
+def _count(words: str | None) -> int:
+    if words is None:
+        return 1
+    if not words.strip().isdigit():
+        raise FieldError("--copies", f"“{words[:20]}” is no whole number", "Type how many.")
+    return int(words)
+
+
+def _names(path: Path) -> tuple[str, ...]:
+    """The first column of a table, without empty lines.
+
+    Raises
+    ------
+    FileError
+        It cannot be read, or holds no name.
+    """
+    from jadeite.core.formats.hostile import text_of_file
+
+    rows = csv.reader(text_of_file(path).splitlines())
+    try:
+        names = tuple(row[0].strip() for row in rows if row and row[0].strip())
+    except csv.Error as error:
+        raise FileError(str(path), f"it is no table: {error}") from None
+    if not names:
+        raise FileError(str(path), "it holds no name")
+    return names
+
+
+def _own_boards() -> tuple[Board, ...]:
+    """The maker's own boards, as the window keeps them."""
+    from platformdirs import user_data_path
+
+    from jadeite.core.formats.board_library import load_boards
+
+    path = user_data_path("jadeite", appauthor=False) / "boards.json"
+    return load_boards(path) if path.exists() else ()
+
+
+def _boards_from(words: list[str], family: ShapeFamily) -> tuple[dict[str, str], tuple[Board, ...]]:
+    """The board of each part, and those of them that are the maker's own.
+
+    Raises
+    ------
+    FieldError
+        No such part, or no such board.
+    """
+    from jadeite.core.boards import board_by_key
+
+    own = _own_boards() if words else ()
+    boards: dict[str, str] = {}
+    used: dict[str, Board] = {}
+    for word in words:
+        part, equals, key = word.rpartition("=")
+        parts = [p for p, _ in family.parts]
+        if equals and part not in parts:
+            raise FieldError(
+                "--board", f"“{part[:40]}” is no part", f"Use one of: {', '.join(parts)}."
+            )
+        board = board_by_key(key, own)
+        used[board.key] = board
+        boards |= dict.fromkeys([part] if equals else family.parts_for_one_board, board.key)
+    return boards, tuple(board for board in used.values() if board in own)

@@ -1,0 +1,159 @@
+"""The whole job: each item worked up after those that it holds, and all their pieces."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from jadeite.core.contents import Arrangement
+from jadeite.core.contents.things import Triple
+from jadeite.core.findings import Finding, Level
+from jadeite.core.folding import folded_faces
+from jadeite.core.nets import Piece
+from jadeite.core.pipeline.room import arrange_contents
+from jadeite.core.pipeline.work import Work, work_up
+from jadeite.core.project import Project, Task, circle_of, order_of, slug, task_of
+
+__all__ = ["JobPiece", "JobWork", "circle_findings", "pieces_of", "solid_of", "work_up_job"]
+
+Arranger = Callable[[str, Task], Arrangement | None]
+
+
+@dataclass(frozen=True, eq=False)
+class JobPiece:
+    """A piece of one item, named so that no other item's piece has its name.
+
+    ``own`` is its name within the item; ``count`` how many are cut, ``colour``
+    empty where it has none.
+    """
+
+    piece: Piece
+    item: str
+    own: str
+    count: int
+    colour: str
+
+
+@dataclass(frozen=True, eq=False)
+class JobWork:
+    """Everything known of a job but its sheets; ``works`` by item, in the order of making."""
+
+    project: Project
+    works: Mapping[str, Work]
+    findings: tuple[Finding, ...] = ()
+
+    @property
+    def several(self) -> bool:
+        """Whether items are told apart in what is written."""
+        return len(self.project.items) > 1
+
+    @property
+    def refused(self) -> Finding | None:
+        """The first finding that keeps the job from being made, if any."""
+        for work in self.works.values():
+            if work.design is None or work.blocked:
+                return work.findings[0]
+        return next((f for f in self.findings if f.level is Level.BLOCKED), None)
+
+    @cached_property
+    def pieces(self) -> tuple[JobPiece, ...]:
+        """Every piece of every item that has a design."""
+        return tuple(
+            piece
+            for name, work in self.works.items()
+            for piece in pieces_of(work, name if self.several else "")
+        )
+
+
+def pieces_of(work: Work, item: str = "") -> tuple[JobPiece, ...]:
+    """The pieces of one item; with a name of the item, theirs begin with it."""
+    if work.design is None:
+        return ()
+    out = []
+    for piece in work.design.pieces:
+        own, colour = piece.name, work.colours.get(piece.name, "")
+        if item:
+            piece = replace(piece, name=f"{slug(item)}-{own}", title=f"{item}, {piece.title}")
+        out.append(JobPiece(piece, item, own, work.task.count, colour))
+    return tuple(out)
+
+
+def solid_of(work: Work) -> tuple[Triple, float] | None:
+    """Extents in mm over every ply of the closed thing, and its mass with contents in g.
+
+    None where it is not made.
+    """
+    if work.design is None:
+        return None
+    ends = []
+    for face in folded_faces(work.design):
+        half = face.thickness / 2 * face.normal
+        ends += [face.points + half, face.points - half]
+    x, y, z = np.ptp(np.concatenate(ends), axis=0).tolist()
+    mass = work.sizes["weight"].value + work.sizes["contents-mass"].value
+    return (x, y, z), mass
+
+
+def work_up_job(
+    project: Project,
+    known: Mapping[str, Work] | None = None,
+    arrange: Arranger = lambda name, task: arrange_contents(task),
+    *,
+    cures: bool = True,
+) -> JobWork:
+    """Every item of a job worked up, each after those that it holds.
+
+    Parameters
+    ----------
+    known : mapping, optional
+        What was worked up before, by item; it is kept where nothing of the task changed.
+    arrange : callable
+        How the things of a task are arranged, from the item's name and its task.
+
+    Raises
+    ------
+    FieldError
+        A key that does not exist (shape, board, option).
+    """
+    works: dict[str, Work] = {}
+    solids: dict[str, tuple[Triple, float]] = {}
+    found = list(circle_findings(project))
+    for name in order_of(project):
+        waits = [held for held in project.item(name).carried if held not in solids]
+        if waits:
+            found.append(_waits(name, waits[0]))
+            continue
+        task = task_of(project, name, solids)
+        before = known.get(name) if known else None
+        places = arrange(name, task)
+        if before is not None and (before.task, before.arrangement) == (task, places):
+            works[name] = before
+        else:
+            works[name] = work_up(task, places, cures=cures)
+        solid = solid_of(works[name])
+        if solid is not None:
+            solids[name] = solid
+    return JobWork(project, works, tuple(found))
+
+
+def _waits(name: str, held: str) -> Finding:
+    words = f"“{name}” holds “{held}”, which is not made yet. See to “{held}” first."
+    return Finding(Level.BLOCKED, "waits-for-item", words, "contents", "contents", item=name)
+
+
+def circle_findings(project: Project) -> tuple[Finding, ...]:
+    """That items hold one another in a circle, and those that wait for them; empty if none do."""
+    circle = circle_of(project)
+    if not circle:
+        return ()
+    words = " is in ".join(f"“{name}”" for name in (*circle, circle[0]))
+    text = f"{words}: nothing can be made. Take one of them out of the contents."
+    made = order_of(project)
+    return tuple(
+        Finding(Level.BLOCKED, "items-in-circle", text, "contents", "contents", item=name)
+        for name in project.names
+        if name not in made
+    )

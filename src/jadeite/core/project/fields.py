@@ -1,0 +1,116 @@
+"""What a document is made of: small frozen records, each with its limits."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+from shapely.geometry import Polygon
+
+__all__ = [
+    "MOST_CORNERS",
+    "MOST_RINGS",
+    "PLAIN",
+    "Colour",
+    "Key",
+    "Millimetres",
+    "Model",
+    "Name",
+    "Outline",
+    "Overlay",
+    "PanelName",
+    "Shape",
+    "Stock",
+    "Text",
+    "Trial",
+    "Window",
+]
+
+MOST_RINGS, MOST_CORNERS = 60, 600  # of an outline; from memory, more no blade follows
+PLAIN = "plain"  # the motif of a window that is cut out whole
+
+Millimetres = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
+Text = Annotated[str, Field(max_length=4000)]
+Key = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9-]+$")]
+PanelName = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9.-]+$")]
+Name = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^\S(.*\S)?$")]
+Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
+
+Share = Annotated[float, Field(ge=-0.5001, le=0.5001, allow_inf_nan=False)]
+Ring = Annotated[tuple[tuple[Share, Share], ...], Field(min_length=3, max_length=MOST_CORNERS)]
+
+
+class Model(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Shape(Model):
+    """Which family, and the options that were set; the others keep their defaults."""
+
+    key: Key = "tray-with-lid"
+    options: dict[Key, float | str] = Field(default_factory=dict, max_length=60)
+
+
+class Stock(Model):
+    """Sheets of one size at hand, in mm; ``count`` None means plenty."""
+
+    name: str = Field(min_length=1, max_length=60)
+    width: Millimetres
+    height: Millimetres
+    count: int | None = Field(default=None, ge=1, le=10_000)
+
+
+class Trial(Model):
+    """How one making came out; lengths in mm, the lid's verdict in words.
+
+    ``item`` names the made thing; none is the first.
+    """
+
+    date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$")
+    board: Key
+    intended: tuple[Millimetres, Millimetres, Millimetres]
+    measured: tuple[Millimetres, Millimetres, Millimetres] | None = None
+    clearance: float = Field(ge=0, le=100, allow_inf_nan=False)
+    verdict: Literal["too-tight", "right", "too-loose"] = "right"
+    by: float | None = Field(default=None, ge=0, le=100, allow_inf_nan=False)
+    note: Text = ""
+    item: Name | Literal[""] = ""
+
+
+class Overlay(Model):
+    """A piece glued on a panel, smaller by an even border in mm; maybe over a stiffener."""
+
+    piece: Key
+    panel: PanelName
+    border: float = Field(default=4.0, ge=1, le=30, allow_inf_nan=False)
+    stiffener: bool = False
+
+
+class Outline(Model):
+    """An outline of the maker's own, for windows: closed rings about (0, 0), longer side 1."""
+
+    key: Key
+    title: str = Field(min_length=1, max_length=60)
+    rings: tuple[Ring, ...] = Field(min_length=1, max_length=MOST_RINGS)
+
+    @model_validator(mode="after")
+    def _closed(self) -> Outline:
+        for ring in self.rings:
+            if not Polygon(ring).is_valid:
+                raise ValueError("a ring crosses itself")
+        return self
+
+
+class Window(Model):
+    """A window in a panel: its pattern, the frame and a cell of the pattern in mm, lined or not.
+
+    ``number`` varies the pattern from panel to panel.
+    """
+
+    piece: Key
+    panel: PanelName
+    motif: Key = PLAIN
+    frame: float = Field(default=6.0, ge=3, le=60, allow_inf_nan=False)
+    size: float = Field(default=14.0, ge=7, le=60, allow_inf_nan=False)
+    number: int = Field(default=0, ge=0, le=99)
+    lined: bool = False

@@ -12,11 +12,12 @@ from jadeite.core.boards import Load
 from jadeite.core.contents import AnyThing, Arrangement, FlatPack, Light, Loose, Place, tag_room
 from jadeite.core.contents.cells import UP
 from jadeite.core.contents.clearance import AIR_GAP, tag_axes
-from jadeite.core.folding import Body, ball_body, box_body, cylinder_body
+from jadeite.core.folding import Body, ball_body, box_body, cylinder_body, transform
 from jadeite.core.nets import Design
 from jadeite.core.nets.model import Floats
+from jadeite.core.nets.turns import closed_matrix
 
-__all__ = ["beyond_round", "bodies_in", "loads_on_floor"]
+__all__ = ["beyond_round", "bodies_in", "bodies_on", "loads_on_floor"]
 
 TAG_THICK = 0.3  # mm, for the picture; from memory
 STANDS = 0.05  # mm; rounding, cells this close above another rest on it
@@ -26,7 +27,7 @@ Size = tuple[float, float, float]
 def beyond_round(arrangement: Arrangement, design: Design, things: Sequence[AnyThing]) -> float:
     """How far in mm things reach out of a round hollow with their room; 0 or less when they fit."""
     hollow = design.hollow
-    if hollow.kind == "block":
+    if hollow is None or hollow.kind == "block":
         return 0.0
     radius, worst = hollow.size[0] / 2, -np.inf
     middle = np.array(arrangement.inside) / 2
@@ -62,7 +63,7 @@ def bodies_in(
     facets: int = 24,
 ) -> tuple[Body, ...]:
     """The things in their places in the shared space of the closed design."""
-    size, centre = design.hollow.size, np.array(design.hollow.centre)
+    size, centre = design.room.size, np.array(design.room.centre)
     corner = centre - np.array(size) / 2 + _slack(arrangement.inside, size, mouth)
     out = []
     for place in arrangement.places:
@@ -84,13 +85,39 @@ def bodies_in(
     return tuple(out)
 
 
+def bodies_on(
+    things: Sequence[AnyThing], arrangement: Arrangement, design: Design
+) -> tuple[Body, ...]:
+    """Things that are mounted on a panel, in the middle of it, on what is glued there."""
+    if design.ground is None:
+        return ()
+    piece = design.piece(design.ground[0])
+    panel = piece.panels[piece.index[design.ground[1]]]
+    place = closed_matrix(piece, design.placements[piece.name], panel.name)
+    low, high = panel.outline.min(axis=0), panel.outline.max(axis=0)
+    corner = np.append((low + high - np.array(arrangement.inside[:2])) / 2, 0.0)
+    corner[UP] = piece.board.thickness / 2
+    out = []
+    for spot in arrangement.places:
+        thing = things[spot.thing]
+        middle = corner + np.array(spot.centre)
+        middle[UP] = corner[UP] + spot.solid[UP] / 2
+        if thing.form == "cylinder":
+            body = cylinder_body(thing.name, spot.solid[0], spot.solid[UP], middle, spot.axis)
+        else:
+            body = box_body(thing.name, spot.solid, middle)
+        faces = tuple(transform(place, face) for face in body.faces)
+        out.append(replace(body, faces=faces, pose=place @ body.pose))
+    return tuple(out)
+
+
 def _hangs(thing: AnyThing) -> bool:
     return isinstance(thing, Light) and thing.held == "hangs"
 
 
 def _hung(design: Design, high: float) -> float:
     """Height in mm of the middle of a light that hangs: halfway, with its air above and below."""
-    hollow = design.hollow
+    hollow = design.room
     low = hollow.centre[2] - hollow.size[2] / 2
     top = max(low + hollow.size[2], design.surfaces.get("mouth", -np.inf))
     keep = AIR_GAP + high / 2

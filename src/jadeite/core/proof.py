@@ -135,7 +135,7 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
 
 def _hollow_findings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Finding]:
     found = []
-    for hollow in design.cells or (design.hollow,):
+    for hollow in design.cells or ((design.hollow,) if design.hollow else ()):
         centre, half = np.array(hollow.centre), np.array(hollow.size) / 2
         if hollow.kind == "block":
             room, face = body_gap(faces, centre - half, centre + half)

@@ -60,7 +60,7 @@ def build(family: ShapeFamily, inside, board: str = "medium-card", **chosen) -> 
 def text_of(design: Design) -> str:
     """The FOLD text, with what fills the hollow as its content."""
     bodies = []
-    for hollow in design.cells or (design.hollow,):
+    for hollow in design.cells or ((design.hollow,) if design.hollow else ()):
         centre = np.array(hollow.centre)
         if hollow.kind == "ball":
             bodies.append(ball_body("hollow", hollow.size[0], centre))
@@ -92,6 +92,7 @@ def faults(design: Design) -> list[str]:
 
 
 AXES = {"length": 0, "width": 1, "depth": 1, "height": 2, "thickness": 2}
+FACE_AXES = {"face width": 0, "face height": 1}
 
 
 def cured(family: ShapeFamily, inside, boards, chosen, error: FieldError) -> bool:  # type: ignore[no-untyped-def]
@@ -99,10 +100,10 @@ def cured(family: ShapeFamily, inside, boards, chosen, error: FieldError) -> boo
     if "larger inside" in error.cure:
         inside = tuple(min(6 * v, family.largest) for v in inside)
     number = re.match(r"Use ([0-9.]*[0-9])", error.cure)
-    words = error.field.removeprefix("inside ")
-    if number and words in AXES:
+    words, axes = error.field.removeprefix("inside "), AXES | FACE_AXES
+    if number and words in axes:
         inside = list(inside)
-        inside[AXES[words]] = float(number[1])
+        inside[axes[words]] = float(number[1])
     elif number:
         chosen = {**chosen, error.field: float(number[1])}
     try:

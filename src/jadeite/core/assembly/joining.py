@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
 from jadeite.core.assembly.clock import FILL, GLUE, Clock, named
 from jadeite.core.assembly.lift import Lift
-from jadeite.core.assembly.spots import is_lining
+from jadeite.core.assembly.spots import lies_behind
 from jadeite.core.nets.model import Design, Piece
 
 __all__ = ["flat_steps", "insert_steps", "mount_steps"]
@@ -21,7 +21,7 @@ LINING_GLUE = "clear-thin-glue"  # from memory: it dries clear, and buckles leas
 
 def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is glued on while everything is flat, and must dry before it is folded."""
-    linings = [name for name in design.laid_flat if is_lining(design.piece(name))]
+    linings = [name for name in design.laid_flat if lies_behind(design.piece(name))]
     for name, (carrier, panel) in design.laid_flat.items():
         if name in linings:
             continue
@@ -47,8 +47,31 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
             panels=((name, design.piece(name).panels[0].name), (carrier, panel)),
             caution=adhesive.caution,
         )
+    behind = [name for name in linings if not design.piece(name).panels[0].role.traits.lines]
+    for name in behind:
+        _inset_step(clock, design, lift, adhesive, name)
+    linings = [name for name in linings if name not in behind]
     if linings:
         _lining_step(clock, design, lift, linings, adhesive_by_key(LINING_GLUE))
+
+
+def _inset_step(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive, name: str) -> None:
+    """A panel on the back of another, while both lie flat."""
+    carrier, panel = design.laid_flat[name]
+    piece, border = design.piece(name), design.sizes[f"{name}-border"].value
+    clock.add(
+        f"Glue the {piece.title} on the inside of the {design.piece(carrier).panel(panel).title}",
+        f"Glue along its edges and across its corners, with an even border of {border:.1f} mm all "
+        "round; let it dry under a weight before you fold.",
+        "glue",
+        lift.lined,
+        GLUE,
+        glue=adhesive,
+        piece=carrier,
+        panels=((name, piece.panels[0].name), (carrier, panel)),
+        shows=(carrier,),
+        caution=adhesive.caution,
+    )
 
 
 def _lining_step(

@@ -23,7 +23,7 @@ from jadeite.core.assembly.motion import (
     turned_between,
 )
 from jadeite.core.assembly.order import JOINED, Move, making_order
-from jadeite.core.assembly.spots import extent, heights, is_lining, spots, stands
+from jadeite.core.assembly.spots import extent, heights, lies_behind, spots, stands
 from jadeite.core.assembly.stages import Stage, stages_of
 from jadeite.core.folding.kinematics import fold_matrices
 from jadeite.core.nets.model import Design, Floats, Piece
@@ -136,7 +136,7 @@ class Lift:
         joined += [
             (name, on)
             for name, (on, _) in design.laid_flat.items()
-            if (self.lined if is_lining(design.piece(name)) else self.laid) <= value
+            if (self.lined if lies_behind(design.piece(name)) else self.laid) <= value
         ]
         out = {*names, *more}
         while True:
@@ -207,7 +207,7 @@ class Lift:
                         base = self._slid(piece, joined[order], base, end, way)
                     else:
                         base = brought(base, end, joined[order], self._reach)
-            on = lined if is_lining(piece) else laid
+            on = lined if lies_behind(piece) else laid
             if name in self.design.laid_flat and on > 0:
                 carrier, panel = self.design.laid_flat[name]
                 end = matrices[carrier][panel] @ self._beside[name]
@@ -309,7 +309,8 @@ class Lift:
     @property
     def _slide(self) -> float:
         """How far out things start that are slid in, in mm."""
-        return float(max(self.design.hollow.size)) + HOVER
+        hollow = self.design.hollow
+        return float(max(hollow.size)) + HOVER if hollow else DROP
 
     def _carried(self, piece: Piece, value: float, share: float, closed: Floats) -> Floats:
         """Matrix of a piece that is put in: up, stood upright, across, and straight down."""

@@ -9,9 +9,8 @@ import numpy as np
 
 from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.model import Design, Floats, Piece
-from jadeite.core.nets.roles import Role
 
-__all__ = ["extent", "heights", "is_lining", "spots", "stands"]
+__all__ = ["extent", "heights", "lies_behind", "spots", "stands"]
 
 TABLE_GAP = 14.0  # mm between nets on the table; from memory
 ONE_ROW = 3  # pieces; from memory, more are laid in several rows
@@ -30,9 +29,9 @@ def extent(
     return points.min(axis=0), points.max(axis=0)
 
 
-def is_lining(piece: Piece) -> bool:
-    """Whether a piece is glued behind a window, once the others lie on their good side."""
-    return piece.panels[0].role is Role.LINING
+def lies_behind(piece: Piece) -> bool:
+    """Whether a piece is glued on the back of another, once that lies on its good side."""
+    return piece.panels[0].role.traits.behind
 
 
 def stands(design: Design, piece: Piece) -> bool:

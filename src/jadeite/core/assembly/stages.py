@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from jadeite.core.assembly.order import CLOSING, JOINED, Move
-from jadeite.core.assembly.spots import is_lining, stands
+from jadeite.core.assembly.spots import lies_behind, stands
 from jadeite.core.nets.model import Design
 
 __all__ = ["Stage", "stages_of"]
@@ -29,8 +29,8 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
     rolls = {m.level for m in moves if m.rolls}
     plain = [level for level in levels if level not in rolls and level < JOINED] or [-1]
     weights: list[tuple[str, str, float, int]] = []
-    lined = any(is_lining(piece) for piece in design.pieces)
-    if any(not is_lining(design.piece(name)) for name in design.laid_flat):
+    lined = any(lies_behind(piece) for piece in design.pieces)
+    if any(not lies_behind(design.piece(name)) for name in design.laid_flat):
         laps = any(
             j.tab[1].startswith("lap.") for j in design.joints if j.tab[0] in design.laid_flat
         )
@@ -38,7 +38,8 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
     if any(piece.good_side == "outside" for piece in design.pieces):
         weights.append(("turn", "turned over", 0.8, -1))
     if lined:
-        weights.append(("lined", "lined", 0.6, -1))
+        lines = any(piece.panels[0].role.traits.lines for piece in design.pieces)
+        weights.append(("lined", "lined" if lines else "panel in", 0.6, -1))
     for level in (level for level in levels if level < JOINED):
         label = "rolled over" if level in rolls else ("walls" if level == plain[0] else "")
         if level == plain[-1] and len(plain) > 1:

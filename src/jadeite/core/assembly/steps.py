@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -26,7 +27,7 @@ from jadeite.core.assembly.clock import (
 from jadeite.core.assembly.joining import flat_steps, insert_steps, mount_steps
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
-from jadeite.core.nets.model import Design, Joint, Piece
+from jadeite.core.nets.model import Design, Joint, Panel, Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
 from jadeite.core.nets.roles import Role
 
@@ -57,8 +58,13 @@ class AssemblyPlan:
         return self.steps[-1].end if self.steps else 0.0
 
 
-def _seam_words(joint: Joint, last: bool, room: float) -> str:
+def _seam_words(joint: Joint, target: Panel, last: bool, room: float) -> str:
     side = "inside" if joint.side == "inside" else "outside"
+    if target.role is Role.FLAP:
+        return (
+            "Glue on the side flaps only, none near the mouth, so that nothing sticks to what "
+            f"goes in; press the {target.title} down and wipe what runs out at once."
+        )
     where = "against the floor" if joint.target[1] == "floor" else f"on the {side} of the wall"
     text = f"Glue sparingly, press {where}, and wipe what runs out at once."
     if room < FINGER and joint.side == "inside":
@@ -86,7 +92,7 @@ def assembly_plan(
     seams = [move for move in lift.moves if move.joint is not None]
     last = seams[-1].joint if seams else None
     joined = [name for name in design.mounts if _glued_on(design, name)]
-    room = min(design.hollow.size[:2])
+    room = min(design.hollow.size[:2]) if design.hollow else math.inf
     for group in sorted(groups, key=lambda g: g[0].name not in design.laid_flat):
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "folded"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
@@ -97,9 +103,14 @@ def assembly_plan(
     first = design.pieces[0].name
     insert_steps(clock, design, lift, adhesive)
     if things:
+        mounted = design.hollow is None
         clock.add(
-            "Put in " + _listed(things),
-            "Each in its place as drawn; the last one on top.",
+            ("Mount " if mounted else "Put in ") + _listed(things),
+            "With an even border all round: look at it from a little way off before you press."
+            if mounted
+            else "In its place as drawn."
+            if len(things) == 1
+            else "Each in its place as drawn; the last one on top.",
             "fill",
             lift.at("fill"),
             FILL * len(things),
@@ -230,7 +241,7 @@ def _move_steps(
             clock.add(
                 f"Glue {_listed([joint.title for joint in both])}"
                 + (" together" if pair and move in pair else ""),
-                _seam_words(move.joint, move.joint is last, room)
+                _seam_words(move.joint, piece.panel(move.joint.target[1]), move.joint is last, room)
                 + (" Both at once, so that it stays square." if len(both) > 1 else ""),
                 "glue",
                 lift.after_level(move.level),
@@ -284,16 +295,28 @@ def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
     square = abs(turn - 90) < SQUARE
     if head.role is Role.WRAP:
         return "Wrap", "Down over the edge of the stiffener, all round, with a fingernail."
+    if head.role is Role.LEAF:
+        return "Fold", "Corner on corner; crease it from the middle outwards, then let it open."
+    if head.role is Role.EDGE and move.closing:
+        return "Fold in", "Over its two scores; a seal, glue dots or a strip of tape closes it."
+    if head.role is Role.EDGE:
+        return "Fold in", "Over its two scores, flat on the face."
     if head.role.traits.shuts or head.role is Role.TAB:
         return "Fold in", "Square to it." if square else f"By {turn:.0f}°."
     return "Raise", "Square to the floor." if square else f"By {turn:.0f}°."
+
+
+def _head(piece: Piece, move: Move) -> Panel:
+    """The panel by which a move is named: of a flap on a narrow edge the flap."""
+    first = piece.panel(move.folds[0])
+    return piece.panel(move.folds[1]) if first.role is Role.EDGE and move.folds[1:] else first
 
 
 def _fold_step(
     clock: Clock, group: Sequence[Piece], at: float, verb: str, how: str, moves: Sequence[Move]
 ) -> None:
     piece, times = group[0], len(group) * len(moves)
-    heads = [piece.panel(move.folds[0]) for move in moves]
+    heads = [_head(piece, move) for move in moves]
     names = [
         f"{h.title.split(',')[0]} wall"
         if verb == "Roll over"
@@ -303,11 +326,15 @@ def _fold_step(
         for h in heads
     ]
     roles = {piece.panel(name).role for move in moves for name in move.folds[1:]}
-    tabs = " with the tabs turned in" if Role.TAB in roles and verb in ("Raise", "Fold in") else ""
+    edged = all(piece.panel(move.folds[0]).role is Role.EDGE for move in moves)
+    turned = Role.TAB in roles and verb in ("Raise", "Fold in") and not edged
+    tabs = " with the tabs turned in" if turned else ""
     what = _listed(list(dict.fromkeys(names)))
     own = what in piece.title  # a gore's own bow needs no second name
     words = f"the {named(group)}" if own else f"the {named(group)}'s {what}"
-    if not own and len(group) > 1:
+    if heads[0].role is Role.LEAF:
+        words = f"the {named(group)} in the middle"
+    elif not own and len(group) > 1:
         words = f"the {what} of {named(group)}"
     bent = [name for move in moves for name in move.folds]
     if verb == "Curl":  # the facet from which it begins is curled as well

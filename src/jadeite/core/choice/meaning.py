@@ -143,7 +143,7 @@ def _bulge(
     arrangement: Arrangement | None,
 ) -> Sag | None:
     """Bulge of the longest wall under the loose fill that lies against it."""
-    if arrangement is None:
+    if arrangement is None or design.hollow is None:
         return None
     length, _, height = design.hollow.size
     found = []
@@ -199,7 +199,7 @@ def _over(design: Design, roof: str) -> tuple[Piece, Panel] | None:
             at = closed_matrix(piece, design.placements[piece.name], panel.name)
             height = transform(at, panel.outline)[:, 2].mean()
             level = abs(at[2, 2]) > LEVEL and not panel.role.traits.glue
-            if level and height > design.hollow.centre[2]:
+            if level and height > design.room.centre[2]:
                 found.append((panel.size[0] * panel.size[1], piece, panel))
     return max(found, key=lambda one: one[0])[1:] if found else None
 

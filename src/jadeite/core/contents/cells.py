@@ -17,7 +17,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from jadeite.core.contents.clearance import finger_room, room_around, tag_axes, tag_room
-from jadeite.core.contents.things import AnyThing, FlatPack, Turned
+from jadeite.core.contents.things import AnyThing, FlatPack, MadeThing, Turned
 
 __all__ = ["CLOSE", "FREE", "Cell", "Packing", "Price", "Rules", "cells_of", "forbidden", "rests"]
 
@@ -124,7 +124,8 @@ def _slides(thing: AnyThing, turned: Turned, mouth: int) -> bool:
     """
     if mouth == UP or not thing.flat:
         return True
-    return turned.size[UP] == min(turned.size) and turned.tall == mouth
+    either = isinstance(thing, MadeThing)  # a card goes in by either edge
+    return turned.size[UP] == min(turned.size) and (either or turned.tall == mouth)
 
 
 def _extent(

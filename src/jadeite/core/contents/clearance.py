@@ -26,6 +26,8 @@ SNUG = 0.3  # mm a side; from memory
 POCKET = 1.5  # mm a side, 3 mm in the pocket's width in total; from memory
 POCKET_EASE = 0.5  # mm a side in its thickness; from memory
 POCKET_DEPTH = 6.0  # mm that a thing in a pocket ends below the mouth; from memory
+ENVELOPE = 6.0  # mm in all, in width and in height (1/4 in); common practice
+ENVELOPE_EASE = 0.2  # mm a side in its thickness: paper gives; from memory
 FINGER_ROOM = 18.0  # mm on one side; from memory
 HEADROOM = 1.0  # mm below the rim, and below the closed lid; from memory
 AIR_GAP = 10.0  # mm around a light; from memory
@@ -71,6 +73,14 @@ def clearance(thing: AnyThing, size: float, usual: float | None = None) -> Recko
             "slid in: 3 mm in the pocket's width in total",
             constant("each side", POCKET, "mm", Mark.MEMORY),
         )
+    if thing.goes_in == "envelope":
+        return reckon(
+            name,
+            (ENVELOPE + bulk(thing)) / 2,
+            "into an envelope: 6 mm in all, and its thickness, round which the paper has to go",
+            constant("in all", ENVELOPE, "mm", Mark.PRACTICE),
+            given("thickness", bulk(thing)),
+        )
     if thing.goes_in == "slot":
         return reckon(
             name,
@@ -92,6 +102,11 @@ def clearance(thing: AnyThing, size: float, usual: float | None = None) -> Recko
         given("size", size),
         constant("share", 100 * DROPPED_SHARE, "%", Mark.MEMORY),
     )
+
+
+def bulk(thing: AnyThing) -> float:
+    """How thick a thing is that lies in an envelope, in mm."""
+    return min(thing.size)
 
 
 def _through(thing: AnyThing, turned: Turned, axis: int) -> bool:
@@ -119,6 +134,8 @@ def room_around(
             )
         if thing.goes_in == "pocket" and usual is None:
             return constant(name, POCKET_EASE, "mm", Mark.MEMORY)
+        if thing.goes_in == "envelope":
+            return constant(name, ENVELOPE_EASE, "mm", Mark.MEMORY)
     return clearance(thing, turned.size[axis], usual)
 
 
@@ -144,6 +161,14 @@ def headroom(thing: AnyThing | None = None) -> Reckoning:
     """How far below the mouth a thing must end, in mm."""
     if thing is not None and thing.goes_in == "pocket":
         return constant("Depth below the mouth", POCKET_DEPTH, "mm", Mark.MEMORY)
+    if thing is not None and thing.goes_in == "envelope":
+        return reckon(
+            "Height left over",
+            ENVELOPE + bulk(thing),
+            "in an envelope: 6 mm, and its thickness, round which the paper has to go",
+            constant("in all", ENVELOPE, "mm", Mark.PRACTICE),
+            given("thickness", bulk(thing)),
+        )
     if isinstance(thing, Light):
         if thing.held == "hangs":
             return constant("Air above and below the light", 2 * AIR_GAP, "mm", Mark.MEMORY)

@@ -52,7 +52,7 @@ LOOSE_HEIGHTS = (0.35, 0.5, 0.7, 1.0, 1.4)
 LOOSE_RATIOS = (1.0, 1.4, 2.0)
 
 Length = Annotated[float, Field(ge=SMALLEST, le=LARGEST, allow_inf_nan=False)]
-GoesIn = Literal["dropped", "pocket", "snug", "finger", "padded", "slot", "soft"]
+GoesIn = Literal["dropped", "pocket", "snug", "finger", "padded", "slot", "soft", "envelope"]
 Turn = Literal["any", "upright", "lying"]
 Reach = Literal["anywhere", "reachable", "front"]
 Triple = tuple[float, float, float]

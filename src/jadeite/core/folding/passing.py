@@ -90,7 +90,7 @@ def in_the_way(
     rim = highest
     if way[2] > 0 and "rim" in design.surfaces:
         rim = design.surfaces.get("mouth", design.surfaces["rim"])
-    hollow = np.array(design.hollow.centre) @ across.T
+    hollow = np.array(design.room.centre) @ across.T
     out = []
     for body in bodies:
         points = _points(body)

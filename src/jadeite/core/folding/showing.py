@@ -122,7 +122,7 @@ def backs_outside(design: Design, faces: tuple[FoldedFace, ...]) -> list[tuple[s
     before it.
     """
     one_sided = {piece.name for piece in design.pieces if piece.board.good_side == "one"}
-    if not one_sided:
+    if not one_sided or design.hollow is None:  # an open card is looked at from both sides
         return []
     heart = np.array(design.hollow.centre)
     sight = _Sight(faces)

@@ -142,7 +142,8 @@ def _cover(job: JobWork, sheets: SheetWork, size: tuple[float, float]) -> list[P
     )
     flow = _Flow(page, max(y, 14 + CHECK) + 10)
     wide = size[0] - 2 * MARGIN
-    for name, work in job.works.items():
+    for number, (name, work) in enumerate(job.works.items()):
+        flow.y += 6 if number else 0
         flow.head(f"Sizes of the {name}" if job.several else "Sizes")
         _sizes(flow, work, wide, system)
         if work.task.names:

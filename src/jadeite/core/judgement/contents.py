@@ -6,7 +6,7 @@ from jadeite.core.contents import Arrangement, FlatPack, Loose, Standing, cautio
 from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
-from jadeite.core.project import Task
+from jadeite.core.project import Face, Task
 from jadeite.core.units import number_text, rounded_up
 
 __all__ = ["cautions", "contents_findings", "mass_of_contents"]
@@ -25,21 +25,24 @@ def contents_findings(task: Task, arrangement: Arrangement | None, inside: Size)
     if arrangement is None:
         return []
     out: list[Finding] = []
+    flat = isinstance(task.brief, Face)  # nothing lies over what is mounted on a face
     over = [need - have for need, have in zip(arrangement.inside, inside, strict=True)]
-    worst = max(range(3), key=lambda a: over[a])
+    worst = max(range(2 if flat else 3), key=lambda a: over[a])
     if over[worst] > INTO:
-        axis = ("length", "width", "height")[worst]
+        names = ("width", "height") if flat else ("inside length", "inside width", "inside height")
+        axis = names[worst]
         thing = _culprit(task, arrangement, worst)
         need = tuple(
             have if have >= n - INTO else rounded_up(n)
             for n, have in zip(arrangement.inside, inside, strict=True)
         )
+        need = need[:2] if flat else need
         lacks = number_text(over[worst]) if over[worst] >= 0.1 else f"{over[worst]:.2g}"
         out.append(
             Finding(
                 Level.BLOCKED,
                 "contents-too-big",
-                f"{thing} does not fit: the inside {axis} lacks {lacks} mm.",
+                f"{thing} does not fit: the {axis} lacks {lacks} mm.",
                 "contents",
                 "contents",
                 Cure(f"Use {number_text(need[worst])} mm", (("brief.size", need),)),
@@ -57,7 +60,7 @@ def contents_findings(task: Task, arrangement: Arrangement | None, inside: Size)
                 "contents",
             )
         )
-    if task.contents and mass_of_contents(task) == 0:
+    if task.contents and mass_of_contents(task) == 0 and not flat:
         out.append(
             Finding(
                 Level.NOTE,

@@ -237,7 +237,9 @@ class Design:
     glued on before anything is folded the (piece, panel) that it lies on;
     ``hints`` says how a piece of ``mounts`` is put right; ``settled`` are options that
     were left alone and took another value than the usual, as that would not work; ``wholes``
-    holds each piece that is cut in two as it was before.
+    holds each piece that is cut in two as it was before; ``ground`` is the (piece, panel) on
+    whose good side the contents lie, where there is no hollow; ``put_away`` its extents in mm
+    as it goes into something, where that is not as it stands.
     """
 
     family: str
@@ -245,7 +247,7 @@ class Design:
     pieces: tuple[Piece, ...]
     placements: Mapping[str, Floats]
     joints: tuple[Joint, ...]
-    hollow: Hollow
+    hollow: Hollow | None
     sizes: Mapping[str, Reckoning]
     dimensions: tuple[Dimension, ...] = ()
     findings: tuple[Finding, ...] = ()
@@ -264,6 +266,21 @@ class Design:
     hints: Mapping[str, str] = field(default_factory=dict)
     settled: Mapping[str, float | str] = field(default_factory=dict)
     wholes: Mapping[str, Piece] = field(default_factory=dict)
+    ground: tuple[str, str] | None = None
+    put_away: tuple[float, float, float] | None = None
+
+    @property
+    def room(self) -> Hollow:
+        """The hollow of a design that has one.
+
+        Raises
+        ------
+        ValueError
+            It has none, as a card has not.
+        """
+        if self.hollow is None:
+            raise ValueError(f"{self.family} has no hollow")
+        return self.hollow
 
     @property
     def seams(self) -> int:

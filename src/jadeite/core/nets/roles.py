@@ -23,7 +23,8 @@ class Traits:
     ``follows``: it is folded together with the panel on which it hangs;
     ``leads``: what hangs on it is folded together with it; ``proud``: it stands
     out of the face on which it is glued; ``frame``: its openings show what lies
-    under it; ``lines``: it lies behind windows and shines through them; ``shuts``:
+    under it; ``lines``: it lies behind windows and shines through them; ``behind``:
+    it is glued on the back of what carries it, once that lies on its good side; ``shuts``:
     it is folded in at the end, to close a side.
     """
 
@@ -38,6 +39,7 @@ class Traits:
     proud: bool = False
     frame: bool = False
     lines: bool = False
+    behind: bool = False
     shuts: bool = False
 
 
@@ -49,6 +51,8 @@ class Role(Enum):
 
     FLOOR = "floor"
     WALL = "wall"
+    LEAF = "leaf"  # of a card: it stands by its fold
+    EDGE = "edge"  # between two scores, as wide as what lies inside is thick
     TOP = "top"
     FLAP = "flap"
     HOOK = "hook"  # a flap that hooks into another: both lie on one another
@@ -66,6 +70,7 @@ class Role(Enum):
     OVERLAY = "overlay"
     STIFFENER = "stiffener"
     LINING = "lining"
+    INSET = "inset"  # a panel inside a card, to write on
     STRIP = "strip"  # of a lining behind several windows
 
     @property
@@ -76,6 +81,7 @@ class Role(Enum):
 
 _TRAITS = {
     Role.FLAP: Traits(shuts=True),
+    Role.EDGE: Traits(window=False, cover=False, split=False, lap=False, leads=True),
     Role.HOOK: Traits(window=False, shuts=True),
     Role.LINING_WALL: Traits(leads=True),
     Role.RIM: Traits(window=False, cover=False, split=False, lap=False, leads=True),
@@ -86,6 +92,7 @@ _TRAITS = {
     Role.WRAP: Traits(window=False, cover=False, lap=False),
     Role.OVERLAY: Traits(window=False, proud=True, frame=True),
     Role.STIFFENER: Traits(window=False, proud=True),
-    Role.LINING: Traits(window=False, lines=True),
+    Role.LINING: Traits(window=False, lines=True, behind=True),
+    Role.INSET: Traits(window=False, behind=True),
     Role.STRIP: Traits(window=False, lines=True),
 }

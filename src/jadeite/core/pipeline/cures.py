@@ -130,7 +130,9 @@ def _label(way: Way, family: ShapeFamily) -> str:
     """What the button says."""
     words = []
     for path, value in way:
-        if path.startswith(OPTION):
+        if path == "brief":
+            words.append(f"Size it by its {value['kind'].replace('hollow', 'contents')}")
+        elif path.startswith(OPTION):
             option = next(o for o in family.options if o.key == path.removeprefix(OPTION))
             if option.choices:
                 words.append(f"{option.label}: {dict(option.choices)[value]}")

@@ -60,12 +60,17 @@ class JobWork:
 
     @cached_property
     def pieces(self) -> tuple[JobPiece, ...]:
-        """Every piece of every item that has a design."""
-        return tuple(
-            piece
-            for name, work in self.works.items()
-            for piece in pieces_of(work, name if self.several else "")
-        )
+        """Every piece of every item that has a design; no two have the same name."""
+        out: dict[str, JobPiece] = {}
+        for item, work in self.works.items():
+            for cut in pieces_of(work, item if self.several else ""):
+                name, number = cut.piece.name, 2
+                while name in out:
+                    name, number = f"{cut.piece.name}-{number}", number + 1
+                if name != cut.piece.name:
+                    cut = replace(cut, piece=replace(cut.piece, name=name))
+                out[name] = cut
+        return tuple(out.values())
 
 
 def pieces_of(work: Work, item: str = "") -> tuple[JobPiece, ...]:
@@ -76,24 +81,29 @@ def pieces_of(work: Work, item: str = "") -> tuple[JobPiece, ...]:
     for piece in work.design.pieces:
         own, colour = piece.name, work.colours.get(piece.name, "")
         if item:
-            piece = replace(piece, name=f"{slug(item)}-{own}", title=f"{item}, {piece.title}")
+            same = piece.title.lower() == item.lower()
+            name = slug(item) if own == slug(item) else f"{slug(item)}-{own}"
+            title = piece.title if same else f"{item}, {piece.title}"
+            piece = replace(piece, name=name, title=title)
         out.append(JobPiece(piece, item, own, work.task.count, colour))
     return tuple(out)
 
 
 def solid_of(work: Work) -> tuple[Triple, float] | None:
-    """Extents in mm over every ply of the closed thing, and its mass with contents in g.
+    """Extents in mm over every ply as it is put away, and its mass with contents in g.
 
     None where it is not made.
     """
     if work.design is None:
         return None
+    mass = work.sizes["weight"].value + work.sizes["contents-mass"].value
+    if work.design.put_away is not None:
+        return work.design.put_away, mass
     ends = []
     for face in folded_faces(work.design):
         half = face.thickness / 2 * face.normal
         ends += [face.points + half, face.points - half]
     x, y, z = np.ptp(np.concatenate(ends), axis=0).tolist()
-    mass = work.sizes["weight"].value + work.sizes["contents-mass"].value
     return (x, y, z), mass
 
 

@@ -13,7 +13,7 @@ from jadeite.core.folding import JointReport
 from jadeite.core.judgement import body_findings, passing_findings
 from jadeite.core.nets import Design
 from jadeite.core.parts import build_design
-from jadeite.core.pipeline.room import Size, bodies_of, inside_of
+from jadeite.core.pipeline.room import Size, asked_of, bodies_of, inside_of
 from jadeite.core.project import Task
 from jadeite.core.proof import prove
 from jadeite.core.shapes import OptionValue, ShapeFamily
@@ -55,7 +55,7 @@ def make(
     """
     build = builder(task, arrangement, family, boards, options)
     inside = inside_of(task, arrangement, boards)
-    free = task.inside is None
+    free = asked_of(task, family, boards, options) is None
     design, inside, notes = _as_asked(build, inside, free=free)
     joints, found = prove(design)
     if any(f.level is Level.BLOCKED for f in found):
@@ -131,6 +131,8 @@ def _larger(error: FieldError, inside: Size) -> tuple[str, Size] | None:
 
 def _getting_in(task: Task, arrangement: Arrangement | None, design: Design) -> tuple[Finding, ...]:
     """Things that a ply runs into, else those that do not pass the mouth."""
+    if design.hollow is None:
+        return ()  # what lies on a face goes nowhere
     bodies = bodies_of(task, arrangement, design)
     return tuple(body_findings(bodies, design) or passing_findings(bodies, design))
 

@@ -5,7 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from jadeite.core.boards import Board, least_grammage, with_own
-from jadeite.core.contents import OBJECTIVES, Arrangement, Room, arrange, arrange_all
+from jadeite.core.contents import (
+    OBJECTIVES,
+    AnyThing,
+    Arrangement,
+    Room,
+    arrange,
+    arrange_all,
+)
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import Body
 from jadeite.core.judgement import (
@@ -18,35 +25,88 @@ from jadeite.core.parts import (
     divided,
     lining_room,
 )
-from jadeite.core.placing import bodies_in
-from jadeite.core.project import Task
-from jadeite.core.shapes import family_by_key, resolve_options
+from jadeite.core.placing import bodies_in, bodies_on
+from jadeite.core.project import Face, Hollow, Span, Task
+from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
 
 __all__ = [
     "Size",
     "arrange_contents",
     "arrangements_of",
+    "asked_of",
     "bodies_of",
     "inside_of",
     "room_of",
     "thing_names",
+    "things_of",
 ]
 
 Size = tuple[float, float, float]
+WORDS = {"hollow": "inside", "face": "face", "span": "finished width"}
+
+
+def things_of(task: Task, family: ShapeFamily) -> tuple[AnyThing, ...]:
+    """The contents, each as it goes into a shape of this family.
+
+    Raises
+    ------
+    FieldError
+        The shape is not for one of them.
+    """
+    if family.takes is None:
+        return task.contents
+    options = resolve_options(family, task.shape.options)
+    return tuple(family.takes(thing, options) for thing in task.contents)
+
+
+def asked_of(
+    task: Task,
+    family: ShapeFamily,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+) -> Size | None:
+    """The size that is asked for, as the family builds it, in mm; None where the contents give it.
+
+    Raises
+    ------
+    FieldError
+        The family does not answer such a brief.
+    """
+    brief = task.brief
+    if brief.kind not in family.answers:
+        usual = {"hollow": Hollow(), "face": Face()}.get(family.answers[0])
+        raise FieldError(
+            "size",
+            f"the {family.title.lower()} is not sized by its {WORDS[brief.kind]}",
+            f"Size it by its {WORDS[family.answers[0]]}.",
+            ((("brief", usual.model_dump()),),) if usual else (),
+        )
+    if isinstance(brief, Span):
+        return brief.width, brief.height or 0.0, 0.0
+    if brief.size is None:
+        return None
+    if isinstance(brief, Hollow):
+        return brief.size
+    if family.within is not None:
+        return family.within(brief.size, boards, options)
+    return *brief.size, 0.0
 
 
 def room_of(task: Task) -> Room:
-    """What the task's shape says of its hollow."""
+    """What the task's shape says of its hollow, or of its face."""
     family = family_by_key(task.shape.key)
     options = resolve_options(family, task.shape.options)
     boards = boards_of(task, family)
+    usual = task.clearance
+    if usual is None and family.border is not None:
+        usual = family.border(options)
     return Room(
         lambda size: family.board_area(size, boards, options),
         least_grammage(with_own(task.own_boards), mass_of_contents(task)),
-        task.inside,
+        asked_of(task, family, boards, options),
         family.smallest,
         family.mouth,
-        task.clearance,
+        usual,
         task.dividers if divided(task, family) else "none",
         boards[DIVIDER].thickness,
     )
@@ -55,8 +115,15 @@ def room_of(task: Task) -> Room:
 def arrange_contents(
     task: Task, step: Callable[[float, str], None] | None = None, *, quick: bool = False
 ) -> Arrangement | None:
-    """The best arrangement of the task's contents; may take seconds unless ``quick``."""
-    return arrange(task.contents, room_of(task), task.objective, step=step, quick=quick)
+    """The best arrangement of the task's contents; may take seconds unless ``quick``.
+
+    None where there are none, or where they have no place in such a shape.
+    """
+    try:
+        things, room = things_of(task, family_by_key(task.shape.key)), room_of(task)
+    except FieldError:  # said where the task is worked up
+        return None
+    return arrange(things, room, task.objective, step=step, quick=quick)
 
 
 def arrangements_of(
@@ -64,7 +131,11 @@ def arrangements_of(
 ) -> dict[str, Arrangement]:
     """The best arrangement for every objective, the task's own first."""
     keys = [task.objective, *(k for k in OBJECTIVES if k != task.objective)]
-    return arrange_all(task.contents, room_of(task), keys, step=step)
+    try:
+        things, room = things_of(task, family_by_key(task.shape.key)), room_of(task)
+    except FieldError:
+        return {}
+    return arrange_all(things, room, keys, step=step)
 
 
 def thing_names(task: Task) -> list[str]:
@@ -78,26 +149,39 @@ def bodies_of(
     """The things in their places in the shared space of the closed design."""
     if arrangement is None:
         return ()
-    mouth = family_by_key(task.shape.key).mouth
-    return bodies_in(task.contents, arrangement, design, mouth, facets)
+    family = family_by_key(task.shape.key)
+    things = things_of(task, family)
+    if design.hollow is None:
+        return bodies_on(things, arrangement, design)
+    return bodies_in(things, arrangement, design, family.mouth, facets)
 
 
 def inside_of(task: Task, arrangement: Arrangement | None, boards: Mapping[str, Board]) -> Size:
-    """The inside in mm: as typed, or what the contents and linings need.
+    """The size that the family builds, in mm: as typed, or what contents and linings need.
 
     Raises
     ------
     FieldError
-        There is neither.
+        There is neither, or the shape is not for them.
     """
-    if task.inside is not None:
-        return task.inside
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    asked = asked_of(task, family, boards, options)
+    things_of(task, family)
+    raised = 0.0
+    if family.border is not None and arrangement is not None:
+        raised = max(place.low[2] + place.solid[2] for place in arrangement.places)
+    if asked is not None:
+        return (asked[0], asked[1], raised) if family.border is not None else asked
     if arrangement is None:
+        what = "inside size" if family.answers[0] == "hollow" else "size"
         raise FieldError(
             "contents",
-            "nothing is to go in yet",
-            "Add a thing, or type the inside size.",
+            "nothing is to go in yet" if what == "inside size" else "it has no size yet",
+            f"Add a thing, or type the {what}.",
         )
     x, y, z = arrangement.inside
+    if family.border is not None:
+        return x, y, raised
     dx, dy, dz = lining_room(task, boards)
     return x + dx, y + dy, z + dz

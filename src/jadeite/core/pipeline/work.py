@@ -161,7 +161,8 @@ def work_up(task: Task, arrangement: Arrangement | None, *, cures: bool = True) 
     sag = None
 
     def tried(then: Task) -> Sequence[Finding] | None:
-        same = then.contents == task.contents and then.dividers == task.dividers
+        same = (then.contents, then.dividers) == (task.contents, task.dividers)
+        same = same and then.brief.kind == task.brief.kind
         places = arrangement if same else arrange_contents(then, quick=True)
         work = work_up(then, places, cures=False)
         return None if work.design is None else work.findings
@@ -178,7 +179,7 @@ def work_up(task: Task, arrangement: Arrangement | None, *, cures: bool = True) 
         found += overlay_findings(design, made.joints)
         found += showing_findings(design, family)
         found += design.findings
-        if mass > 0:
+        if mass > 0 and design.hollow is not None:
             floor = floor_of(task.contents, arrangement, inside, family.mouth)
             sag = floor.sag(boards[family.parts[0][0]], *plies_on(design), boards[DIVIDER])
         found += board_findings(task, arrangement, family, design, sag, inside, cures=cures)

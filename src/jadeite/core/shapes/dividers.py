@@ -48,8 +48,8 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
     is as large as the hollow.
     """
     t = board.thickness
-    (x, y, _), (cx, cy, cz) = design.hollow.size, design.hollow.centre
-    floor = cz - design.hollow.size[2] / 2
+    (x, y, _), (cx, cy, cz) = design.room.size, design.room.centre
+    floor = cz - design.room.size[2] / 2
     across, along = _middles(grid.columns, t), _middles(grid.rows, t)
     pieces: list[Piece] = []
     placements = dict(design.placements)
@@ -129,7 +129,7 @@ def _cells(
     design: Design, grid: Grid, across: list[float], along: list[float], t: float
 ) -> tuple[Hollow, ...]:
     """The hollow of each cell, row by row from the front left."""
-    (x, y, z), (cx, cy, cz) = design.hollow.size, design.hollow.centre
+    (x, y, z), (cx, cy, cz) = design.room.size, design.room.centre
     xs = [-x / 2, *(v for m in across for v in (m - t / 2, m + t / 2)), x / 2]
     ys = [-y / 2, *(v for m in along for v in (m - t / 2, m + t / 2)), y / 2]
     out = []

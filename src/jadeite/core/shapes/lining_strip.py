@@ -65,6 +65,8 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
     names = {panel.name for _, _, panel, _ in walls}
     behind = any(j.target[0] == piece_name and j.target[1] in names for j in design.joints)
     back = t / 2 + (t if behind else 0.0) + AIR + board.thickness / 2
+    if design.hollow is None:
+        raise FieldError(field, "it has no inside", "Line each window by itself.")
     low = design.hollow.centre[2] - design.hollow.size[2] / 2
     corners = _corners(walls, back)
     sides = [float(np.linalg.norm(corners[i] - corners[i - 1])) for i in range(len(walls))]
@@ -92,7 +94,7 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
         Joint("tuck", (name, face.name), (piece_name, wall[2].name), "lining strip behind a wall")
         for face, wall in zip(faces, walls, strict=True)
     ]
-    hollow, cells = design.hollow, design.cells
+    hollow, cells = design.room, design.cells
     for (_, out, _, _), face in zip(walls, faces, strict=True):
         at = face.space()[0] - out * (1.5 * board.thickness)  # a lap lies behind one of them
         hollow = hollow_before(hollow, at, -out)

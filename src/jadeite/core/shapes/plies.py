@@ -26,7 +26,7 @@ def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -
         Whether the feet of rolled-over walls lie on the floor: then the ply
         lies on them, and is not bonded to the floor.
     """
-    (x, y, z), centre = design.hollow.size, design.hollow.centre
+    (x, y, z), centre = design.room.size, design.room.centre
     length, width = x - 2 * PLY_EASE, y - 2 * PLY_EASE
     outline = np.array([[-length, -width], [length, -width], [length, width], [-length, width]]) / 2
     name = FLOOR_PLY

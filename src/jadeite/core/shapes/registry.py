@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.contents.things import AnyThing
 from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.nets.model import Design
 from jadeite.core.units import check_length, number_text, parse_length
@@ -116,20 +117,22 @@ class Option:
 class ShapeFamily:
     """A family: its options, its parts, and its pure builder.
 
-    ``build(inside, boards, options)`` takes the inside size in mm, a board
-    for each part and a value for every option.  ``board_area`` gives, from the
-    same arguments, the board it takes in mm², quickly and rising with every
-    length: arranging contents compares with it.  No inside length is less than
-    ``smallest`` or more than ``largest`` (mm); ``short`` is the title on the docket.
-    ``mouth`` is the axis along which things go in; a part in ``when`` is made
-    only with that value of an option; one in ``follows`` has the board of
-    another until it is given its own, one in ``usual`` the board named there;
-    ``roof`` closes the hollow, ``carries`` is the part by which all is lifted.  ``cures``
-    are changes that make it stronger: key, words, the figures that they are
-    good for, and dotted fields with their values.  ``smaller`` names for
-    parts what makes several small pieces of one that fits no sheet: words, and
-    dotted fields with their values.  ``answers`` are the kinds of briefs that it answers,
-    its usual one first.
+    ``build(inside, boards, options)`` takes the inside size in mm, a board for each part and a
+    value for every option. ``board_area`` gives, from the same arguments, the board it takes in
+    mm², quickly and rising with every length: arranging contents compares with it. No inside
+    length is less than ``smallest`` or more than ``largest`` (mm); ``short`` is the title on
+    the docket. ``mouth`` is the axis along which things go in; a part in ``when`` is made only
+    with that value of an option, with so much of it or more where it is a number; one in
+    ``follows`` has the board of another until it is given its own, one in ``usual`` the board
+    named there; ``roof`` closes the hollow, ``carries`` is the part by which all is lifted.
+    ``cures`` are changes that make it stronger: key, words, the figures that they are good for,
+    and dotted fields with their values. ``smaller`` names for parts what makes several small
+    pieces of one that fits no sheet: words, and dotted fields with their values. ``answers``
+    are the kinds of briefs that it answers, its usual one first; ``build`` is for that one: the
+    size of a face is its width, its height, and by how much what it carries raises it.
+    ``within`` gives the inside (mm) of a closed width and height, where a shape with a hollow
+    answers a face as well. ``way`` is how things go in that are simply put in; on a face they
+    keep the ``border`` that its options say (mm).
     """
 
     key: str
@@ -150,6 +153,11 @@ class ShapeFamily:
     carries: str = ""
     cures: tuple[tuple[str, str, tuple[str, ...], tuple[tuple[str, object], ...]], ...] = ()
     answers: tuple[str, ...] = ("hollow",)
+    within: (
+        Callable[[tuple[float, float], Mapping[str, Board], Mapping[str, OptionValue]], Size] | None
+    ) = None
+    takes: Callable[[AnyThing, Mapping[str, OptionValue]], AnyThing] | None = None
+    border: Callable[[Mapping[str, OptionValue]], float] | None = None
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
 
     @property
@@ -171,6 +179,8 @@ class ShapeFamily:
 
     @staticmethod
     def _asked(options: Mapping[str, OptionValue], key: str, wanted: OptionValue) -> bool:
+        if isinstance(wanted, float):
+            return float(options[key]) >= wanted
         return float(options[key]) > 0 if wanted == SOME else options[key] == wanted
 
 

@@ -267,7 +267,7 @@ def _lined(
         place = closed_matrix(piece, design.placements[on], panel.name) @ back
         inward = place[:3, 2] * (-1.0 if piece.good_side == "outside" else 1.0)
         face = place[:3, 3] + place[:3, :2] @ outline[0] + inward * board.thickness / 2
-        hollow = hollow_before(hollow, face, inward)
+        hollow = hollow and hollow_before(hollow, face, inward)
         cells = tuple(hollow_before(cell, face, inward) for cell in cells)
         placements[name], laid[name] = place, where
         title = f"lining of the {panel.title}"

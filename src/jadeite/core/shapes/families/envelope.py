@@ -1,0 +1,381 @@
+"""Envelope: a face, two side flaps, a bottom flap glued to them, and a top flap that closes it.
+
+Every flap folds over two scores, as far apart as what lies under it is thick,
+so that a thick card lies in it without bowing it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import MIN_FOLD_BACK, MIN_TAB
+from jadeite.core.contents import AnyThing, FlatPack
+from jadeite.core.contents.standards import ENVELOPES, next_larger, standard_of
+from jadeite.core.errors import FieldError, inside_way, option_way
+from jadeite.core.findings import Finding, Level
+from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec
+from jadeite.core.nets.model import Design, Dimension, Hollow
+from jadeite.core.nets.roles import Role
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.registry import (
+    Option,
+    OptionValue,
+    ShapeFamily,
+    Size,
+    check_inside,
+    register,
+)
+from jadeite.core.units import number_text
+
+__all__ = ["ENVELOPE"]
+
+SMALLEST, LARGEST = 40.0, 600.0  # mm; from memory, a smaller one holds no card
+THIN, THICK = 0.1, 20.0  # mm of what lies in it; from memory, more asks for a box
+USUAL_THICK = 0.8  # mm; from memory, a card with a panel inside
+POCKET_SHARE = 0.6  # of the height that the bottom flap covers; from memory
+SIDE_FLAP, OVERLAP = 15.0, 22.0  # mm; from memory
+CLEAR = 2.0  # mm; from memory, between a side flap and the bottom edge
+MOUTH = 5.0  # mm; from memory, no glue at the mouth, where the card goes in
+APART = 4.0  # mm; from memory, between the two side flaps
+TAPER = 0.35  # of a pointed flap's depth that it draws in on either side; from memory
+SQUARE_TAPER = 2.0  # mm; from memory, so that a square flap's corners do not catch
+POST_THICK = 6.35  # mm (0.25 in); common practice, a thicker letter usually costs extra
+POST_SQUARE = 1.05  # long side over short; from memory, a letter nearer to a square costs extra
+FACE = "face"
+
+OPTIONS = (
+    Option(
+        "mouth",
+        "Mouth",
+        "long",
+        "On the long side a card goes in by its long edge, as into most envelopes for cards.",
+        choices=(("long", "on the long side"), ("short", "on the short side")),
+    ),
+    Option(
+        "flap",
+        "Top flap",
+        "pointed",
+        "Pointed draws in on both sides; square reaches from edge to edge.",
+        choices=(("pointed", "pointed"), ("square", "square")),
+    ),
+    Option(
+        "overlap",
+        "Flap over flap",
+        OVERLAP,
+        "How far the top flap lies over the bottom flap: room for a seal or glue dots.",
+        "mm",
+        8.0,
+        60.0,
+    ),
+    Option(
+        "side-flap",
+        "Side flaps",
+        SIDE_FLAP,
+        "Their depth: the bottom flap is glued to them, and to nothing else.",
+        "mm",
+        MIN_TAB,
+        40.0,
+    ),
+)
+
+
+def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
+    """A flat thing as it goes in: by its long edge where the mouth is on the long side.
+
+    Raises
+    ------
+    FieldError
+        It is not flat.
+    """
+    if not thing.flat:
+        raise FieldError(
+            "thing",
+            f"{thing.name} is not flat, so it does not go into an envelope",
+            "Choose a box.",
+        )
+    if isinstance(thing, FlatPack) and thing.tag is not None:
+        return thing
+    thick, short, long = sorted(thing.size)
+    wide = options["mouth"] == "long"
+    return FlatPack(
+        name=thing.name,
+        count=thing.count,
+        mass=thing.each_mass,
+        goes_in="envelope" if thing.goes_in == "dropped" else thing.goes_in,
+        clearance=thing.clearance,
+        width=long if wide else short,
+        height=short if wide else long,
+        thickness=thick,
+        padding=thing.padding,
+        squeeze=thing.squeeze,
+    )
+
+
+@dataclass(frozen=True)
+class _Depths:
+    """Lengths in mm: the bottom and the top flap, and a side flap."""
+
+    bottom: float
+    top: float
+    side: float
+
+
+def _depths(inside: Size, t: float, options: Mapping[str, OptionValue]) -> _Depths:
+    """How deep the flaps are.
+
+    Raises
+    ------
+    FieldError
+        An option leaves no room for the others.
+    """
+    width, height, _ = inside
+    side, over = float(options["side-flap"]), float(options["overlap"])
+    most = math.floor(10 * ((width - APART) / 2 - t)) / 10
+    if side > most:
+        raise FieldError(
+            "side-flap",
+            f"two flaps of {number_text(side)} mm meet in the middle",
+            f"Use {number_text(most)} mm.",
+            (option_way("side-flap", most),),
+        )
+    bottom = POCKET_SHARE * height
+    top = height - bottom + over
+    if top > height:
+        most = math.floor(10 * bottom) / 10
+        raise FieldError(
+            "overlap",
+            f"{number_text(over)} mm over the bottom flap reaches past its foot",
+            f"Use {number_text(most)} mm.",
+            (option_way("overlap", most),),
+        )
+    return _Depths(bottom, top, side)
+
+
+def within(
+    face: tuple[float, float], boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Size:
+    """The inside of an envelope that is closed as wide and high as this, in mm."""
+    t = boards["envelope"].thickness
+    return face[0] - 2 * t, face[1] - 2 * t, USUAL_THICK
+
+
+def build_envelope(
+    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Design:
+    """An envelope of the given inside: width, height, thickness of what lies in it; mm.
+
+    The face is the base, good side down; its foot is the net's upper edge, so
+    that the mouth opens towards the maker.
+
+    Raises
+    ------
+    FieldError
+        An inside length out of range, or flaps that leave no room; the text
+        names the value that works.
+    """
+    _check(inside)
+    board = boards["envelope"]
+    t, thick = board.thickness, _thick(inside, board)
+    flaps = _depths(inside, t, options)
+    width, height = inside[0] + t, inside[1] + t
+    net = NetBuilder("envelope", "envelope", board)
+    face = net.base(FACE, width, height, "face")
+    bottom = _flap(net, face, "back", "bottom", thick + 2 * t, flaps.bottom)
+    for side, start in (("right", True), ("left", False)):
+        edge = net.wall(
+            f"edge.{side}", face.side(side), thick + 2 * t, title=f"{side} edge", role=Role.EDGE
+        )
+        edge.start_inset = edge.end_inset = t / 2 + ROLL_EASE  # clear of the flaps' edges
+        foot, mouth = CLEAR + t, height - flaps.bottom + MOUTH
+        net.tab(
+            f"side.{side}",
+            edge.side("far"),
+            bottom,
+            "start" if start else "end",
+            flaps.side,
+            clear=foot if start else mouth,
+            rim_clear=mouth if start else foot,
+            title=f"{side} flap",
+        )
+    top = _flap(net, face, "front", "top", thick + 3 * t, flaps.top)
+    draw = TAPER * flaps.top if options["flap"] == "pointed" else SQUARE_TAPER
+    top.start_taper = top.end_taper = min(draw, width / 3)
+    low = t / 2
+    made = (inside[0], inside[1], thick)
+    return Design(
+        family="envelope",
+        title="Envelope",
+        pieces=(net.build(),),
+        placements={"envelope": np.diag([1.0, -1.0, -1.0, 1.0])},
+        joints=tuple(net.joints),
+        hollow=Hollow(made, (0.0, 0.0, low + thick / 2)),
+        sizes=_sizes(inside, thick, board, flaps),
+        dimensions=_dimensions(inside, width, height),
+        findings=_findings(inside, thick, t),
+        surfaces={"floor": low, "rim": low + thick},
+        mouth=(0.0, 1.0, 0.0),
+        closers=frozenset({("envelope", "edge.top"), ("envelope", "flap.top")}),
+    )
+
+
+def _flap(net: NetBuilder, face: Spec, side: str, name: str, rise: float, depth: float) -> Spec:
+    """A flap over an edge as high as what it folds over, in mm."""
+    edge = net.wall(f"edge.{name}", face.side(side), rise, title=f"{name} edge", role=Role.EDGE)
+    return net.wall(f"flap.{name}", edge.side("far"), depth, title=f"{name} flap", role=Role.FLAP)
+
+
+def _check(inside: Size) -> None:
+    check_inside(inside, ("length", "width", "thickness"), THIN, LARGEST)
+    for axis, value in zip(("length", "width"), inside[:2], strict=True):
+        if value < SMALLEST:
+            raise FieldError(
+                f"inside {axis}",
+                f"{number_text(value)} mm is less than an envelope can be",
+                f"Use {number_text(SMALLEST)} mm.",
+                (inside_way(axis, SMALLEST),),
+            )
+    if inside[2] > THICK:
+        raise FieldError(
+            "inside thickness",
+            f"{number_text(inside[2])} mm is too thick for an envelope",
+            "Choose a box.",
+        )
+
+
+def _thick(inside: Size, board: Board) -> float:
+    """Room through the thickness, in mm: two scores cannot lie closer than a least distance."""
+    return max(inside[2], MIN_FOLD_BACK - board.thickness)
+
+
+def _sizes(inside: Size, thick: float, board: Board, flaps: _Depths) -> dict[str, Reckoning]:
+    t = board.thickness
+    out = {
+        f"inside-{name}": given(f"Envelope inside, {name}", value)
+        for name, value in zip(("width", "height"), inside[:2], strict=True)
+    }
+    out["inside-thickness"] = reckon(
+        "Envelope inside, thickness",
+        thick,
+        "what lies in it; two scores cannot lie closer than half a millimetre",
+        given("asked for", inside[2]),
+        constant("scores apart, least", MIN_FOLD_BACK, "mm", Mark.MEMORY),
+        given("board thickness", t),
+    )
+    for name, value in zip(("width", "height"), inside[:2], strict=True):
+        out[f"outside-{name}"] = reckon(
+            f"Envelope outside, {name}",
+            value + 2 * t,
+            "inside and a board on either side",
+            given(f"inside {name}", value),
+            given("board thickness", t),
+        )
+    out["outside-thickness"] = reckon(
+        "Envelope outside, thickness",
+        thick + 4 * t,
+        "what lies in it, the face, and three flaps over one another",
+        given("inside", thick),
+        given("board thickness", t),
+    )
+    out["bottom-flap"] = reckon(
+        "Bottom flap",
+        flaps.bottom,
+        "covers so much of the height that the card stays in",
+        given("inside height", inside[1]),
+        constant("share", 100 * POCKET_SHARE, "%", Mark.MEMORY),
+    )
+    out["top-flap"] = reckon(
+        "Top flap",
+        flaps.top,
+        "what the bottom flap leaves, and what lies over it",
+        given("inside height", inside[1]),
+        given("bottom flap", flaps.bottom),
+        given("flap over flap", flaps.top + flaps.bottom - inside[1]),
+    )
+    out["side-flap"] = given("Side flaps", flaps.side)
+    return out
+
+
+def _findings(inside: Size, thick: float, t: float) -> tuple[Finding, ...]:
+    """Which standard it is, or which would do, and what the post may ask more for."""
+    width, height = inside[0] + 2 * t, inside[1] + 2 * t
+    found = []
+    standard = standard_of(width, height, ENVELOPES)
+    larger = next_larger(width, height, ENVELOPES)
+    words = ""
+    if standard is not None:
+        words = f"Closed it is {standard.name} ({standard.source})."
+    elif larger is not None:
+        words = (
+            f"The next envelope that is sold is {larger.name}, {number_text(larger.long, 0)} × "
+            f"{number_text(larger.short, 0)} mm ({larger.source})."
+        )
+    if words:
+        found.append(Finding(Level.NOTE, "standard-envelope", words, "size", "contents"))
+    whole, long = thick + 4 * t, max(width, height) / min(width, height)
+    why = "thicker than 6.35 mm (¼ in)" if whole > POST_THICK else ""
+    why = why or ("square" if long < POST_SQUARE else "")
+    if why:
+        words = f"A letter that is {why} usually costs extra: ask at your post office."
+        found.append(Finding(Level.NOTE, "post-extra", words, "size", "contents"))
+    return tuple(found)
+
+
+def _dimensions(inside: Size, width: float, height: float) -> tuple[Dimension, ...]:
+    (x, y), half = (inside[0] / 2, inside[1] / 2), (width / 2, height / 2)
+    return (
+        Dimension(
+            "inside, width",
+            "envelope",
+            FACE,
+            (-x, -half[1], 0.0),
+            (x, -half[1], 0.0),
+            (0.0, -1.0, 0.0),
+            inside[0],
+        ),
+        Dimension(
+            "inside, height",
+            "envelope",
+            FACE,
+            (-half[0], -y, 0.0),
+            (-half[0], y, 0.0),
+            (-1.0, 0.0, 0.0),
+            inside[1],
+        ),
+    )
+
+
+def envelope_board_area(
+    inside: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Any:
+    """Board in mm², without tapers; rises with every length."""
+    width, height, thick = inside
+    flaps = width * (2 * height * 1.0 + float(options["overlap"]))
+    sides = 2 * height * POCKET_SHARE * float(options["side-flap"])
+    return flaps + sides + thick * 2 * (width + height)
+
+
+ENVELOPE = register(
+    ShapeFamily(
+        key="envelope",
+        title="Envelope",
+        short="Envelope",
+        about="For a card or a letter, as thick as it is; glued only where the card cannot stick.",
+        parts=(("envelope", "Envelope"),),
+        options=OPTIONS,
+        build=build_envelope,
+        board_area=envelope_board_area,
+        smallest=THIN,
+        largest=LARGEST,
+        mouth=1,
+        usual={"envelope": "text"},
+        answers=("hollow", "face"),
+        within=within,
+        takes=takes,
+    )
+)

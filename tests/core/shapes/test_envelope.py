@@ -1,0 +1,160 @@
+"""The envelope, proved from its exported FOLD geometry, alone and round a card."""
+
+from __future__ import annotations
+
+import json
+
+import numpy as np
+import pytest
+from hypothesis import example, given, settings
+from hypothesis import strategies as st
+
+from jadeite.core.contents import FlatPack
+from jadeite.core.contents.things import MadeThing
+from jadeite.core.findings import Level
+from jadeite.core.formats.fold_file import fold_text
+from jadeite.core.nets import piece_area
+from jadeite.core.pipeline import arrange_contents, work_up, work_up_job
+from jadeite.core.project import Face, Item, Project, Shape, Task, changed, edited
+from jadeite.core.shapes import family_by_key, resolve_options
+from tests import fold_reader
+from tests.core.shapes.closing import (
+    FOLDING,
+    boards_for,
+    build,
+    closes_or_says_why,
+    text_of,
+    values_of,
+)
+
+FAMILY = family_by_key("envelope")
+SIZES = st.tuples(st.floats(40.0, 300.0), st.floats(40.0, 300.0), st.floats(0.1, 20.0))
+USUAL = {o.key: values_of(o, 40.0) for o in FAMILY.options}
+OPTIONS = st.fixed_dictionaries(USUAL | {"side-flap": st.floats(6.0, 18.0)})
+CARD = Item(name="card", shape=Shape(key="folded-card"), brief=Face(size=(105.0, 148.0)))
+ENVELOPE = Item(
+    name="envelope", shape=Shape(key="envelope"), contents=(MadeThing(name="card", item="card"),)
+)
+
+
+@settings(max_examples=200)
+@given(inside=SIZES, board=FOLDING, chosen=OPTIONS)
+@example((40.0, 40.0, 0.1), "craft-board", {"side-flap": 6.0})
+@example((300.0, 40.0, 20.0), "tissue", {"side-flap": 18.0, "flap": "square"})
+def test_property_every_envelope_closes(inside, board, chosen) -> None:  # type: ignore[no-untyped-def]
+    """Over all sizes, boards and options; refused only where flaps leave no room."""
+    made = closes_or_says_why(FAMILY, inside, board, chosen)
+    room = min(inside[0] / 2 - chosen["side-flap"] - 3, 0.6 * inside[1] - chosen.get("overlap", 22))
+    assert made or room < 0
+
+
+@settings(max_examples=100)
+@given(inside=SIZES, board=FOLDING)
+def test_property_flaps_stay_as_they_are(inside, board) -> None:  # type: ignore[no-untyped-def]
+    """From the net: side flaps and what lies over keep their mm, whatever the size."""
+    chosen = {"side-flap": 10.0, "overlap": 12.0}
+    design = build(FAMILY, inside, board, side_flap=10.0, overlap=12.0)
+    piece = design.pieces[0]
+    assert piece.panel("side.left").size[1] == 10.0
+    whole = piece.panel("flap.top").size[1] + piece.panel("flap.bottom").size[1]
+    assert whole == pytest.approx(inside[1] + 12.0)
+    options = resolve_options(FAMILY, chosen)
+    estimate = FAMILY.board_area(inside, boards_for(FAMILY, board), options)
+    assert estimate >= piece_area(piece) * 0.9
+
+
+@settings(max_examples=60)
+@given(
+    face=st.tuples(st.floats(60.0, 200.0), st.floats(60.0, 200.0)),
+    layers=st.integers(0, 3),
+    board=FOLDING,
+)
+def test_property_the_card_goes_in_with_its_clearance(face, layers, board) -> None:  # type: ignore[no-untyped-def]
+    """From the FOLD text of the envelope: 6 mm and the card's thickness in all, both ways.
+
+    Between what bounds the card on either side, and nothing but air before its mouth.
+    """
+    card = changed(CARD, brief=Face(size=face), boards=dict.fromkeys(("card", "layer-1"), board),
+                   shape=Shape(key="folded-card", options={"layers": float(layers)}))  # fmt: skip
+    job = work_up_job(changed(Project(), items=(card, ENVELOPE)))
+    assert job.refused is None
+    work = job.works["envelope"]
+    assert work.design is not None
+    text = fold_text(work.design, work.bodies)
+    model = fold_reader.read(text)
+    (content,) = json.loads(text)["jadeite:contents"]
+    assert not fold_reader.in_the_way(model, content)
+    size = np.array(content["size_mm"])
+    thick = min(size)
+    assert sorted(size)[1:] == pytest.approx(sorted(face))
+    assert thick == pytest.approx(job.works["card"].sizes["thickness"].value)
+    faces = model.faces
+    for axis, low, high in ((0, "edge.left", "edge.right"), (1, "edge.bottom", "edge.top")):
+        inner = [
+            f.points[:, axis].mean() + sign * f.thickness / 2
+            for f, sign in ((faces["envelope", low], 1), (faces["envelope", high], -1))
+        ]
+        assert inner[1] - inner[0] - size[axis] == pytest.approx(6.0 + thick, abs=0.01)
+    apart = (
+        faces["envelope", "side.left"].points[:, 2].mean()
+        - faces["envelope", "face"].points[:, 2].mean()
+    )
+    room = apart - faces["envelope", "face"].thickness
+    assert room >= thick + 0.4 - 1e-6
+
+
+def test_the_flaps_shut_over_one_another() -> None:
+    """Sides under the bottom flap, it under the top flap; each lies on the next, none through."""
+    model = fold_reader.read(text_of(build(FAMILY, (155.0, 112.0, 1.2))))
+    level = {n: model.faces["envelope", n].points[:, 2].mean()
+             for n in ("face", "side.left", "flap.bottom", "flap.top")}  # fmt: skip
+    assert list(level) == sorted(level, key=level.__getitem__)
+    top, bottom = (model.faces["envelope", f"flap.{n}"].points for n in ("top", "bottom"))
+    assert bottom[:, 1].max() - top[:, 1].min() == pytest.approx(22.0, abs=0.5)
+
+
+def test_a_change_of_the_card_changes_the_envelope() -> None:
+    """10 mm more of card are 10 mm more of envelope; the envelope's own flaps stay."""
+    project = changed(Project(), items=(CARD, ENVELOPE))
+    before = work_up_job(project)
+    larger = edited(project, "card", brief=Face(size=(105.0, 158.0)))
+    after = work_up_job(larger, before.works)
+    one, other = (job.works["envelope"].sizes["inside-width"].value for job in (before, after))
+    assert other - one == pytest.approx(10.0)
+    sides = [job.works["envelope"].sizes["side-flap"].value for job in (before, after)]
+    assert sides == [15.0, 15.0]
+
+
+@pytest.mark.parametrize(
+    ("face", "words"),
+    [((162.0, 114.0), "C6 (ISO 269)"), ((220.0, 110.0), "DL (ISO 269)"), ((229.0, 162.0), "C5")],
+)
+def test_standard_envelopes_by_their_outside(face, words: str) -> None:  # type: ignore[no-untyped-def]
+    """ISO 269: C6 114 x 162, DL 110 x 220, C5 162 x 229 mm, measured outside from FOLD."""
+    task = changed(Task(), shape=Shape(key="envelope"), brief=Face(size=face))
+    work = work_up(task, None)
+    assert work.design is not None
+    points = np.concatenate(
+        [f.points for f in fold_reader.read(text_of(work.design)).faces.values()]
+    )
+    t = work.design.pieces[0].board.thickness
+    assert np.ptp(points, axis=0)[:2] + t == pytest.approx(face, abs=0.01)
+    assert any(words in f.message for f in work.findings)
+
+
+def test_a_thick_or_square_letter_is_for_the_post_to_say() -> None:
+    """Over 6.35 mm (a quarter of an inch), or square."""
+    for size, word in (((160, 112, 7.0), "thicker than 6.35"), ((150, 150, 1.0), "square")):
+        found = [f.message for f in build(FAMILY, size).findings]
+        assert any(word in words for words in found)
+    assert not any("extra" in f.message for f in build(FAMILY, (160, 112, 1.0)).findings)
+
+
+def test_a_ball_is_refused_and_a_thick_thing_is_for_a_box() -> None:
+    """No shape for it, said in words; nothing is made."""
+    thick = FlatPack(name="book", width=150, height=200, thickness=24)
+    task = changed(Task(), shape=Shape(key="envelope"), contents=(thick,))
+    work = work_up(task, arrange_contents(task))
+    assert work.design is None
+    assert work.findings[0].level is Level.BLOCKED
+    assert "no shape for this" in work.findings[0].message

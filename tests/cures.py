@@ -17,7 +17,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.pipeline import arrange_contents, plan_sheets, windows_from, work_up
 from jadeite.core.pipeline.cures import cured
-from jadeite.core.project import Hollow, Overlay, Shape, Task, changed
+from jadeite.core.project import Face, Hollow, Overlay, Shape, Task, changed
 from jadeite.core.shapes import ShapeFamily, all_families
 
 
@@ -58,6 +58,7 @@ def job(rng: random.Random, family: ShapeFamily | None = None) -> Task:
     )()  # fmt: skip
     fixed = rng.random() < 0.5
     inside = (size(6, 190), size(6, 150), size(6, 120)) if fixed else None
+    flat = family.answers[0] == "face"
     boards = {}
     if rng.random() < 0.6:
         key = rng.choice(CATALOGUE).key
@@ -68,7 +69,7 @@ def job(rng: random.Random, family: ShapeFamily | None = None) -> Task:
         Task(),
         shape=Shape(key=family.key, options=options),
         contents=() if fixed and rng.random() < 0.4 else (thing,),
-        brief=Hollow(size=inside),
+        brief=Face(size=inside and inside[:2]) if flat else Hollow(size=inside),
         boards=boards,
         cutter=rng.choice(["large", "large", "middle", "small", "hand"]),
         copies=rng.choice([1, 1, 2]),

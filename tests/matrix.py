@@ -26,9 +26,9 @@ from jadeite.core.contents import (
     Tag,
 )
 from jadeite.core.findings import Level
-from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Shape, Task, changed
-from jadeite.core.shapes import all_families
+from jadeite.core.pipeline import answering, arrange_contents, plan_sheets, work_up
+from jadeite.core.project import Task, changed
+from jadeite.core.shapes import all_families, family_by_key
 
 # ordinary things of the star club in three sizes; mm and g
 THINGS: dict[str, tuple[Any, ...]] = {
@@ -107,7 +107,8 @@ class Cell:
 def cell(job: tuple[str, str, int]) -> Cell:
     """Work up one family for one thing, sheets and all."""
     family, kind, number = job
-    project = changed(Task(), shape=Shape(key=family), contents=(THINGS[kind][number],))
+    project = changed(Task(), contents=(THINGS[kind][number],))
+    project = answering(project, family_by_key(family))
     work = work_up(project, arrange_contents(project, quick=True))
     found = list(work.findings)
     if work.design is not None:

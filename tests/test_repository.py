@@ -142,4 +142,5 @@ def test_the_demo_uses_only_the_invented_scenario() -> None:
     """Hollin Rigg Sky Watch, eyepieces, filters."""
     data = json.loads((ROOT / "src/jadeite/assets/demo.jadeite").read_text(encoding="utf-8"))
     assert "Hollin Rigg Sky Watch" in data["notes"]
-    assert {c["name"] for c in data["contents"]} == {"eyepiece", "filter case", "cloth"}
+    (item,) = data["items"]
+    assert {c["name"] for c in item["contents"]} == {"eyepiece", "filter case", "cloth"}

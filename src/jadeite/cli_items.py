@@ -233,7 +233,7 @@ def _brief(options: argparse.Namespace, family: ShapeFamily) -> Brief:
                 SIZES[kind], f"the {family.title.lower()} is not sized by it", f"Use {others}."
             )
         return brief
-    return {"hollow": Hollow(), "face": Face(), "span": Span(width=family.smallest)}[
+    return {"hollow": Hollow(), "face": Face(), "span": Span(width=family.starts[0])}[
         family.answers[0]
     ]
 

@@ -15,7 +15,7 @@ from jadeite.core.nets import Design, Piece, drawn_folds, piece_area
 from jadeite.core.nets.roles import Role
 from jadeite.core.pictures import Camera, Palette, Picture, Scene, SceneStyle, net_picture
 from jadeite.core.pictures.palette import BOARD_COLOURS
-from jadeite.core.pipeline import Work, arrange_contents, plan_sheets, work_up
+from jadeite.core.pipeline import Work, answering, arrange_contents, plan_sheets, work_up
 from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import (
     Option,
@@ -183,7 +183,7 @@ def entry_of(work: Work, palette: Palette) -> ShelfEntry:
 def _made(task: Task, family: ShapeFamily, kept: Mapping[str, Mapping[str, Any]]) -> Work:
     """The task in another shape, its options as they were left."""
     options = dict(kept.get(family.key, {}))
-    other = changed(task, shape=Shape(key=family.key, options=options))
+    other = changed(answering(task, family), shape=Shape(key=family.key, options=options))
     return work_up(other, arrange_contents(other, quick=True))
 
 

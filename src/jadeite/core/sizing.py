@@ -85,7 +85,8 @@ def _grown(start: Size, length: float, grow: str, family: ShapeFamily) -> Size:
     share = length / start[lead]
     axes = {"all": (0, 1, 2), "base": (0, 1), "height": (2,)}[grow]
     sides = [v * share if i in axes else v for i, v in enumerate(start)]
-    x, y, z = (min(max(round(v, 4), family.smallest), family.largest) for v in sides)
+    ends = zip(sides, family.least, family.most, strict=True)
+    x, y, z = (min(max(round(v, 4), low), high) for v, low, high in ends)
     return x, y, z
 
 
@@ -97,8 +98,9 @@ def _range(start: Size, grow: str, family: ShapeFamily) -> tuple[float, float]:
     """Least and most of the leading length, so that no other length leaves the shape's range."""
     lead = _lead(grow)
     axes = {"all": (0, 1, 2), "base": (0, 1), "height": (2,)}[grow]
-    low = max(family.smallest * start[lead] / start[i] for i in axes)
-    high = min(family.largest * start[lead] / start[i] for i in axes)
+    grown = [i for i in axes if start[i] > 0]
+    low = max(family.least[i] * start[lead] / start[i] for i in grown)
+    high = min(family.most[i] * start[lead] / start[i] for i in grown)
     return low, high
 
 

@@ -4,19 +4,22 @@ from __future__ import annotations
 
 import pytest
 
-from jadeite.core.contents import Block
-from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Hollow, Shape, Stock, Task, changed
+from jadeite.core.contents import Block, FlatPack
+from jadeite.core.pipeline import answering, arrange_contents, plan_sheets, work_up
+from jadeite.core.project import Shape, Stock, Task, changed
 from jadeite.core.shapes import all_families, resolve_options
 from jadeite.core.sizing import size_by_paper
+from tests.core.shapes.closing import FLAT, brief_for, fit
 
+CHART = FlatPack(name="star chart", width=120, height=90, thickness=2, mass=9)
 STONE = Block(name="meteorite", length=60, width=45, height=40, mass=400, turn="upright")
 
 
 @pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
 def test_every_board_and_cure_has_its_figures(family) -> None:  # type: ignore[no-untyped-def]
     """A comparison of all boards, part by part, and cures that were tried."""
-    project = changed(Task(), contents=(STONE,), shape=Shape(key=family.key))
+    flat = family.key in FLAT
+    project = answering(changed(Task(), contents=(CHART if flat else STONE,)), family)
     arrangement = arrange_contents(project)
     work = work_up(project, arrangement)
     assert work.design is not None, [f.message for f in work.findings]
@@ -35,7 +38,7 @@ def test_every_family_is_laid_out_and_sized_by_the_paper(family) -> None:  # typ
     stock = Stock(name="roll", width=1000, height=900)
     project = changed(
         Task(),
-        brief=Hollow(size=(60.0, 45.0, 40.0)),
+        brief=brief_for(family, (60.0, 45.0, 40.0)),
         shape=Shape(key=family.key),
         stock=(stock,),
         cutter="hand",
@@ -45,5 +48,6 @@ def test_every_family_is_laid_out_and_sized_by_the_paper(family) -> None:  # typ
     sheets = plan_sheets(project, work.design)
     assert sheets.layout.unplaced == ()
     assert sheets.cutting.seconds > 0
-    found = size_by_paper(project, stock, (60.0, 45.0, 40.0), sheets=len(sheets.layout.sheets))
-    assert min(b - a for a, b in zip((60.0, 45.0, 40.0), found.inside, strict=True)) > -1e-6
+    start = fit(family, (60.0, 45.0, 40.0))
+    found = size_by_paper(project, stock, start, sheets=len(sheets.layout.sheets))
+    assert min(b - a for a, b in zip(start, found.inside, strict=True)) > -1e-6

@@ -90,7 +90,10 @@ THINGS = st.one_of(
 def test_property_arrangements_hold_what_they_promise(things, objective, mouth, usual) -> None:  # type: ignore[no-untyped-def]
     """Inside the hollow, no overlap, room on each side, headroom, at rest, every rule kept."""
     found = arrange(
-        things, Room(board, smallest=15.0, mouth=mouth, usual=usual), objective, quick=True
+        things,
+        Room(board, smallest=(15.0, 15.0, 15.0), mouth=mouth, usual=usual),
+        objective,
+        quick=True,
     )
     assert found is not None
     assert len(found.places) == sum(thing.count for thing in things)

@@ -56,7 +56,7 @@ def test_what_fills_a_hollow_goes_in_at_its_mouth(family) -> None:  # type: igno
     design = build(family, (60.0, 60.0, 60.0))
     opened = {(m.piece, name) for m in making_order(design) if m.closing for name in m.folds}
     bodies = []
-    for hollow in design.cells or (design.hollow,):
+    for hollow in design.cells or ((design.hollow,) if design.hollow else ()):
         x, y, z = (v - 1.0 for v in hollow.size)
         centre = np.array(hollow.centre)
         round_ = hollow.kind != "block"

@@ -6,8 +6,9 @@ import pytest
 
 from jadeite.core.nets.split import splits_of
 from jadeite.core.pipeline import plan_sheets, work_up
-from jadeite.core.project import Hollow, Shape, Task, changed
+from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import all_families
+from tests.core.shapes.closing import brief_for
 
 
 @pytest.mark.parametrize("family", all_families(), ids=lambda f: f.key)
@@ -16,7 +17,8 @@ def test_every_cut_can_be_made(family) -> None:  # type: ignore[no-untyped-def]
 
     Both parts stay of the part of the shape that they were, with its board and colour.
     """
-    project = changed(Task(), shape=Shape(key=family.key), brief=Hollow(size=(70.0, 60.0, 50.0)),
+    brief = brief_for(family, (70.0, 60.0, 50.0))
+    project = changed(Task(), shape=Shape(key=family.key), brief=brief,
                       colours={part: "#3A5F7D" for part, _ in family.parts[:1]})  # fmt: skip
     work = work_up(project, None, cures=False)
     assert work.design is not None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import re
+from collections.abc import Sequence
 
 import numpy as np
 from hypothesis import strategies as st
@@ -15,6 +16,7 @@ from jadeite.core.findings import Level
 from jadeite.core.folding import ball_body, box_body, cylinder_body
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import Design
+from jadeite.core.project import Brief, Face, Hollow
 from jadeite.core.proof import prove
 from jadeite.core.shapes import Option, ShapeFamily, family_by_key, resolve_options
 from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
@@ -50,11 +52,29 @@ def boards_for(family: ShapeFamily, board: str) -> dict[str, Board]:
     return {part: board_by_key(family.usual.get(part, board)) for part, _ in family.parts}
 
 
+FLAT = ("envelope", "folded-card")  # shapes that hold nothing thick
+
+
+def fit(family: ShapeFamily, inside: Sequence[float]) -> tuple[float, float, float]:
+    """A size of about these lengths that a shape can be."""
+    x, y, z = inside
+    if family.key not in FLAT:
+        return x, y, z
+    flat = family.answers[0] == "face"
+    return max(x, 70.0), max(y, 70.0), 0.0 if flat else min(z, 12.0)
+
+
+def brief_for(family: ShapeFamily, inside: Sequence[float]) -> Brief:
+    """The same as what is asked of a made thing."""
+    x, y, z = fit(family, inside)
+    return Face(size=(x, y)) if family.answers[0] == "face" else Hollow(size=(x, y, z))
+
+
 def build(family: ShapeFamily, inside, board: str = "medium-card", **chosen) -> Design:  # type: ignore[no-untyped-def]
     """A design of one board; option names with underscores for hyphens."""
     options = {key.replace("_", "-"): value for key, value in chosen.items()}
     boards = boards_for(family, board)
-    return family.build(inside, boards, resolve_options(family, options))
+    return family.build(fit(family, inside), boards, resolve_options(family, options))
 
 
 def text_of(design: Design) -> str:

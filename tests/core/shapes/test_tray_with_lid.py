@@ -21,7 +21,7 @@ from jadeite.core.proof import prove
 from jadeite.core.shapes import all_families, family_by_key, resolve_options
 from tests import fold_reader
 from tests.conftest import build_tray
-from tests.core.shapes.closing import boards_for
+from tests.core.shapes.closing import boards_for, fit
 
 FAMILY = family_by_key("tray-with-lid")
 SIZES = st.tuples(*(st.floats(15.0, 300.0) for _ in range(3)))
@@ -96,7 +96,7 @@ def test_soak_large_trays_close(inside, board, chosen) -> None:  # type: ignore[
 def test_default_design_of_every_family_is_proved(family) -> None:  # type: ignore[no-untyped-def]
     """What every family owes with its defaults."""
     boards = boards_for(family, "medium-card")
-    design = family.build((96.0, 64.0, 41.0), boards, resolve_options(family, {}))
+    design = family.build(fit(family, (96.0, 64.0, 41.0)), boards, resolve_options(family, {}))
     reports, findings = prove(design)
     assert all(report.closed for report in reports)
     assert [f for f in findings if f.level is Level.BLOCKED] == []

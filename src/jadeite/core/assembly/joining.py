@@ -21,7 +21,7 @@ LINING_GLUE = "clear-thin-glue"  # from memory: it dries clear, and buckles leas
 
 def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is glued on while everything is flat, and must dry before it is folded."""
-    linings = [name for name in design.laid_flat if lies_behind(design.piece(name))]
+    linings = [name for name in design.laid_flat if lies_behind(design, design.piece(name))]
     for name, (carrier, panel) in design.laid_flat.items():
         if name in linings:
             continue

@@ -136,7 +136,7 @@ class Lift:
         joined += [
             (name, on)
             for name, (on, _) in design.laid_flat.items()
-            if (self.lined if lies_behind(design.piece(name)) else self.laid) <= value
+            if (self.lined if lies_behind(design, design.piece(name)) else self.laid) <= value
         ]
         out = {*names, *more}
         while True:
@@ -207,7 +207,7 @@ class Lift:
                         base = self._slid(piece, joined[order], base, end, way)
                     else:
                         base = brought(base, end, joined[order], self._reach)
-            on = lined if lies_behind(piece) else laid
+            on = lined if lies_behind(self.design, piece) else laid
             if name in self.design.laid_flat and on > 0:
                 carrier, panel = self.design.laid_flat[name]
                 end = matrices[carrier][panel] @ self._beside[name]

@@ -29,8 +29,11 @@ def extent(
     return points.min(axis=0), points.max(axis=0)
 
 
-def lies_behind(piece: Piece) -> bool:
+def lies_behind(design: Design, piece: Piece) -> bool:
     """Whether a piece is glued on the back of another, once that lies on its good side."""
+    carrier, _ = design.laid_flat.get(piece.name, ("", ""))
+    if carrier and design.piece(carrier).panels[0].role is piece.panels[0].role:
+        return False  # the other half of one that was too large for a sheet
     return piece.panels[0].role.traits.behind
 
 

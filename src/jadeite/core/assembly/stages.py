@@ -29,8 +29,8 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
     rolls = {m.level for m in moves if m.rolls}
     plain = [level for level in levels if level not in rolls and level < JOINED] or [-1]
     weights: list[tuple[str, str, float, int]] = []
-    lined = any(lies_behind(piece) for piece in design.pieces)
-    if any(not lies_behind(design.piece(name)) for name in design.laid_flat):
+    lined = any(lies_behind(design, piece) for piece in design.pieces)
+    if any(not lies_behind(design, design.piece(name)) for name in design.laid_flat):
         laps = any(
             j.tab[1].startswith("lap.") for j in design.joints if j.tab[0] in design.laid_flat
         )

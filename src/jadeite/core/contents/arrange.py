@@ -56,7 +56,7 @@ class Room:
     ``board_area`` gives board in mm² for an inside size and rises with every
     length; ``grammage`` the least board that holds, in g/m², for an inside
     size.  Both take numbers or arrays.  ``limit`` is a fixed inside in mm,
-    ``smallest`` the least length, ``mouth`` the axis through which things go
+    ``smallest`` the least lengths, ``mouth`` the axis through which things go
     in, ``usual`` the project's own clearance.  With ``divided`` every thing has
     a cell of its own, ``fitted`` to it or all ``equal``, between strips of
     ``strip`` mm.
@@ -65,7 +65,7 @@ class Room:
     board_area: Cost
     grammage: Cost | None = None
     limit: Triple | None = None
-    smallest: float = 0.0
+    smallest: Triple = (0.0, 0.0, 0.0)
     mouth: int = UP
     usual: float | None = None
     divided: str = "none"
@@ -101,7 +101,8 @@ def price_of(objective: str, room: Room) -> Price:
 def _within(price: Price, room: Room, head: float) -> Price:
     """The price of the inside that holds an extent; what passes a limit is far dearer."""
 
-    mouth, least, limit = room.mouth, room.smallest, room.limit
+    mouth, limit = room.mouth, room.limit
+    least_x, least_y, least_z = room.smallest
 
     def within(measure: Cost) -> Cost:
         def priced(size: Any) -> Any:
@@ -111,18 +112,18 @@ def _within(price: Price, room: Room, head: float) -> Price:
             else:
                 y = y + head
             if isinstance(x, float):  # the exact search asks a million times
-                if x < least:
-                    x = least
-                if y < least:
-                    y = least
-                if z < least:
-                    z = least
+                if x < least_x:
+                    x = least_x
+                if y < least_y:
+                    y = least_y
+                if z < least_z:
+                    z = least_z
                 value = measure((x, y, z))
                 if limit is None:
                     return value
                 over = max(x - limit[0], 0.0) + max(y - limit[1], 0.0) + max(z - limit[2], 0.0)
                 return over * LARGER + value * 1e-3
-            whole = tuple(np.maximum(v, least) for v in (x, y, z))
+            whole = tuple(map(np.maximum, (x, y, z), room.smallest))
             value = measure(whole)
             if limit is None:
                 return value
@@ -300,7 +301,8 @@ def _in_cells(objective: str, job: _Job, step: Callable[[float], None] | None) -
         step=step,
     )
     x, y, z = found.size
-    need = (max(x, room.smallest), max(y, room.smallest), max(z + job.head, room.smallest))
+    least = room.smallest
+    need = (max(x, least[0]), max(y, least[1]), max(z + job.head, least[2]))
     inside = need
     if room.limit is not None:
         inside = tuple(map(max, need, room.limit))  # type: ignore[assignment]
@@ -335,7 +337,7 @@ def _arrangement(objective: str, job: _Job, packing: Packing, *, exact: bool) ->
         places = [swapped(place) for place in places]
         size[0], size[1] = size[1], size[0]
     size[room.mouth] += job.head
-    need = [max(v, room.smallest) for v in size]
+    need = [max(v, low) for v, low in zip(size, room.smallest, strict=True)]
     whole = (
         need if room.limit is None else [max(n, m) for n, m in zip(need, room.limit, strict=True)]
     )

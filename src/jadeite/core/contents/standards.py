@@ -32,13 +32,13 @@ def _inches(*sizes: tuple[str, float, float]) -> tuple[Standard, ...]:
     )
 
 
-# closed cards
+# closed cards; published: ISO 216; US sizes from memory
 CARDS = (
     *_iso("ISO 216", ("A7", 74, 105), ("A6", 105, 148), ("A5", 148, 210)),
     Standard("DL card", 99, 210, "a third of A4", Mark.PRACTICE),
     *_inches(("US A2 card", 4.25, 5.5), ("US A6 card", 4.5, 6.25), ("US A7 card", 5.0, 7.0)),
 )
-# outside; US sizes from memory
+# outside; published: ISO 269; US sizes from memory
 ENVELOPES = (
     *_iso(
         "ISO 269",

@@ -60,6 +60,8 @@ def in_the_way(
     stand open, with what hangs on them, and lids are off.  A body is out once
     its lower end is past the rim; a handle above that does no harm.
     """
+    if not bodies:
+        return []
     matrices = closed_matrices(design) if matrices is None else matrices
     off = set(design.lifts)
     on = {

@@ -81,6 +81,7 @@ class Role(Enum):
 
 _TRAITS = {
     Role.FLAP: Traits(shuts=True),
+    Role.LEAF: Traits(split=False),
     Role.EDGE: Traits(window=False, cover=False, split=False, lap=False, leads=True),
     Role.HOOK: Traits(window=False, shuts=True),
     Role.LINING_WALL: Traits(leads=True),

@@ -140,7 +140,7 @@ class Scene:
             for body in bodies:
                 self._add_body(body, contents)
         self.lined = {
-            on for name, on in design.laid_flat.items() if lies_behind(design.piece(name))
+            on for name, on in design.laid_flat.items() if lies_behind(design, design.piece(name))
         }
         strips = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role is Role.STRIP}
         self.lined |= {j.target for j in design.joints if j.tab in strips}

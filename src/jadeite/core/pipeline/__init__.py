@@ -19,6 +19,7 @@ from jadeite.core.pipeline.job import (
     work_up_job,
 )
 from jadeite.core.pipeline.room import (
+    answering,
     arrange_contents,
     arrangements_of,
     bodies_of,
@@ -34,6 +35,7 @@ __all__ = [
     "JobWork",
     "SheetWork",
     "Work",
+    "answering",
     "arrange_contents",
     "arrangements_of",
     "boards_of",

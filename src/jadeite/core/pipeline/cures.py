@@ -109,7 +109,8 @@ def _candidates(error: FieldError, inside: Size, family: ShapeFamily) -> Iterato
 
 
 def _fitted(inside: Iterable[float], family: ShapeFamily) -> Size:
-    x, y, z = (min(max(v, family.smallest), family.largest) for v in inside)
+    ends = zip(inside, family.least, family.most, strict=True)
+    x, y, z = (min(max(v, low), high) for v, low, high in ends)
     return x, y, z
 
 

@@ -26,11 +26,12 @@ from jadeite.core.parts import (
     lining_room,
 )
 from jadeite.core.placing import bodies_in, bodies_on
-from jadeite.core.project import Face, Hollow, Span, Task
+from jadeite.core.project import Brief, Face, Hollow, Shape, Span, Task, changed
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
 
 __all__ = [
     "Size",
+    "answering",
     "arrange_contents",
     "arrangements_of",
     "asked_of",
@@ -57,6 +58,20 @@ def things_of(task: Task, family: ShapeFamily) -> tuple[AnyThing, ...]:
         return task.contents
     options = resolve_options(family, task.shape.options)
     return tuple(family.takes(thing, options) for thing in task.contents)
+
+
+def answering(task: Task, family: ShapeFamily) -> Task:
+    """The task in a shape, with a brief that this answers: its own where it does."""
+    brief: Brief = task.brief
+    if brief.kind not in family.answers:
+        width, height = family.starts
+        usual: dict[str, Brief] = {
+            "hollow": Hollow(),
+            "face": Face(size=None if task.contents else family.starts),
+            "span": Span(width=width, height=height),
+        }
+        brief = usual[family.answers[0]]
+    return changed(task, brief=brief, shape=Shape(key=family.key))
 
 
 def asked_of(
@@ -104,7 +119,7 @@ def room_of(task: Task) -> Room:
         lambda size: family.board_area(size, boards, options),
         least_grammage(with_own(task.own_boards), mass_of_contents(task)),
         asked_of(task, family, boards, options),
-        family.smallest,
+        family.least,
         family.mouth,
         usual,
         task.dividers if divided(task, family) else "none",

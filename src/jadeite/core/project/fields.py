@@ -41,6 +41,8 @@ Ring = Annotated[tuple[tuple[Share, Share], ...], Field(min_length=3, max_length
 
 
 class Model(BaseModel):
+    """A frozen record that knows no other fields than its own."""
+
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 

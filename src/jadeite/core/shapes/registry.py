@@ -133,6 +133,8 @@ class ShapeFamily:
     ``within`` gives the inside (mm) of a closed width and height, where a shape with a hollow
     answers a face as well. ``way`` is how things go in that are simply put in; on a face they
     keep the ``border`` that its options say (mm).
+    ``thin`` is the range of the third length where that is another; ``starts`` is the
+    width and height in mm of one of which nothing is known.
     """
 
     key: str
@@ -157,8 +159,20 @@ class ShapeFamily:
         Callable[[tuple[float, float], Mapping[str, Board], Mapping[str, OptionValue]], Size] | None
     ) = None
     takes: Callable[[AnyThing, Mapping[str, OptionValue]], AnyThing] | None = None
+    thin: tuple[float, float] | None = None
+    starts: tuple[float, float] = (100.0, 100.0)
     border: Callable[[Mapping[str, OptionValue]], float] | None = None
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
+
+    @property
+    def least(self) -> Size:
+        """The least of each length of what it is sized by, in mm."""
+        return self.smallest, self.smallest, self.thin[0] if self.thin else self.smallest
+
+    @property
+    def most(self) -> Size:
+        """The most of each length of what it is sized by, in mm."""
+        return self.largest, self.largest, self.thin[1] if self.thin else self.largest
 
     @property
     def parts_for_one_board(self) -> list[str]:

@@ -49,6 +49,7 @@ POST_THICK = 6.35  # mm (0.25 in); common practice, a thicker letter usually cos
 POST_SQUARE = 1.05  # long side over short; from memory, a letter nearer to a square costs extra
 FACE = "face"
 
+# from memory
 OPTIONS = (
     Option(
         "mouth",
@@ -370,9 +371,10 @@ ENVELOPE = register(
         options=OPTIONS,
         build=build_envelope,
         board_area=envelope_board_area,
-        smallest=THIN,
+        smallest=SMALLEST,
         largest=LARGEST,
         mouth=1,
+        thin=(THIN, THICK),
         usual={"envelope": "text"},
         answers=("hollow", "face"),
         within=within,

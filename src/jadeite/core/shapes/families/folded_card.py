@@ -25,11 +25,15 @@ __all__ = ["FOLDED_CARD"]
 
 SMALLEST, LARGEST = 30.0, 600.0  # mm of a leaf; from memory
 LEAST = 12.0  # mm; from memory, a smaller layer cannot be glued straight
+STARTS = (105.0, 148.0)  # mm, A6; published: ISO 216
+MOUNTED = 4.0  # mm; from memory, a thicker thing makes no card
+RAISED = (0.0, MOUNTED)  # mm; from memory, by what is mounted on it
 LEAST_STEP = 1.0  # mm; from memory, a narrower one looks like a slip
 LAYERS = 5  # from memory, more are a pile
 CARD, INSET = "card", "inset"
 USUAL_BORDER, USUAL_STEP = 6.0, 4.0  # mm; from memory, an even border of 3 to 6 reads as one
 
+# from memory
 OPTIONS = (
     Option(
         "fold",
@@ -101,7 +105,8 @@ def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
     FieldError
         It is not flat.
     """
-    if not thing.flat and not isinstance(thing, Disc):
+    flat = thing.flat or isinstance(thing, Disc)
+    if not flat or min(thing.size) > MOUNTED:
         raise FieldError(
             "thing",
             f"{thing.name} is not flat, so it cannot be mounted on a card",
@@ -322,6 +327,8 @@ FOLDED_CARD = register(
         },
         usual={INSET: "text"},
         answers=("face",),
+        thin=RAISED,
+        starts=STARTS,
         border=border_of,
         takes=takes,
     )

@@ -18,7 +18,7 @@ from typing import TYPE_CHECKING, Any, BinaryIO, Protocol
 from jadeite.core.choice import Comparison, Remedy, compare, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
-from jadeite.core.pictures import Palette
+from jadeite.core.pictures import Palette, Picture
 from jadeite.core.pipeline import (
     JobWork,
     SheetWork,
@@ -31,7 +31,7 @@ from jadeite.core.pipeline import (
     work_up_job,
 )
 from jadeite.core.project import Outline, Project, Stock, Task
-from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of
+from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of, small_form
 from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
 
@@ -73,13 +73,21 @@ def unframe(buffer: bytearray) -> list[Any]:
     return out
 
 
-def work(task: Task, arrangement: Arrangement | None, _: Step) -> tuple[Arrangement | None, Work]:
-    """Everything that a task leads to but its sheets; things not arranged yet are, quickly."""
+Small = tuple[Palette, tuple[float, float]]  # colours and size of a small picture
+
+
+def work(
+    task: Task, arrangement: Arrangement | None, small: Small | None, _: Step
+) -> tuple[Arrangement | None, Work, Picture | None]:
+    """Everything that a task leads to but its sheets; things not arranged yet are, quickly.
+
+    With ``small`` comes a picture of the finished thing.
+    """
     if arrangement is None and task.contents:
         arrangement = arrange_contents(task, quick=True)
     made = work_up(task, arrangement)
     _ = made.lift, made.assembly, made.colours, made.bodies  # kept with it
-    return arrangement, made
+    return arrangement, made, None if small is None else small_form(made, *small)
 
 
 def others(task: Task, found: Mapping[str, Arrangement], _: Step) -> dict[str, Work]:

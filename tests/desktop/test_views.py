@@ -64,7 +64,7 @@ def test_sheets_at_one_scale_stay_in_the_view(demo, qtbot) -> None:  # type: ign
     demo.open_station("sheets")
     qtbot.wait(50)  # the view takes the room that the strip leaves
     for copies in (1, 5, 20):
-        demo.panels["sheets"].copies.setValue(copies)
+        demo.panels["sheets"].counts[demo.session.chosen].setValue(copies)
         settle(qtbot, demo)
         view = demo.centre.sheets
         assert inside_the_view(view)

@@ -180,6 +180,16 @@ def entry_of(work: Work, palette: Palette) -> ShelfEntry:
     )
 
 
+def small_form(work: Work, palette: Palette, size: tuple[float, float]) -> Picture | None:
+    """The finished thing, drawn plain within a size in pixels; None where it is not made."""
+    if work.design is None or work.lift is None:
+        return None
+    scene = Scene(work.design, work.lift.pose(1.0).matrices)
+    camera = scene.fitted(Camera(28, 32), *size, (1, 1, 1, 1))
+    style = SceneStyle(palette, work.colours, SMALL, dimensions=False, names=False, shadow=False)
+    return scene.draw(camera, style)
+
+
 def _made(task: Task, family: ShapeFamily, kept: Mapping[str, Mapping[str, Any]]) -> Work:
     """The task in another shape, its options as they were left."""
     options = dict(kept.get(family.key, {}))

@@ -2,17 +2,30 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QMenu,
+    QVBoxLayout,
+    QWidget,
+)
 
-from jadeite.core.pictures import LIGHT, Palette
+from jadeite.core.pictures import LIGHT, Palette, Picture
+from jadeite.core.shapes import PURPOSES, all_families
+from jadeite.desktop.slips import Slip, Slips
 from jadeite.desktop.theme import base_font
+from jadeite.desktop.widgets import button, label
 
-__all__ = ["STATIONS", "Docket", "Entry"]
+__all__ = ["STATIONS", "Docket", "Entry", "fill_shapes"]
 
+HIGH, LOW = 63, 54  # pixels of a station's line, and where slips stand above them
 STATIONS = (
     ("contents", "Contents"),
     ("shape", "Shape"),
@@ -22,6 +35,20 @@ STATIONS = (
     ("assembly", "Assembly"),
     ("notebook", "Notebook"),
 )
+
+
+def fill_shapes(menu: QMenu, run: Callable[[str], object]) -> None:
+    """Every shape by what it is for."""
+    for purpose, words in PURPOSES.items():
+        mine = [family for family in all_families() if family.purpose == purpose]
+        if not mine:
+            continue
+        menu.addSection(words)
+        for family in mine:
+            action = menu.addAction(family.title)
+            assert action is not None
+            action.setToolTip(family.about)
+            action.triggered.connect(lambda _=False, key=family.key: run(key))
 
 
 @dataclass(frozen=True)
@@ -39,14 +66,22 @@ class _Line(QAbstractButton):
         super().__init__()
         self.key, self.title = key, title
         self.setCheckable(True)
-        self.setFixedHeight(63)
+        self.number = number
+        self.setFixedHeight(HIGH)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setToolTip(f"{title} (Alt+{number})")
         self.entry = Entry("", "waiting")
         self.palette_ = LIGHT
 
     def sizeHint(self) -> QSize:
-        return QSize(246, 63)
+        return QSize(246, self.height())
+
+    def retitle(self, title: str) -> None:
+        """Another name for the same place in the work."""
+        if title != self.title:
+            self.title = title
+            self.setToolTip(f"{title} (Alt+{self.number})")
+            self.show_entry(self.entry)
 
     def show_entry(self, entry: Entry) -> None:
         """The result of the station."""
@@ -63,6 +98,8 @@ class _Line(QAbstractButton):
         notch = {"settled": p.jade, "look": p.amber, "blocked": p.brick, "waiting": p.line}
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(notch[self.entry.state]))
+        lift = (HIGH - self.height()) / 2
+        painter.translate(0, -lift)
         painter.drawRoundedRect(QRectF(-4, 14, 11, 20), 3.5, 3.5)
         painter.setFont(base_font(11.5, 600))
         painter.setPen(QColor(p.jade_text if self.isChecked() else p.ink))
@@ -72,6 +109,7 @@ class _Line(QAbstractButton):
         metrics = painter.fontMetrics()
         words = metrics.elidedText(self.entry.words, Qt.TextElideMode.ElideRight, self.width() - 32)
         painter.drawText(QPointF(22, 46), words)
+        painter.translate(0, lift)
         pen = QPen(QColor(p.line), 1, Qt.PenStyle.DashLine)
         painter.setPen(pen)
         painter.drawLine(
@@ -137,9 +175,10 @@ class _Foot(QWidget):
 
 
 class Docket(QFrame):
-    """Seven stations in working order; choosing one opens it."""
+    """The made things of the job, and seven stations in working order; choosing one opens it."""
 
     opened = pyqtSignal(str)
+    add_asked = pyqtSignal(str)  # a made thing of this family
 
     def __init__(self) -> None:
         super().__init__()
@@ -150,6 +189,9 @@ class Docket(QFrame):
         column.setSpacing(0)
         self._hole = _Hole()
         column.addWidget(self._hole)
+        column.addWidget(self._build_head())
+        self.slips = Slips()
+        column.addWidget(self.slips)
         group = QButtonGroup(self)
         group.setExclusive(True)
         self.lines: dict[str, _Line] = {}
@@ -163,8 +205,40 @@ class Docket(QFrame):
         self._foot = _Foot()
         column.addWidget(self._foot)
 
+    def _build_head(self) -> QWidget:
+        """The name of the only made thing, and how another is added."""
+        head = QWidget()
+        line = QHBoxLayout(head)
+        line.setContentsMargins(18, 0, 8, 2)
+        self.name = label("", "strong")
+        self.name.setToolTip("The made thing of this job.")
+        line.addWidget(self.name, 1)
+        self.add_button = button(
+            "Add a made thing",
+            lambda: None,
+            "plain",
+            "One more thing in this job: a card, its envelope, a box for them.",
+        )
+        self.add_menu = QMenu(self.add_button)
+        fill_shapes(self.add_menu, self.add_asked.emit)
+        self.add_button.setMenu(self.add_menu)
+        line.addWidget(self.add_button)
+        return head
+
+    def show_things(
+        self, slips: Sequence[Slip], chosen: str, pictures: Mapping[str, Picture], first: str
+    ) -> None:
+        """The slips, or the name of the only made thing; ``first`` is the first station's name."""
+        several = len(slips) > 1
+        self.name.setText("" if several else slips[0].name.capitalize())
+        self.slips.show_slips(slips, chosen, pictures)
+        for line in self.lines.values():
+            line.setFixedHeight(LOW if several else HIGH)
+        self.lines["contents"].retitle(first)
+
     def set_palette(self, palette: Palette) -> None:
         """Colours."""
+        self.slips.set_palette(palette)
         for widget in (*self.lines.values(), self._hole, self._foot):
             widget.palette_ = palette
             widget.update()

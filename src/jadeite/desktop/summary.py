@@ -3,11 +3,19 @@
 from __future__ import annotations
 
 from jadeite.core.findings import Level
-from jadeite.core.units import System, counted, format_duration, format_size, number_text
+from jadeite.core.units import (
+    System,
+    counted,
+    format_duration,
+    format_length,
+    format_size,
+    number_text,
+)
 from jadeite.desktop.docket import Entry
 from jadeite.desktop.session import Session
+from jadeite.desktop.slips import Slip
 
-__all__ = ["docket_entries", "docket_totals"]
+__all__ = ["docket_entries", "docket_totals", "slips_of"]
 
 
 def _state(session: Session, station: str) -> str:
@@ -21,6 +29,12 @@ def _contents(session: Session, system: System) -> Entry:
     count = sum(thing.count for thing in task.contents)
     if work.design is None and not task.contents:
         return Entry("nothing yet: add a thing", "waiting")
+    if work.family.answers[0] == "face":
+        width, height, _ = work.inside
+        size = " × ".join(format_length(v, system, places=0) for v in (width, height))
+        mounted = counted(count, "thing") + " on it · " if count else ""
+        words = f"{mounted}{size}" if work.design is not None else "no size yet"
+        return Entry(words, _state(session, "contents"))
     size = format_size(work.inside, system, places=0)
     things = counted(count, "thing") if count else "fixed size"
     return Entry(f"{things} · {size}", _state(session, "contents"))
@@ -71,11 +85,16 @@ def docket_entries(session: Session, system: System) -> dict[str, Entry]:
     work = session.work
     sheets, cutting = _sheets(session)
     plan = work.assembly
-    assembly = (
-        Entry(f"{format_duration(plan.seconds)} · last seam: {plan.last_seam}", "settled")
-        if plan is not None
-        else Entry("no steps yet", "waiting")
-    )
+    works = session.job_work.works
+    plans = [made.assembly for made in works.values() if made.assembly is not None]
+    if len(session.project.items) > 1 and plans:
+        whole = format_duration(sum(each.seconds for each in plans))
+        assembly = Entry(f"{whole} · {counted(len(plans), 'made thing')}", "settled")
+    elif plan is not None:
+        words = f"{format_duration(plan.seconds)} · last seam: {plan.last_seam}"
+        assembly = Entry(words, "settled")
+    else:
+        assembly = Entry("no steps yet", "waiting")
     trials = session.project.trials
     if trials:
         words = {"right": "right", "too-tight": "too tight", "too-loose": "too loose"}
@@ -97,14 +116,33 @@ def docket_entries(session: Session, system: System) -> dict[str, Entry]:
     }
 
 
+def slips_of(session: Session) -> list[Slip]:
+    """What each slip says: its name, how many, how it stands, what it holds."""
+    made = session.job_work.works
+    out = []
+    for item in session.project.items:
+        work = session.work if item.name == session.chosen else made.get(item.name)
+        levels = [f.level for f in work.findings] if work is not None else []
+        state = {Level.BLOCKED: "blocked", Level.LOOK: "look", Level.NOTE: "settled"}[
+            max(levels, default=Level.NOTE)
+        ]
+        if work is None or (work.design is None and state != "blocked"):
+            state = "waiting"
+        out.append(Slip(item.name, item.count, state, item.carried))
+    return out
+
+
 def docket_totals(session: Session) -> tuple[tuple[str, str], ...]:
     """Sheets, time and weight of the whole job."""
-    work, sheets = session.work, session.sheets
-    if work.design is None or work.assembly is None or sheets is None:
+    works, sheets = session.job_work.works.values(), session.sheets
+    if sheets is None or not works:
         return ()
-    copies = session.task.copies
-    seconds = work.assembly.seconds * copies + sheets.cutting.seconds
-    weight = work.sizes["weight"].value * copies
+    seconds, weight = sheets.cutting.seconds, 0.0
+    for work in works:
+        if work.design is None or work.assembly is None:
+            return ()
+        seconds += work.assembly.seconds * work.task.count
+        weight += work.sizes["weight"].value * work.task.count
     return (
         (str(len(sheets.layout.sheets)), "sheet" if len(sheets.layout.sheets) == 1 else "sheets"),
         (format_duration(seconds), "in all"),

@@ -260,10 +260,12 @@ class TableView(QWidget):
         assert design is not None
         add_boards(out, design, self.hidden, p, self.width())
         unit = "mm" if self.system == "mm" else "inches"
-        words = f"lengths are inside, in {unit}" if self.dimensions else ""
+        inside = "inside, " if design.hollow else ""
+        words = f"lengths are {inside}in {unit}" if self.dimensions else ""
         if self.lift < FLAT and not self.viewpoint.moved:
             scale = self.viewpoint.scale_words
-            lengths = f"; inside lengths, {unit}" if self.dimensions else ""
+            which = "inside lengths" if design.hollow else "lengths"
+            lengths = f"; {which}, {unit}" if self.dimensions else ""
             words = f"from above, scale {scale}, good side up{lengths}"
         out.add(Label(words, 16, 20, 13, p.quiet, "start"))
         view = self._view()

@@ -34,11 +34,13 @@ from jadeite.desktop.centre import Centre
 from jadeite.desktop.commands import Commands
 from jadeite.desktop.docket import Docket
 from jadeite.desktop.findings_bar import FindingsBar
+from jadeite.desktop.item_actions import ItemActions
 from jadeite.desktop.library import Library
 from jadeite.desktop.menus import Menus
 from jadeite.desktop.output import Output
 from jadeite.desktop.restyle import Restyler
 from jadeite.desktop.session import Session
+from jadeite.desktop.slips import SLIP_PICTURE
 from jadeite.desktop.stations import (
     AssemblyPanel,
     BoardPanel,
@@ -49,7 +51,7 @@ from jadeite.desktop.stations import (
     ShapePanel,
     SheetsPanel,
 )
-from jadeite.desktop.summary import docket_entries, docket_totals
+from jadeite.desktop.summary import docket_entries, docket_totals, slips_of
 from jadeite.desktop.theme import apply_theme, icon, palette_for, style_sheet
 from jadeite.desktop.turns import Turns
 from jadeite.desktop.widgets import Segmented, button, label
@@ -69,6 +71,7 @@ class Window(QMainWindow):
         self.choice = BoardChoice(self.session)
         self.commands = Commands(self.session, self, settings)
         self.output = Output(self.session, self, settings)
+        self.things = ItemActions(self.session)
         self.system: System = "inches" if settings.value("units") == "inches" else "mm"
         self.theme = str(settings.value("theme", "desktop"))
         self.station = "contents"
@@ -172,6 +175,13 @@ class Window(QMainWindow):
 
     def _connect(self) -> None:
         self.docket.opened.connect(self.open_station)
+        self.docket.add_asked.connect(self._add_thing)
+        slips, things = self.docket.slips, self.things
+        slips.chosen.connect(self.session.choose)
+        slips.renamed.connect(things.rename)
+        slips.moved.connect(things.move)
+        slips.put.connect(things.put)
+        slips.asked.connect(self._on_slip)
         self.session.changed.connect(self.refresh)
         self.session.sheets_changed.connect(self.refresh_sheets)
         self.session.saved_changed.connect(self._show_saved)
@@ -217,6 +227,21 @@ class Window(QMainWindow):
         yield
         if isinstance(panel, AssemblyPanel):
             panel.go(panel.number)
+
+    def _add_thing(self, key: str) -> None:
+        """One more made thing; its first station asks what it is to be."""
+        self.things.add(key)
+        self.open_station("contents")
+
+    def _on_slip(self, what: str, name: str) -> None:
+        """What is asked for by a slip's menu or keys."""
+        verb, _, holder = what.partition(":")
+        if verb == "out":
+            self.things.take_out(name, holder)
+        elif verb == "copy":
+            self.things.copy(name)
+        else:
+            self.things.remove(name)
 
     def show_shelf(self, shown: bool = True) -> None:
         """The shelf of all shapes at the Shape station, or back to the table."""
@@ -315,10 +340,12 @@ class Window(QMainWindow):
         yield from self.panels[self.station].refreshing()
 
     def _show_results(self) -> None:
-        self.docket.show_entries(
-            docket_entries(self.session, self.system), docket_totals(self.session)
-        )
-        ready = self.session.work.design is not None and not self.session.work.blocked
+        session = self.session
+        first = {"face": "Face", "span": "Place"}.get(session.task.brief.kind, "Contents")
+        self.docket.show_things(slips_of(session), session.chosen, session.bench.pictures, first)
+        session.bench.draw_small(self.palette_, SLIP_PICTURE)
+        self.docket.show_entries(docket_entries(session, self.system), docket_totals(session))
+        ready = session.bench.whole and session.job_work.refused is None
         self.write_button.setEnabled(ready and self.session.sheets is not None)
 
     def _show_findings(self) -> None:

@@ -14,6 +14,7 @@ from jadeite.core.contents import Arrangement
 from jadeite.core.contents.things import Triple
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
+from jadeite.core.pictures import Palette, Picture
 from jadeite.core.pipeline import Work, circle_findings, solid_of, work_up
 from jadeite.core.project import Hollow, Project, Task, changed, order_of, task_of
 from jadeite.desktop.jobs import Job
@@ -69,6 +70,9 @@ class Workbench(QObject):
         self._places: dict[str, _Places] = {}
         self._solids: dict[str, tuple[Work, tuple[Triple, float] | None]] = {}
         self._asked = ""
+        self.pictures: dict[str, Picture] = {}
+        self._small: tuple[Palette, tuple[float, float]] | None = None
+        self._drawn: dict[str, object] = {}  # for which colours each picture is
         self._failed: dict[str, tuple[Task, Finding]] = {}  # not asked for again unchanged
         self.work_job = Job("work", self, queue=True)
         self.work_job.succeeded.connect(self._on_work)
@@ -122,7 +126,8 @@ class Workbench(QObject):
         if task is None or work is None or work.task != task:
             return False
         best = self.arrangement(name)
-        return best is None or work.arrangement == best
+        drawn = self._small is None or self._drawn.get(name) == self._small
+        return drawn and (best is None or work.arrangement == best)
 
     @property
     def whole(self) -> bool:
@@ -158,6 +163,13 @@ class Workbench(QObject):
 
     # ------------------------------------------------------------- asking
 
+    def draw_small(self, palette: Palette, size: tuple[float, float]) -> None:
+        """Have a small picture of each item, where there are several."""
+        small = (palette, size) if len(self._project.items) > 1 else None
+        if small != self._small:
+            self._small = small
+            self._ask_next()
+
     def forget(self) -> None:
         """Another document: nothing is known."""
         self.works, self._places, self._solids, self._failed = {}, {}, {}, {}
@@ -165,6 +177,8 @@ class Workbench(QObject):
     def show(self, project: Project, first: str, patience: int) -> None:
         """Take a document; what is quick is there when this returns (``patience`` in ms)."""
         self._project, self._first = project, first
+        if len(project.items) == 1:
+            self._small = None
         for name in set(self.works) - set(project.names):
             del self.works[name]
         for name in set(self._places) - set(project.names):
@@ -187,7 +201,8 @@ class Workbench(QObject):
             if not self.current(name) and (failed is None or failed[0] != task):
                 self._asked = name
                 key = self._places[name].key
-                self.work_job.start((name, task, key), task, self.arrangement(name))
+                wanted = (name, task, key, self._small)
+                self.work_job.start(wanted, task, self.arrangement(name), self._small)
                 return
 
     def _see_places(self, name: str, task: Task) -> None:
@@ -207,10 +222,13 @@ class Workbench(QObject):
         """An item is worked up; what belongs to an older document is dropped."""
         if not isinstance(result, tuple) or not isinstance(wanted, tuple):
             return
-        name, task, key = wanted
+        name, task, key, small = wanted
         places = self._places.get(name)
         if places is not None and places.key == key and task == self.task(name):
-            arrangement, self.works[name] = result
+            arrangement, self.works[name], picture = result
+            self._drawn[name] = small
+            if picture is not None:
+                self.pictures[name] = picture
             self._failed.pop(name, None)
             if arrangement is not None:
                 places.found.setdefault(task.objective, arrangement)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from jadeite.core.assembly.order import CLOSING, JOINED, Move
 from jadeite.core.assembly.spots import lies_behind, stands
 from jadeite.core.nets.model import Design
+from jadeite.core.nets.roles import Role
 
 __all__ = ["Stage", "stages_of"]
 
@@ -29,19 +30,22 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
     rolls = {m.level for m in moves if m.rolls}
     plain = [level for level in levels if level not in rolls and level < JOINED] or [-1]
     weights: list[tuple[str, str, float, int]] = []
+    roles = {panel.role for piece in design.pieces for panel in piece.panels}
+    first = "folded" if Role.LEAF in roles else "flaps in" if Role.EDGE in roles else "walls"
     lined = any(lies_behind(design, piece) for piece in design.pieces)
     if any(not lies_behind(design, design.piece(name)) for name in design.laid_flat):
         laps = any(
             j.tab[1].startswith("lap.") for j in design.joints if j.tab[0] in design.laid_flat
         )
-        weights.append(("flat", "halves joined" if laps else "overlays on", 0.6, -1))
+        on = "layers on" if Role.LEAF in roles else "overlays on"
+        weights.append(("flat", "halves joined" if laps else on, 0.6, -1))
     if any(piece.good_side == "outside" for piece in design.pieces):
         weights.append(("turn", "turned over", 0.8, -1))
     if lined:
         lines = any(piece.panels[0].role.traits.lines for piece in design.pieces)
         weights.append(("lined", "lined" if lines else "panel in", 0.6, -1))
     for level in (level for level in levels if level < JOINED):
-        label = "rolled over" if level in rolls else ("walls" if level == plain[0] else "")
+        label = "rolled over" if level in rolls else (first if level == plain[0] else "")
         if level == plain[-1] and len(plain) > 1:
             label = "tabs glued" if any(j.kind == "glue" for j in design.joints) else "folded"
         if level in rolls and level != max(rolls):
@@ -61,7 +65,7 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
         label = "divided" if put.startswith("divider") else f"{design.piece(put).title} in"
         label = label if last_put or "ply" in put else ""
         weights.append(("insert", label, 1.2, order))
-    weights.append(("fill", "filled", 0.8, -1))
+    weights.append(("fill", "filled" if design.hollow else "finished", 0.8, -1))
     late = [level for level in levels if level >= CLOSING]
     for level in late:
         label = "closed" if level == late[-1] and not design.lifts else ""

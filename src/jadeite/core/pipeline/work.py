@@ -179,7 +179,7 @@ def work_up(task: Task, arrangement: Arrangement | None, *, cures: bool = True) 
         found += overlay_findings(design, made.joints)
         found += showing_findings(design, family)
         found += design.findings
-        if mass > 0 and design.hollow is not None:
+        if mass > 0 and design.hollow is not None and family.thin is None:  # a flat one lies
             floor = floor_of(task.contents, arrangement, inside, family.mouth)
             sag = floor.sag(boards[family.parts[0][0]], *plies_on(design), boards[DIVIDER])
         found += board_findings(task, arrangement, family, design, sag, inside, cures=cures)

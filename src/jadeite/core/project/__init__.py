@@ -3,6 +3,7 @@
 from jadeite.core.project.briefs import Brief, Face, Hollow, Span
 from jadeite.core.project.document import (
     FORMAT,
+    MAX_COPIES,
     MAX_ITEMS,
     VERSION,
     Item,
@@ -41,6 +42,7 @@ from jadeite.core.project.items import (
 
 __all__ = [
     "FORMAT",
+    "MAX_COPIES",
     "MAX_ITEMS",
     "MOST_CORNERS",
     "MOST_RINGS",

@@ -41,6 +41,7 @@ from jadeite.core.project.fields import (
 
 __all__ = [
     "FORMAT",
+    "MAX_COPIES",
     "MAX_ITEMS",
     "VERSION",
     "Item",

@@ -1,6 +1,7 @@
 """Families of shapes: a registry, and one module for each family."""
 
 from jadeite.core.shapes.registry import (
+    PURPOSES,
     Option,
     OptionValue,
     ShapeFamily,
@@ -12,6 +13,7 @@ from jadeite.core.shapes.registry import (
 from jadeite.core.shapes.settle import settled_design
 
 __all__ = [
+    "PURPOSES",
     "Option",
     "OptionValue",
     "ShapeFamily",

@@ -19,6 +19,7 @@ from jadeite.core.nets.model import Design
 from jadeite.core.units import check_length, number_text, parse_length
 
 __all__ = [
+    "PURPOSES",
     "SOME",
     "Option",
     "OptionValue",
@@ -33,6 +34,14 @@ __all__ = [
 
 OptionValue = float | str
 AXES = ("length", "width", "height")
+# what shapes are for, in the order of the shelf
+PURPOSES = {
+    "hold": "To hold",
+    "light": "To light",
+    "bloom": "To bloom",
+    "write": "To write on",
+    "stand": "To stand",
+}
 SOME = "some"  # a part is made when a count is above 0
 Size = tuple[float, float, float]
 
@@ -133,8 +142,9 @@ class ShapeFamily:
     ``within`` gives the inside (mm) of a closed width and height, where a shape with a hollow
     answers a face as well. ``way`` is how things go in that are simply put in; on a face they
     keep the ``border`` that its options say (mm).
-    ``thin`` is the range of the third length where that is another; ``starts`` is the
-    width and height in mm of one of which nothing is known.
+    ``purpose`` is a key of :data:`PURPOSES`; ``thin`` is the range of the third length
+    where that is another; ``starts`` is the width and height in mm of one of which nothing
+    is known.
     """
 
     key: str
@@ -154,6 +164,7 @@ class ShapeFamily:
     roof: str = ""
     carries: str = ""
     cures: tuple[tuple[str, str, tuple[str, ...], tuple[tuple[str, object], ...]], ...] = ()
+    purpose: str = "hold"
     answers: tuple[str, ...] = ("hollow",)
     within: (
         Callable[[tuple[float, float], Mapping[str, Board], Mapping[str, OptionValue]], Size] | None

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QProgressBar
 
 from jadeite.core.assembly import ADHESIVES, Step, batch_seconds
+from jadeite.core.project import order_of
 from jadeite.core.reckoning import reckon
 from jadeite.core.steps import Steps
 from jadeite.core.units import format_duration
@@ -23,6 +24,7 @@ class AssemblyPanel(Panel):
     def build(self) -> None:
         """Make the widgets, once."""
         self.number = 0
+        self._item, self.going_back = self.session.chosen, False
         step = Card("Step")
         self.title = label("", "title", wrap=True)
         step.add(self.title)
@@ -39,7 +41,7 @@ class AssemblyPanel(Panel):
         self.progress.setTextVisible(False)
         step.add(self.progress)
         line = QHBoxLayout()
-        self.back = button("Back", lambda: self.go(self.number - 1), "", "The step before.")
+        self.back = button("Back", self._go_back, "", "The step before.")
         self.next = button("Next", lambda: self.go(self.number + 1), "", "The next step.")
         line.addWidget(self.back)
         line.addStretch(1)
@@ -81,9 +83,33 @@ class AssemblyPanel(Panel):
         """Show a step."""
         if not self.steps:
             return
+        other = self._beyond(number)
+        if other:
+            self.session.choose(other)
+            return
         self.number = max(0, min(number, len(self.steps) - 1))
         self._timer.stop()
         self._show_step()
+        self.step_shown.emit(self.number)
+
+    def _go_back(self) -> None:
+        self.going_back = self.number == 0
+        self.go(self.number - 1)
+
+    def _beyond(self, number: int) -> str:
+        """The made thing whose turn it is before the first step or after the last; else empty."""
+        names = order_of(self.session.project)
+        here = names.index(self._item) if self._item in names else 0
+        if number >= len(self.steps) and here + 1 < len(names):
+            return names[here + 1]
+        return names[here - 1] if number < 0 < here else ""
+
+    def _turn_to(self, item: str) -> None:
+        """Another made thing is chosen: its first step, or the last on the way back."""
+        names = order_of(self.session.project)
+        back = self._item in names and item in names and self.going_back
+        self._item, self.going_back = item, False
+        self.number = len(self.steps) - 1 if back else 0
         self.step_shown.emit(self.number)
 
     def refreshing(self) -> Steps[None]:
@@ -96,13 +122,15 @@ class AssemblyPanel(Panel):
         if plan is None:
             self.title.setText("Nothing to assemble yet")
             return
+        if self._item != self.session.chosen:
+            self._turn_to(self.session.chosen)
         self.number = min(self.number, len(plan.steps) - 1)
         self._show_step()
         yield
         holds = sum(step.hold for step in plan.steps)
         waits = sum(step.wait for step in plan.steps)
         whole = reckon(
-            "One box",
+            "One, from the first step to the last",
             plan.seconds,
             "hands, holding, and waiting until glue may be handled",
             reckon("hands", plan.hands, "every step", unit="s"),
@@ -117,17 +145,19 @@ class AssemblyPanel(Panel):
         times = batch_seconds(plan, task.count)
         if task.count > 1:
             self.batch.setText(
-                f"{task.count} boxes: one finished sample, then step by step on the others, "
+                f"{task.count} of them: one finished sample, then step by step on the others, "
                 f"{format_duration(times['operation'])}; box by box, "
                 f"{format_duration(times['piece'])}. Step by step is quicker for the hands; box "
                 "by box shows a mistake early."
             )
         else:
-            self.batch.setText("Set the number of boxes at Sheets to compare both orders.")
+            self.batch.setText("Set how many are made at Sheets to compare both orders.")
 
     def _show_step(self) -> None:
         step = self.steps[self.number]
-        self.title.setText(f"{self.number + 1} of {len(self.steps)}: {step.title}")
+        several = len(self.session.project.items) > 1
+        of = f"{self.session.chosen.capitalize()}, " if several else ""
+        self.title.setText(f"{of}{self.number + 1} of {len(self.steps)}: {step.title}")
         self.detail.setText(step.detail)
         self.caution.setText(step.caution)
         self.caution.setVisible(bool(step.caution))
@@ -142,8 +172,11 @@ class AssemblyPanel(Panel):
         self.progress.setRange(0, max(1, round(step.hold * 10)))
         self.progress.setValue(0)
         self.hold.setText(f"Hold {format_duration(step.hold)}")
-        self.back.setEnabled(self.number > 0)
-        self.next.setEnabled(self.number + 1 < len(self.steps))
+        self.back.setEnabled(self.number > 0 or bool(self._beyond(-1)))
+        last = self.number + 1 == len(self.steps)
+        after = self._beyond(len(self.steps)) if last else ""
+        self.next.setEnabled(not last or bool(after))
+        self.next.setText(f"Next: {after}" if after else "Next")
 
     def toggle_timer(self) -> None:
         """Start the hold timer, or stop it; without a hold, go on."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
+    QMenu,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
@@ -15,12 +16,14 @@ from jadeite.core.contents import AnyThing, FlatPack, headroom, room_around, tag
 from jadeite.core.contents.cells import UP
 from jadeite.core.contents.clearance import finger_room
 from jadeite.core.contents.things import Turned
+from jadeite.core.project import Face, put_into
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.steps import Steps
 from jadeite.core.units import format_size
 from jadeite.desktop.stations.base import Panel, ResultsCard
+from jadeite.desktop.stations.face_card import FaceCard
 from jadeite.desktop.stations.inside_card import InsideCard
-from jadeite.desktop.stations.kinds import NEW, TILES
+from jadeite.desktop.stations.kinds import FLAT_KINDS, MADE, NEW, TILES
 from jadeite.desktop.stations.other_form import OtherForm
 from jadeite.desktop.stations.thing_editor import ThingEditor
 from jadeite.desktop.stations.tiles import KindTile
@@ -29,6 +32,14 @@ from jadeite.desktop.widgets import Card, button, clear_layout, label
 __all__ = ["ContentsPanel"]
 
 COLUMNS = 5
+FACE_SIZES = (
+    "flat-length",
+    "fold-from-edge",
+    "thickness",
+    "inside-width",
+    "inside-height",
+    "outside-thickness",
+)
 
 
 class ContentsPanel(Panel):
@@ -36,15 +47,21 @@ class ContentsPanel(Panel):
 
     def build(self) -> None:
         """Make the widgets, once."""
-        add = Card("Add a thing")
-        grid = QGridLayout()
+        self.add_card = add = Card("Add a thing")
+        self._grid = grid = QGridLayout()
         grid.setSpacing(5)
+        self._placed: tuple[str, ...] = ()
         self.add_tiles: dict[str, KindTile] = {}
-        for i, (kind, words, tip) in enumerate(TILES):
+        for kind, words, tip in TILES:
             tile = KindTile(kind, words, f"{tip} Hold the ruler along the blue lines.")
             tile.clicked.connect(lambda _=False, k=kind: self.add_thing(k))
-            grid.addWidget(tile, i // COLUMNS, i % COLUMNS)
             self.add_tiles[kind] = tile
+        kind, words, tip = MADE
+        self.made_tile = KindTile(kind, words, tip)
+        self.made_menu = QMenu(self.made_tile)
+        self.made_menu.aboutToShow.connect(self._fill_made)
+        self.made_tile.setMenu(self.made_menu)
+        self.add_tiles[kind] = self.made_tile
         add.body.addLayout(grid)
         self._list = QVBoxLayout()
         self._list.setSpacing(3)
@@ -53,6 +70,8 @@ class ContentsPanel(Panel):
         self.editor = ThingEditor(self.session)
         self.editor.changed.connect(lambda fields: self._change(**fields))
         self.column.addWidget(self.editor)
+        self.face = FaceCard(self.session)
+        self.column.addWidget(self.face)
         self.inside = InsideCard(self.session)
         self.column.addWidget(self.inside)
         self.results = ResultsCard("Why this size")
@@ -72,6 +91,36 @@ class ContentsPanel(Panel):
         self.session.edit(contents=(*things, NEW[kind]))
         self.editor.name.setFocus()
         self.editor.name.selectAll()
+
+    def _place_tiles(self) -> None:
+        """Those that are offered, one after another."""
+        shown = tuple(k for k, tile in self.add_tiles.items() if not tile.isHidden())
+        if shown == self._placed:
+            return
+        self._placed = shown
+        for kind, tile in self.add_tiles.items():
+            self._grid.removeWidget(tile)
+            if kind in shown:
+                at = shown.index(kind)
+                wide = 2 if kind == MADE[0] and at % COLUMNS < COLUMNS - 1 else 1  # two words
+                self._grid.addWidget(tile, at // COLUMNS, at % COLUMNS, 1, wide)
+
+    def _fill_made(self) -> None:
+        """The other made things of the job, which may go in."""
+        self.made_menu.clear()
+        session = self.session
+        for name in session.project.names:
+            if name == session.chosen or name in session.item.carried:
+                continue
+            action = self.made_menu.addAction(name)
+            assert action is not None
+            action.triggered.connect(lambda _=False, n=name: self.put_in(n))
+
+    def put_in(self, name: str) -> None:
+        """Another made thing of the job goes in."""
+        session = self.session
+        self.chosen = len(session.item.contents)
+        session.trying(lambda: put_into(session.project, name, session.chosen))
 
     def remove_thing(self, index: int) -> None:
         """Take a thing off the list."""
@@ -100,24 +149,36 @@ class ContentsPanel(Panel):
         task = self.session.task
         things = task.contents
         self.chosen = max(0, min(self.chosen, len(things) - 1))
-        for tile in self.add_tiles.values():
+        face = isinstance(task.brief, Face)
+        several = len(self.session.project.items) > 1
+        for kind, tile in self.add_tiles.items():
             tile.palette_ = self.palette_
+            fits = kind in FLAT_KINDS or self.session.work.family.border is None
+            tile.setVisible(fits and (kind != "made" or several))
             tile.update()
+        self._place_tiles()
+        self.add_card.heading.setText("Mount a thing on it" if face else "Add a thing")
         self._show_list(things)
         yield
         self.editor.setVisible(bool(things))
-        self.other.setVisible(bool(things))
+        self.other.setVisible(bool(things) and not face)
         if things:
             self.editor.show_thing(things[self.chosen], self.system, self.palette_)
             yield
             self.other.show_thing(things[self.chosen], self.system)
         yield
-        self.inside.show_inside(task, self.system)
+        self.face.show_face(task, self.system)
+        self.inside.setVisible(not face)
+        if not face:
+            self.inside.show_inside(task, self.system)
         self.results.show_results(self._results(), self.system)
 
     def _results(self) -> list[tuple[str, Reckoning, str]]:
         """The inside along each axis, and what is left over the things."""
         arrangement = self.session.arrangement()
+        if isinstance(self.session.task.brief, Face):
+            sizes = self.session.work.sizes
+            return [(key, sizes[key], "") for key in FACE_SIZES if key in sizes]
         task, work = self.session.task, self.session.work
         things = task.contents
         if arrangement is None or not arrangement.places:
@@ -170,7 +231,9 @@ class ContentsPanel(Panel):
         if not things:
             self._list.addWidget(
                 label(
-                    "Nothing yet. Choose what kind of thing it is, then measure it as drawn.",
+                    "Nothing on it. A photo or a seal is measured as drawn."
+                    if isinstance(self.session.task.brief, Face)
+                    else "Nothing yet. Choose what kind of thing it is, then measure it as drawn.",
                     "small",
                     wrap=True,
                 )

@@ -17,7 +17,7 @@ from jadeite.core.contents import (
 )
 from jadeite.core.contents.things import STRING_LIGHTS
 
-__all__ = ["MEASURES", "NEW", "TILES", "TURNS", "WAYS", "ways_of"]
+__all__ = ["FLAT_KINDS", "MADE", "MEASURES", "NEW", "TILES", "TURNS", "WAYS", "ways_of"]
 
 # one of each kind, as it is put on the list before it is measured; sizes from memory
 NEW: dict[str, AnyThing] = {
@@ -46,7 +46,10 @@ TILES = (
     ("light", "Light", "A round battery light."),
     ("string", "String", "A bundle of string lights with its battery box."),
 )
-MEASURES = {
+MADE = ("made", "Made here", "Another made thing of this job; it has the size of its design.")
+FLAT_KINDS = ("disc", "flat", "cards", "made")  # what can be mounted on a card
+MEASURES: dict[str, tuple[tuple[str, str], ...]] = {
+    "made": (),
     "block": (("length", "Length"), ("width", "Width"), ("height", "Height")),
     "cylinder": (("diameter", "Diameter"), ("height", "Height")),
     "disc": (("diameter", "Diameter"), ("thickness", "Thickness")),
@@ -61,6 +64,7 @@ _FLAT = (("any", "any way"), ("upright", "standing"), ("lying", "lying"))
 TURNS = {
     "block": (("any", "any way"), ("upright", "this side up"), ("lying", "on its largest side")),
     "cylinder": (("any", "any way"), ("upright", "upright"), ("lying", "lying")),
+    "made": (("any", "any way"), ("upright", "this side up"), ("lying", "on its largest side")),
     "disc": (("any", "any way"), ("lying", "lying flat"), ("upright", "on its rim")),
     "flat": _FLAT,
     "cards": _FLAT,

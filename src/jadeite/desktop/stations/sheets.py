@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import QSignalBlocker, QTimer
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from jadeite.core.project import Stock
+from jadeite.core.project import MAX_COPIES, Stock, edited
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.sheets import GAP, SHEET_SIZES
 from jadeite.core.steps import Steps
@@ -21,7 +21,7 @@ from jadeite.core.units import format_size
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.split_card import SplitCard
-from jadeite.desktop.widgets import Card, button, clear_layout, label
+from jadeite.desktop.widgets import Card, Field, button, clear_layout, label
 
 __all__ = ["SheetsPanel"]
 
@@ -38,11 +38,10 @@ class SheetsPanel(Panel):
     def build(self) -> None:
         """Make the widgets, once."""
         job = Card("The job")
-        self.copies = QSpinBox()
-        self.copies.setRange(1, 200)
-        self.copies.setFixedWidth(66)
-        self.copies.valueChanged.connect(lambda v: self.session.edit(copies=v))
-        job.row("Boxes to make", self.copies, "Copies of the whole job.")
+        self.counts: dict[str, QSpinBox] = {}
+        self._counts = QVBoxLayout()
+        self._counts.setSpacing(5)
+        job.body.addLayout(self._counts)
         self.free = QCheckBox()
         self.free.toggled.connect(lambda v: self.session.edit(free_turns=v))
         job.row(
@@ -150,6 +149,30 @@ class SheetsPanel(Panel):
         stock[index] = stock[index].model_copy(update={"count": value or None})
         self.session.edit(stock=tuple(stock))
 
+    def _show_counts(self) -> None:
+        """How many of each made thing: as it is typed, or one for each name."""
+        items = self.session.project.items
+        if tuple(self.counts) != tuple(item.name for item in items):
+            clear_layout(self._counts)
+            self.counts = {}
+            for item in items:
+                count = self.counts[item.name] = QSpinBox()
+                count.setRange(1, MAX_COPIES)
+                count.setFixedWidth(66)
+                count.valueChanged.connect(lambda v, n=item.name: self._set_count(n, v))
+                words = "How many are made" if len(items) == 1 else f"How many: {item.name}"
+                self._counts.addWidget(Field(words, count, "Copies, all on the same sheets."))
+        for item in items:
+            count = self.counts[item.name]
+            with QSignalBlocker(count):
+                count.setValue(item.count)
+            count.setEnabled(not item.names)
+            count.setToolTip("One for each name." if item.names else "Copies, on the same sheets.")
+
+    def _set_count(self, name: str, count: int) -> None:
+        session = self.session
+        session.trying(lambda: edited(session.project, name, copies=count))
+
     def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         task = self.session.task
@@ -158,9 +181,7 @@ class SheetsPanel(Panel):
             self._show_busy()
         elif not self._patience.isActive():
             self._patience.start()
-        self.copies.blockSignals(True)
-        self.copies.setValue(task.copies)
-        self.copies.blockSignals(False)
+        self._show_counts()
         self.free.blockSignals(True)
         self.free.setChecked(task.free_turns)
         self.free.blockSignals(False)

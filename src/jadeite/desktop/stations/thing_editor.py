@@ -13,7 +13,16 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from jadeite.core.contents import GUIDES, MAX_COUNT, AnyThing, Cards, FlatPack, Light, Loose
+from jadeite.core.contents import (
+    GUIDES,
+    MAX_COUNT,
+    AnyThing,
+    Cards,
+    FlatPack,
+    Light,
+    Loose,
+    MadeThing,
+)
 from jadeite.core.contents.things import SQUEEZE_MOST
 from jadeite.core.pictures import Palette
 from jadeite.core.units import System
@@ -317,7 +326,7 @@ class ThingEditor(Card):
             "weight": by == "weight",
             "density": by == "weight",
             "sheets": isinstance(thing, Cards),
-            "mass": by != "weight",
+            "mass": by != "weight" and not isinstance(thing, MadeThing),
         }
         for key, visible in shown.items():
             self.number_rows[key].setVisible(visible)

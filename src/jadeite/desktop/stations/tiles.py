@@ -120,6 +120,14 @@ class KindTile(_Tile):
         self._ruler(painter, (57, 14), (57, 25))
         self._ruler(painter, (6, 42), (32, 45))
 
+    def _made(self, painter: QPainter) -> None:
+        """A folded card on its way into something: made here, so no ruler is held to it."""
+        painter.drawPolygon(_polygon([(10, 12), (26, 6), (26, 32), (10, 38)]))
+        painter.drawPolygon(_polygon([(26, 6), (40, 14), (40, 40), (26, 32)]))
+        painter.setPen(QPen(QColor(self.palette_.jade), 2))
+        painter.drawLine(QPointF(46, 24), QPointF(60, 24))
+        painter.drawPolyline(_polygon([(54, 18), (60, 24), (54, 30)]))
+
     def _standing(self, painter: QPainter) -> None:
         painter.drawPolygon(_polygon([(14, 38), (20, 16), (30, 22), (36, 5), (44, 38)]))
         painter.drawLine(QPointF(6, 38), QPointF(52, 38))
@@ -187,6 +195,7 @@ _DRAWINGS: dict[str, Callable[[KindTile, QPainter], None]] = {
     "loose": KindTile._loose,
     "light": KindTile._light,
     "string": KindTile._string,
+    "made": KindTile._made,
 }
 
 

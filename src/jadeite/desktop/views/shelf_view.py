@@ -18,8 +18,9 @@ from PyQt6.QtWidgets import (
 )
 
 from jadeite.core.pictures import LIGHT, Palette
+from jadeite.core.pipeline import answering
 from jadeite.core.project import Shape, Task
-from jadeite.core.shapes import OptionValue, all_families
+from jadeite.core.shapes import OptionValue, all_families, family_by_key
 from jadeite.core.shelf import SORTS, ShelfEntry, sorted_shelf
 from jadeite.core.steps import Steps
 from jadeite.core.units import System, counted, format_area, format_duration, format_size
@@ -233,7 +234,10 @@ class ShelfView(QWidget):
             tile.setChecked(name == key)
         if shape.key != key:
             self._kept[shape.key] = dict(shape.options)
-            self.session.edit(shape=Shape(key=key, options=dict(self._kept.get(key, {}))))
+            # what is asked of it is changed as well, where the shape does not answer that
+            brief = answering(self.session.task, family_by_key(key)).brief
+            options = dict(self._kept.get(key, {}))
+            self.session.edit(shape=Shape(key=key, options=options), brief=brief)
         self.picked.emit(key)
 
     def show_project(self) -> None:

@@ -366,6 +366,7 @@ ENVELOPE = register(
         key="envelope",
         title="Envelope",
         short="Envelope",
+        purpose="write",
         about="For a card or a letter, as thick as it is; glued only where the card cannot stick.",
         parts=(("envelope", "Envelope"),),
         options=OPTIONS,

@@ -310,6 +310,7 @@ FOLDED_CARD = register(
         key="folded-card",
         title="Folded card",
         short="Card",
+        purpose="write",
         about="Two leaves and a fold in the middle, with layers on the front and a panel inside.",
         parts=(
             (CARD, "Card"),

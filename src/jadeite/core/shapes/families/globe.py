@@ -172,6 +172,7 @@ GLOBE = register(
         key="globe",
         title="Globe lantern",
         short="Globe",
+        purpose="light",
         about="Gores round a light, glued to a disc below and to a ring above that stays open.",
         parts=(("gore", "Gores"), ("base", "Base"), ("ring", "Upper ring")),
         options=OPTIONS,

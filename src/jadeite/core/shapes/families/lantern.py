@@ -341,6 +341,7 @@ LANTERN = register(
         key="lantern",
         title="Lantern",
         short="Lantern",
+        purpose="light",
         about="Three to ten walls round a light; the lid tucks in and is never glued.",
         parts=(("lantern", "Lantern"), ("handle", "Handle")),
         options=OPTIONS,

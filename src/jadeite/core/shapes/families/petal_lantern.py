@@ -315,6 +315,7 @@ PETAL_LANTERN = register(
         key="petal-lantern",
         title="Petal lantern",
         short="Petals",
+        purpose="light",
         about="Three star bases, each with a ring of petals on two feet that bend and lean them.",
         parts=(("base", "Bases"), ("petal-1", "Inner petals"), ("petal-2", "Middle petals"),
                ("petal-3", "Outer petals")),

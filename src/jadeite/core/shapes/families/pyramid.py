@@ -196,6 +196,7 @@ PYRAMID = register(
         key="pyramid",
         title="Pyramid with ribbon",
         short="Pyramid",
+        purpose="light",
         about="Sides that lean together over what is inside, tied with a ribbon; no glue.",
         parts=(("pyramid", "Pyramid"),),
         options=OPTIONS,

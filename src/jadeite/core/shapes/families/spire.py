@@ -192,6 +192,7 @@ SPIRE = register(
         key="spire",
         title="Spire lantern",
         short="Spire",
+        purpose="light",
         about="Walls that lean together over a light: open below, a blunt tip, one seam.",
         parts=(("spire", "Spire"),),
         options=OPTIONS,

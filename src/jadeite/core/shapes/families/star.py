@@ -265,6 +265,7 @@ STAR = register(
         key="star",
         title="Star lantern",
         short="Star",
+        purpose="light",
         about="Points on every face of a regular solid; one above opens for the light.",
         parts=(("point", "Points"),),
         options=OPTIONS,

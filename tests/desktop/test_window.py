@@ -102,6 +102,7 @@ def test_undo_and_redo_of_everything(demo) -> None:  # type: ignore[no-untyped-d
     first = demo.session.task
     demo.panels["shape"]._editors["tabs"].buttons["outside"].click()
     demo.panels["board"].choose_board("craft-board")
+    demo.open_station("sheets")
     demo.panels["sheets"].counts[demo.session.chosen].setValue(3)
     last = demo.session.task
     assert last.copies == 3
@@ -433,6 +434,7 @@ def test_fixed_inside_too_small_blocks_with_a_cure(demo, qtbot) -> None:  # type
 
 def test_sheets_and_cutting(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """Copies fill sheets; a cutter too small for a piece is said; playback runs."""
+    demo.open_station("sheets")
     demo.panels["sheets"].counts[demo.session.chosen].setValue(4)
     settle(qtbot, demo)
     assert sum(len(s.placed) for s in demo.session.sheets.layout.sheets) == 8

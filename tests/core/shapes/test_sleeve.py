@@ -54,6 +54,7 @@ def clear_block(model) -> tuple[float, float, float]:  # type: ignore[no-untyped
 @settings(max_examples=200)
 @given(inside=SIZES, board=BOARDS, chosen=OPTIONS)
 @example((5.0, 5.0, 5.0), "craft-board", {"bottom": "closed", "finger-notch": "one"})
+@example((12.74, 12.74, 12.74), "copy-paper", {"bottom": "closed", "finger-notch": "one"})
 def test_property_every_sleeve_closes(inside, board, chosen) -> None:  # type: ignore[no-untyped-def]
     """Over all sizes, boards and options: it closes, and its inside is what was asked."""
     design = built(inside, board, **chosen)

@@ -36,6 +36,7 @@ LEAST_HOLE = 2.0  # mm; from memory, a narrower cut-out tears
 LEAST_CELL, MOST_CELL, USUAL_CELL = 7.0, 60.0, 14.0  # mm; from memory
 BESIDE = 0.44  # of a window's width is the most that a cell of whole shapes takes; from memory
 WORN = 0.999  # of half a bridge; rounding, erosion at the very width closes nothing
+FINE = 16  # setting; parts of a quarter round when a shape is worn off
 POLYGON = 3  # shapely's number of the type
 STRAIGHT = 1e-3  # mm; rounding, corners flatter than this are left out
 
@@ -100,7 +101,8 @@ def _filled(shapes: Shapes, bridge: float) -> Filled:
 
 def _wide(shapes: Shapes) -> NDArray[np.bool_]:
     """Whether each cut-out is somewhere as wide as it must be."""
-    return np.asarray(~shapely.is_empty(shapely.buffer(shapes, -LEAST_HOLE / 2 * WORN)))
+    worn = shapely.buffer(shapes, -LEAST_HOLE / 2 * WORN, quad_segs=FINE)
+    return np.asarray(~shapely.is_empty(worn))
 
 
 def _apart(shapes: Shapes, bridge: float) -> list[Polygon]:

@@ -54,10 +54,12 @@ class ContentsPanel(Panel):
         self.add_tiles: dict[str, KindTile] = {}
         for kind, words, tip in TILES:
             tile = KindTile(kind, words, f"{tip} Hold the ruler along the blue lines.")
+            tile.setParent(add)  # or it flashes as a window of its own
             tile.clicked.connect(lambda _=False, k=kind: self.add_thing(k))
             self.add_tiles[kind] = tile
         kind, words, tip = MADE
         self.made_tile = KindTile(kind, words, tip)
+        self.made_tile.setParent(add)
         self.made_menu = QMenu(self.made_tile)
         self.made_menu.aboutToShow.connect(self._fill_made)
         self.made_tile.setMenu(self.made_menu)

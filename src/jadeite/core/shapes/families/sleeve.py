@@ -75,6 +75,7 @@ def build_sleeve(
     right = net.wall("right", back.side("right"), rise, title="right side")
     front = net.wall("front", right.side("far"), width, title="front")
     left = net.wall("left", front.side("far"), rise, title="left side")
+    notch = _notch(front, inside, options)
     seam = tab_depth_rule(inside[0] - TAB_CLEAR, "the back it lies on")
     net.tab(
         "tab.seam",
@@ -89,9 +90,8 @@ def build_sleeve(
     if closed:
         bottom = net.wall("bottom", back.side("back"), rise, title="bottom")
         bottom.start_inset = bottom.end_inset = t / 2 + ROLL_EASE
-        low = tab_depth_rule(inside[1] - TAB_CLEAR, "the front it lies on")
+        low = tab_depth_rule(inside[1] - TAB_CLEAR - notch, "the front, up to its notch")
         net.tab("tab.bottom", bottom.side("far"), front, "end", low.value, title="bottom")
-    notch = _notch(front, inside, options)
     sizes = _sizes(inside, board, width, depth, rise, seam, notch)
     low_face = 1.5 * t
     half = depth / 2

@@ -12,6 +12,7 @@ from jadeite.core.contents.cells import UP
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
+from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.split import split_along
 from jadeite.core.patterns import MOTIFS, own_motif
 from jadeite.core.project import PLAIN, Task, Window
@@ -191,9 +192,29 @@ def build_design(
             design = _refused(design, "overlay", f"{over.piece}/{over.panel}", error, cure)
     for piece, child in task.splits.items():
         if any(p.name == piece for p in design.pieces):
-            wholes = {**design.wholes, piece: design.piece(piece)}
-            design = replace(split_along(design, piece, child), wholes=wholes)
+            design = _cut(design, piece, child)
     return with_fold_kind(design, task.folds)
+
+
+def _cut(design: Design, name: str, child: str) -> Design:
+    """The design with a piece cut where the maker said, which another choice may have ruled out."""
+    piece = design.piece(name)
+    whole = (((f"splits.{name}", None),),)
+    try:
+        cut = split_along(design, name, child)
+        for half in cut.pieces:
+            mesh_of(half)
+    except ValueError:  # a cut beside a fold leaves panels that do not meet
+        raise FieldError(
+            "splits",
+            f"the {piece.title} can no longer be cut there",
+            "Leave it whole, or cut it elsewhere.",
+            whole,
+        ) from None
+    except FieldError as error:
+        ways = error.ways or whole
+        raise FieldError(error.field, error.problem, error.cure, ways) from None
+    return replace(cut, wholes={**design.wholes, name: piece})
 
 
 def _with_strips(design: Design, task: Task, board: Board) -> Design:

@@ -19,7 +19,8 @@ from jadeite.core.nets import piece_area
 from jadeite.core.nets.halves import HALVES, middle_cut
 from jadeite.core.nets.split import split_along
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
-from jadeite.core.project import Shape, Task, changed
+from jadeite.core.pipeline.cures import cured
+from jadeite.core.project import Hollow, Shape, Task, Window, changed
 from jadeite.core.shapes import all_families, family_by_key
 from tests.core.shapes.closing import FOLDING, build, faults
 
@@ -136,3 +137,20 @@ def test_a_half_that_slips_is_found() -> None:
     moved = made.placements["sleeve-b"].copy()
     moved[:3, 3] += 0.2
     assert faults(dataclasses.replace(made, placements={**made.placements, "sleeve-b": moved}))
+
+
+@pytest.mark.parametrize("panel", ["right", "front"])
+def test_a_cut_that_another_choice_rules_out_is_refused_not_a_crash(panel) -> None:  # type: ignore[no-untyped-def]
+    """Cut into thirds, then a window where the second cut runs: said, with a way out that works."""
+    windows = (Window(piece="box", panel=panel, frame=16.0),)
+    project = changed(
+        Task(), brief=Hollow(size=(151.0, 108.0, 38.71)), boards={"box": "photo-paper"},
+        shape=Shape(key="gathered-box", options={"slope": 73.0, "closing": "glue"}),
+        splits={"box": "halves", "box-b": "halves"}, windows=windows,
+    )  # fmt: skip
+    work = work_up(project, None)
+    assert work.design is None
+    assert work.findings[0].where.startswith("splits")
+    assert work.findings[0].cure is not None
+    after = work_up(cured(project, work.findings[0].cure), None)
+    assert not after.blocked

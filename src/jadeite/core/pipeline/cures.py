@@ -131,7 +131,9 @@ def _label(way: Way, family: ShapeFamily) -> str:
     """What the button says."""
     words = []
     for path, value in way:
-        if path == "brief.size":
+        if path.startswith("splits."):
+            words.append("Leave it whole")
+        elif path == "brief.size":
             words.append("Use " + " × ".join(number_text(v) for v in value) + " mm")
         elif path == "brief":
             words.append(f"Size it by its {value['kind'].replace('hollow', 'contents')}")

@@ -3,6 +3,7 @@
 set -e
 out=${1:-examples}
 mkdir -p "$out"
+rm -f "$out"/*.jadeite~
 jadeite new domed-box --title "Paper planet in a dome" --thing "paper planet: ball 90mm" \
     --set sides=6 -o "$out/planet-dome.jadeite"
 jadeite new gathered-box --title "Sweets for the open night" --inside 80x60x70mm \
@@ -27,3 +28,7 @@ jadeite new globe --title "Globe for the tables" --thing "path light: light" \
     --board gore=translucent -o "$out/globe.jadeite"
 jadeite new tray-with-lid --title "Eyepiece box from a small cutter" --inside 80x60x30mm \
     --cutter small --split tray=back -o "$out/small-cutter-box.jadeite"
+jadeite new folded-card --item card --title "Invitation to the open night" --face 105x148mm \
+    --board card=heavy-card --board layer-1=glitter-card -o "$out/invitation.jadeite"
+jadeite add "$out/invitation.jadeite" envelope --item envelope --around card
+rm -f "$out"/*.jadeite~

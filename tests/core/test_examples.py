@@ -17,7 +17,7 @@ from jadeite.core.formats import load_project
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets.halves import HALVES
 from jadeite.core.nets.split import best_split, extent_of, split_along, splits_of
-from jadeite.core.pipeline import arrange_contents, bodies_of, plan_sheets, work_up
+from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up, work_up_job
 from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.shapes import all_families
 from tests import fold_reader
@@ -44,7 +44,7 @@ def made(tmp_path_factory) -> Path:  # type: ignore[no-untyped-def]
     lines = script.replace("\\\n", " ").splitlines()
     import shlex
 
-    for line in (line for line in lines if line.startswith("jadeite new")):
+    for line in (line for line in lines if line.startswith("jadeite ")):
         words = shlex.split(line.replace("$out", str(folder)))[1:]
         done = jadeite(*words)
         assert done.returncode == 0, done.stderr
@@ -61,16 +61,15 @@ def test_the_examples_are_what_their_script_writes(made: Path) -> None:
 @pytest.mark.parametrize("file", FILES, ids=lambda f: f.stem)
 def test_every_example_closes_round_what_is_in_it(file: Path) -> None:
     """From the exported FOLD text: joints, plies, contents; and nothing blocks."""
-    project = only(load_project(file))
-    arrangement = arrange_contents(project)
-    work = work_up(project, arrangement)
-    assert not work.blocked, [f.message for f in work.findings]
-    assert work.design is not None
-    assert faults(work.design) == []
-    text = fold_text(work.design, bodies_of(project, arrangement, work.design))
-    model = fold_reader.read(text)
-    for content in json.loads(text)["jadeite:contents"]:
-        assert fold_reader.in_the_way(model, content) == 0
+    job = work_up_job(load_project(file))
+    assert job.refused is None
+    for work in job.works.values():
+        assert work.design is not None
+        assert faults(work.design) == []
+        text = fold_text(work.design, work.bodies)
+        model = fold_reader.read(text)
+        for content in json.loads(text)["jadeite:contents"]:
+            assert fold_reader.in_the_way(model, content) == 0
     assert jadeite("check", str(file)).returncode == 0
 
 

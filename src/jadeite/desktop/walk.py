@@ -8,9 +8,9 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from jadeite.core.contents import Ball, Block, FlatPack, Light, Tag
+from jadeite.core.contents import Ball, Block, Light, MadeThing
 from jadeite.core.pipeline import windows_from
-from jadeite.core.project import Hollow, Shape
+from jadeite.core.project import Face, Hollow, Item, Project, Shape
 from jadeite.desktop.docket import STATIONS
 from jadeite.desktop.stations import AssemblyPanel, ShapePanel
 from jadeite.desktop.turns import shared_turns
@@ -39,7 +39,6 @@ class Walk(QObject):
         self._todo.append(("11-shape-dark", self._dark))
         self._todo.append(("15-shelf", self._shelf))
         self._todo.append(("12-contents-divided", self._divided))
-        self._todo.append(("13-contents-sleeve", self._sleeve))
         self._todo.append(("14-board-too-heavy", self._heavy))
         for name, key, options, lift in (
             ("16-domed-box", "domed-box", {}, 1.0),
@@ -49,6 +48,7 @@ class Walk(QObject):
             self._todo.append((name, lambda a=(key, options, lift): self._family(*a)))
         self._todo.append(("18-petal-lantern", self._petals))
         self._todo.append(("10-lantern", self._lantern))
+        self._todo.append(("13-invitation", self._invitation))
         self._looks = 0
         self._name = ""
         self._lift: float | None = None  # of the next picture, once its shape is there
@@ -84,18 +84,6 @@ class Walk(QObject):
         self.window.show_shelf(False)
         self.window.session.edit(dividers="fitted")
         self.window.open_station("contents")
-
-    def _sleeve(self) -> None:
-        chart = FlatPack(
-            name="star chart",
-            width=105,
-            height=148,
-            thickness=4,
-            mass=22,
-            goes_in="pocket",
-            tag=Tag(),
-        )
-        self.window.session.edit(contents=(chart,), dividers="none", shape=Shape(key="sleeve"))
 
     def _family(self, key: str, options: dict[str, float | str], lift: float) -> None:
         """A box of another family, with something of the scenario in it."""
@@ -135,9 +123,31 @@ class Walk(QObject):
         self.window.set_theme("dark", remember=False)
         self._shape(0.93)
 
+    def _invitation(self) -> None:
+        """A card and its envelope, which follows the card's size."""
+        card = Item(
+            name="card",
+            shape=Shape(key="folded-card"),
+            brief=Face(size=(105.0, 148.0)),
+            boards={"card": "heavy-card"},
+            colours={"card": "#4A5870", "layer-1": "#E8DDC5", "inset": "#E8DDC5"},
+        )
+        envelope = Item(
+            name="envelope",
+            shape=Shape(key="envelope"),
+            contents=(MadeThing(name="card", item="card"),),
+            colours={"envelope": "#9CC5B3"},
+        )
+        title = "Invitation to the open night"
+        session = self.window.session
+        session.open_copy(Project(title=title, items=(card, envelope)))
+        self.window.set_theme("light", remember=False)
+        session.choose("envelope")
+        self._shape(0.93)
+
     def _heavy(self) -> None:
         stone = Block(name="meteorite", length=90, width=60, height=35, mass=900, turn="upright")
-        self.window.session.edit(contents=(stone,), shape=Shape())
+        self.window.session.edit(contents=(stone,), dividers="none", shape=Shape())
         self.window.open_station("board")
 
     def _look(self) -> None:

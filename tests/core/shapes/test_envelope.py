@@ -53,12 +53,11 @@ def test_property_every_envelope_closes(inside, board, chosen) -> None:  # type:
 def test_property_flaps_stay_as_they_are(inside, board) -> None:  # type: ignore[no-untyped-def]
     """From the net: side flaps and what lies over keep their mm, whatever the size."""
     chosen = {"side-flap": 10.0, "overlap": 12.0}
-    design = build(FAMILY, inside, board, side_flap=10.0, overlap=12.0)
-    piece = design.pieces[0]
+    options = resolve_options(FAMILY, chosen)
+    piece = FAMILY.build(inside, boards_for(FAMILY, board), options).pieces[0]
     assert piece.panel("side.left").size[1] == 10.0
     whole = piece.panel("flap.top").size[1] + piece.panel("flap.bottom").size[1]
     assert whole == pytest.approx(inside[1] + 12.0)
-    options = resolve_options(FAMILY, chosen)
     estimate = FAMILY.board_area(inside, boards_for(FAMILY, board), options)
     assert estimate >= piece_area(piece) * 0.9
 

@@ -219,6 +219,7 @@ class Docket(QFrame):
             "plain",
             "One more thing in this job: a card, its envelope, a box for them.",
         )
+        self.add_button.setAccessibleName("Add a made thing")
         self.add_menu = QMenu(self.add_button)
         fill_shapes(self.add_menu, self.add_asked.emit)
         self.add_button.setMenu(self.add_menu)
@@ -231,6 +232,7 @@ class Docket(QFrame):
         """The slips, or the name of the only made thing; ``first`` is the first station's name."""
         several = len(slips) > 1
         self.name.setText("" if several else slips[0].name.capitalize())
+        self.add_button.setText("Add a made thing" if several else "Add another")
         self.slips.show_slips(slips, chosen, pictures)
         for line in self.lines.values():
             line.setFixedHeight(LOW if several else HIGH)

@@ -58,6 +58,7 @@ from jadeite.desktop.widgets import Segmented, button, label
 
 __all__ = ["Window"]
 
+TITLE_LEAST, TITLE_MOST, TITLE_EDGE = 190, 360, 26  # pixels; from memory
 AT_ONCE = 0.005  # s; from memory, that a change may take before the rest of it comes in turns
 
 
@@ -144,7 +145,7 @@ class Window(QMainWindow):
         self.title.setAccessibleName("Title of the project")
         self.title.setToolTip("Title of the project; click to change it.")
         self.title.setMaxLength(120)
-        self.title.setFixedWidth(190)
+        self.title.setFixedWidth(TITLE_LEAST)
         self.title.setStyleSheet(
             "QLineEdit { border: none; background: transparent; "
             "font-weight: 700; font-size: 11.5pt; }"
@@ -355,6 +356,8 @@ class Window(QMainWindow):
         project = self.session.project
         if not self.title.hasFocus():
             self.title.setText(project.title)
+            wide = self.title.fontMetrics().horizontalAdvance(project.title) + TITLE_EDGE
+            self.title.setFixedWidth(min(max(wide, TITLE_LEAST), TITLE_MOST))
             self.title.setCursorPosition(0)
         self.occasion.setText(project.occasion)
         self.saved.setText(

@@ -41,6 +41,7 @@ __all__ = ["SLIP_PICTURE", "Slip", "SlipRow", "Slips"]
 HIGH = 40  # pixels of a slip
 SLIP_PICTURE = (36.0, 30.0)  # pixels of its picture
 MOST_SEEN = 4  # slips without scrolling; from memory, more leave no room for the stations
+LEAST_SEEN = 2  # in a low window; from memory
 EDGE = 0.28  # of a slip's height, at either end: dropped there it is put before or after
 MIME = "application/x-jadeite-slip"
 JOIN = 8  # pixels between the hairlines of things that hold one another
@@ -300,12 +301,14 @@ class Slips(QFrame):
         column.setSpacing(0)
         self.scroll = QScrollArea()
         self.scroll.setWidgetResizable(True)
+        self.scroll.setSizeAdjustPolicy(QScrollArea.SizeAdjustPolicy.AdjustToContents)
         self.scroll.setFrameShape(QFrame.Shape.NoFrame)
         self.scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._rows = _Rows()
         self.scroll.setWidget(self._rows)
         column.addWidget(self.scroll)
         self.palette_ = LIGHT
+        self._shown = ""
 
     @property
     def rows(self) -> list[SlipRow]:
@@ -346,9 +349,14 @@ class Slips(QFrame):
             row.picture = pictures.get(slip.name)
             row.show_slip(slip)
             row.setChecked(slip.name == chosen)
-        seen = min(len(slips), MOST_SEEN)
-        self.scroll.setFixedHeight(seen * HIGH + 4)
+        self.scroll.setMinimumHeight(min(len(slips), LEAST_SEEN) * HIGH + 4)
+        self.scroll.setMaximumHeight(min(len(slips), MOST_SEEN) * HIGH + 4)
         self._rows.update()
+        if chosen != self._shown and several:
+            self._shown = chosen
+            for row in rows:
+                if row.slip.name == chosen:
+                    self.scroll.ensureWidgetVisible(row, 0, 4)
 
     # ------------------------------------------------------------- what is asked
 

@@ -60,6 +60,7 @@ class ContentsPanel(Panel):
         kind, words, tip = MADE
         self.made_tile = KindTile(kind, words, tip)
         self.made_tile.setParent(add)
+        self.made_tile.setMinimumWidth(76)  # two words
         self.made_menu = QMenu(self.made_tile)
         self.made_menu.aboutToShow.connect(self._fill_made)
         self.made_tile.setMenu(self.made_menu)
@@ -224,7 +225,8 @@ class ContentsPanel(Panel):
         return out
 
     def _show_list(self, things: tuple[AnyThing, ...]) -> None:
-        key = (things, self.chosen, self.system)
+        face = isinstance(self.session.task.brief, Face)
+        key = (things, self.chosen, self.system, face)
         if key == self._shown:
             return
         self._shown = key
@@ -234,7 +236,7 @@ class ContentsPanel(Panel):
             self._list.addWidget(
                 label(
                     "Nothing on it. A photo or a seal is measured as drawn."
-                    if isinstance(self.session.task.brief, Face)
+                    if face
                     else "Nothing yet. Choose what kind of thing it is, then measure it as drawn.",
                     "small",
                     wrap=True,

@@ -58,6 +58,9 @@ class Watcher(QObject):
         self._timer.stop()
 
 
+MOST_ITEMS = 5  # of a walk
+
+
 def actions(window: Window, rng: random.Random) -> Iterator[Action]:
     """Random actions without end; each looks at the window as it then is."""
     kinds: list[tuple[str, Callable[[Window, random.Random], Callable[[], None] | None]]] = [
@@ -68,6 +71,7 @@ def actions(window: Window, rng: random.Random) -> Iterator[Action]:
         ("thing", _thing), ("thing", _thing), ("things away", _no_things), ("shelf", _shelf),
         ("board", _board), ("cure", _cure), ("cure", _cure), ("copies", _copies),
         ("findings", _findings), ("size", _resize), ("panel away", _handle),
+        ("made thing", _made), ("made thing", _made), ("made thing", _made),
     ]  # fmt: skip
     while True:
         kind, make = rng.choice(kinds)
@@ -246,6 +250,25 @@ def _thing(window: Window, rng: random.Random) -> Callable[[], None]:
         window.session.edit(contents=(*project.contents[-3:], thing))
 
     return add
+
+
+def _made(window: Window, rng: random.Random) -> Callable[[], None]:
+    """Another made thing: added, chosen, copied, moved, put into one, taken away."""
+    names = window.session.project.names
+    one, other = rng.choice(names), rng.choice(names)
+    things, slips = window.things, window.docket.slips
+    add = rng.choice(["folded-card", "envelope", "tray-with-lid", "sleeve"])
+    may = [
+        lambda: slips.chosen.emit(one),
+        lambda: slips.chosen.emit(one),
+        lambda: things.put(one, other),
+        lambda: things.move(one, names.index(other)),
+        lambda: things.rename(one, f"{one[:20]} x"),
+        lambda: things.remove(one),
+    ]
+    if len(names) < MOST_ITEMS:
+        may += [lambda: window.docket.add_asked.emit(add), lambda: things.copy(one)]
+    return rng.choice(may)
 
 
 def _no_things(window: Window, rng: random.Random) -> Callable[[], None]:

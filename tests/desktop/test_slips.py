@@ -8,7 +8,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 
 from jadeite.core.project import Face, Hollow
-from jadeite.desktop.slips import HIGH, MIME
+from jadeite.desktop.slip_row import HIGH, MIME
 from tests.desktop.conftest import settle
 
 

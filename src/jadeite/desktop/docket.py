@@ -19,7 +19,8 @@ from PyQt6.QtWidgets import (
 
 from jadeite.core.pictures import LIGHT, Palette, Picture
 from jadeite.core.shapes import PURPOSES, all_families
-from jadeite.desktop.slips import Slip, Slips
+from jadeite.desktop.slip_row import Slip
+from jadeite.desktop.slips import Slips
 from jadeite.desktop.theme import base_font
 from jadeite.desktop.widgets import button, label
 

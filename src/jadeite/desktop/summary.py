@@ -13,7 +13,7 @@ from jadeite.core.units import (
 )
 from jadeite.desktop.docket import Entry
 from jadeite.desktop.session import Session
-from jadeite.desktop.slips import Slip
+from jadeite.desktop.slip_row import Slip
 
 __all__ = ["docket_entries", "docket_totals", "slips_of"]
 

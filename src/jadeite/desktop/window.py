@@ -40,7 +40,7 @@ from jadeite.desktop.menus import Menus
 from jadeite.desktop.output import Output
 from jadeite.desktop.restyle import Restyler
 from jadeite.desktop.session import Session
-from jadeite.desktop.slips import SLIP_PICTURE
+from jadeite.desktop.slip_row import SLIP_PICTURE
 from jadeite.desktop.stations import (
     AssemblyPanel,
     BoardPanel,

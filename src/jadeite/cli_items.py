@@ -207,6 +207,7 @@ def _brief(options: argparse.Namespace, family: ShapeFamily) -> Brief:
     FieldError
         It does not, or two sizes were typed.
     """
+    from jadeite.core.pipeline import usual_brief
     from jadeite.core.project import Face, Hollow, Span
     from jadeite.core.units import parse_face, parse_length, parse_size
 
@@ -233,9 +234,7 @@ def _brief(options: argparse.Namespace, family: ShapeFamily) -> Brief:
                 SIZES[kind], f"the {family.title.lower()} is not sized by it", f"Use {others}."
             )
         return brief
-    return {"hollow": Hollow(), "face": Face(), "span": Span(width=family.starts[0])}[
-        family.answers[0]
-    ]
+    return usual_brief(family, sized=False)
 
 
 def _pairs(argument: str, words: list[str], such_as: str) -> list[tuple[str, str]]:

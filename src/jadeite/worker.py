@@ -110,10 +110,7 @@ def sheets(
     made = work_up_job(project, _works, lambda name, _: arrangements.get(name), cures=False)
     _works.clear()
     _works.update(made.works)
-    whole = len(made.works) == len(project.items)
-    if not whole or any(work.design is None for work in made.works.values()):
-        return None
-    return plan_job_sheets(made, step)
+    return plan_job_sheets(made, step) if made.whole else None
 
 
 def size(

@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from jadeite.core.contents.things import MadeThing
+from jadeite.core.pipeline import usual_brief
 from jadeite.core.project import (
-    Face,
-    Hollow,
     Item,
     Project,
     Shape,
-    Span,
     changed,
     free_name,
     put_into,
@@ -27,12 +25,10 @@ __all__ = ["ItemActions", "fresh_item"]
 
 def fresh_item(project: Project, family: ShapeFamily) -> Item:
     """A new made thing of a family, of a usual size where it needs one to begin with."""
-    width, height = family.starts
-    briefs = {"face": Face(size=family.starts), "span": Span(width=width, height=height)}
     return Item(
         name=free_name(project, family.short.lower()),
         shape=Shape(key=family.key),
-        brief=briefs.get(family.answers[0], Hollow()),
+        brief=usual_brief(family, sized=True),
     )
 
 

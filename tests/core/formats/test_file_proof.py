@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from collections import Counter
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -15,13 +16,14 @@ from lxml import etree
 from jadeite.core.cutting import cutting_plan, profile_by_key
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.findings import Level
+from jadeite.core.formats import load_project
 from jadeite.core.formats.export import cut_files, read_back
 from jadeite.core.formats.fold_file import fold_document
 from jadeite.core.formats.pages import PAPERS, true_size_pages
 from jadeite.core.formats.pdf import pdf_bytes
 from jadeite.core.nets import Design
 from jadeite.core.parts import with_fold_kind
-from jadeite.core.pipeline import SheetWork
+from jadeite.core.pipeline import SheetWork, plan_job_sheets, work_up_job
 from jadeite.core.project import Hollow, Stock
 from jadeite.core.proof import prove
 from jadeite.core.shapes import all_families, family_by_key, resolve_options
@@ -31,6 +33,7 @@ from tests.core.shapes.closing import FOLDING, boards_for, build, fit, options_o
 from tests.jobs import job_of
 
 EXAMPLES = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 25
+EXAMPLE = Path(__file__).parents[3] / "examples" / "invitation.jadeite"
 SHEET = Stock(name="roll", width=610.0, height=610.0)
 
 
@@ -366,3 +369,31 @@ def test_two_pieces_too_near_are_refused() -> None:
     other = SheetWork(layout, cutting_plan(design.pieces, layout, profile_by_key("hand")), ())
     with pytest.raises(FileError, match="less than"):
         read_back(cut_files(design.pieces, other, "job", "Job", "svg"), design.pieces, other, "job")
+
+
+def test_sheets_of_a_job_of_several_things_are_their_proved_nets() -> None:
+    """An invitation and its envelope: on shared sheets each region is that of its own FOLD file."""
+    job = work_up_job(load_project(EXAMPLE))
+    assert job.several
+    sheets = plan_job_sheets(job)
+    wants = {}
+    for cut in job.pieces:
+        design = job.works[cut.item].design
+        assert design is not None
+        wants[cut.piece.name] = wants_of(design)[cut.own]
+    for kind in ("svg", "dxf"):
+        files = cut_files([cut.piece for cut in job.pieces], sheets, "job", "Job", kind)
+        seen = 0
+        for name, data in files.items():
+            if "-sheet-" in name:
+                assert sheet_faults(name, data, sheets, wants) == []
+                seen += 1
+            else:
+                own = wants[name.removeprefix("job-").rpartition(".")[0]]
+                assert piece_faults(name, data, own) == []
+        assert seen == len(sheets.layout.sheets)
+    swapped = wants | {"card": wants["envelope"], "envelope": wants["card"]}
+    files = cut_files([cut.piece for cut in job.pieces], sheets, "job", "Job", "svg")
+    bad = [f for n, d in files.items() if "-sheet-" in n
+           for f in sheet_faults(n, d, sheets, swapped)]  # fmt: skip
+    assert bad != []

@@ -63,7 +63,7 @@ def export_all(
             raise FieldError(
                 "only", f"there is no format “{name[:20]}”", f"Use any of: {', '.join(FORMATS)}."
             )
-    if job.refused is not None and not all(w.design is not None for w in job.works.values()):
+    if job.refused is not None and not job.whole:
         raise FieldError("export", "there is no design to write", str(job.refused.message))
     stem = slug(job.project.title) or "job"
     makers: dict[str, Callable[[JobWork, SheetWork, str, str], dict[str, bytes]]] = {

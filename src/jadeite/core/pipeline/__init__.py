@@ -25,6 +25,7 @@ from jadeite.core.pipeline.room import (
     bodies_of,
     room_of,
     thing_names,
+    usual_brief,
 )
 from jadeite.core.pipeline.sheets import SheetWork, plan_job_sheets, plan_sheets
 from jadeite.core.pipeline.walls import windows_from, windows_in_walls
@@ -50,6 +51,7 @@ __all__ = [
     "room_of",
     "solid_of",
     "thing_names",
+    "usual_brief",
     "windows_from",
     "windows_in_walls",
     "work_up",

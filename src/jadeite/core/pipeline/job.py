@@ -12,7 +12,8 @@ from jadeite.core.contents import Arrangement
 from jadeite.core.contents.things import Triple
 from jadeite.core.findings import Finding, Level
 from jadeite.core.folding import folded_faces
-from jadeite.core.nets import Piece
+from jadeite.core.nets import Design, Piece
+from jadeite.core.parts import piece_colours
 from jadeite.core.pipeline.room import arrange_contents
 from jadeite.core.pipeline.work import Work, work_up
 from jadeite.core.project import Project, Task, circle_of, order_of, slug, task_of
@@ -58,12 +59,20 @@ class JobWork:
                 return work.findings[0]
         return next((f for f in self.findings if f.level is Level.BLOCKED), None)
 
+    @property
+    def whole(self) -> bool:
+        """Whether every item has a design."""
+        made = [work for work in self.works.values() if work.design is not None]
+        return len(made) == len(self.project.items)
+
     @cached_property
     def pieces(self) -> tuple[JobPiece, ...]:
         """Every piece of every item that has a design; no two have the same name."""
         out: dict[str, JobPiece] = {}
         for item, work in self.works.items():
-            for cut in pieces_of(work, item if self.several else ""):
+            if work.design is None:
+                continue
+            for cut in pieces_of(work.task, work.design, item if self.several else ""):
                 name, number = cut.piece.name, 2
                 while name in out:
                     name, number = f"{cut.piece.name}-{number}", number + 1
@@ -73,19 +82,18 @@ class JobWork:
         return tuple(out.values())
 
 
-def pieces_of(work: Work, item: str = "") -> tuple[JobPiece, ...]:
+def pieces_of(task: Task, design: Design, item: str = "") -> tuple[JobPiece, ...]:
     """The pieces of one item; with a name of the item, theirs begin with it."""
-    if work.design is None:
-        return ()
+    colours = piece_colours(task, design)
     out = []
-    for piece in work.design.pieces:
-        own, colour = piece.name, work.colours.get(piece.name, "")
+    for piece in design.pieces:
+        own, colour = piece.name, colours.get(piece.name, "")
         if item:
             same = piece.title.lower() == item.lower()
             name = slug(item) if own == slug(item) else f"{slug(item)}-{own}"
             title = piece.title if same else f"{item}, {piece.title}"
             piece = replace(piece, name=name, title=title)
-        out.append(JobPiece(piece, item, own, work.task.count, colour))
+        out.append(JobPiece(piece, item, own, task.count, colour))
     return tuple(out)
 
 

@@ -40,6 +40,7 @@ __all__ = [
     "room_of",
     "thing_names",
     "things_of",
+    "usual_brief",
 ]
 
 Size = tuple[float, float, float]
@@ -60,17 +61,22 @@ def things_of(task: Task, family: ShapeFamily) -> tuple[AnyThing, ...]:
     return tuple(family.takes(thing, options) for thing in task.contents)
 
 
+def usual_brief(family: ShapeFamily, *, sized: bool) -> Brief:
+    """What is asked of a family at first; ``sized`` gives a flat thing a size to begin with."""
+    width, height = family.starts
+    usual: dict[str, Brief] = {
+        "hollow": Hollow(),
+        "face": Face(size=family.starts if sized else None),
+        "span": Span(width=width, height=height),
+    }
+    return usual[family.answers[0]]
+
+
 def answering(task: Task, family: ShapeFamily) -> Task:
     """The task in a shape, with a brief that this answers: its own where it does."""
     brief: Brief = task.brief
     if brief.kind not in family.answers:
-        width, height = family.starts
-        usual: dict[str, Brief] = {
-            "hollow": Hollow(),
-            "face": Face(size=None if task.contents else family.starts),
-            "span": Span(width=width, height=height),
-        }
-        brief = usual[family.answers[0]]
+        brief = usual_brief(family, sized=not task.contents)
     return changed(task, brief=brief, shape=Shape(key=family.key))
 
 
@@ -89,12 +95,12 @@ def asked_of(
     """
     brief = task.brief
     if brief.kind not in family.answers:
-        usual = {"hollow": Hollow(), "face": Face()}.get(family.answers[0])
+        usual = usual_brief(family, sized=False)
         raise FieldError(
             "size",
             f"the {family.title.lower()} is not sized by its {WORDS[brief.kind]}",
             f"Size it by its {WORDS[family.answers[0]]}.",
-            ((("brief", usual.model_dump()),),) if usual else (),
+            ((("brief", usual.model_dump()),),),
         )
     if isinstance(brief, Span):
         return brief.width, brief.height or 0.0, 0.0

@@ -14,9 +14,8 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design, Piece
 from jadeite.core.nets.halves import HALVES
 from jadeite.core.nets.split import Split, best_split, extent_of, split_along
-from jadeite.core.parts import piece_colours
 from jadeite.core.pipeline.cures import cured
-from jadeite.core.pipeline.job import JobPiece, JobWork
+from jadeite.core.pipeline.job import JobPiece, JobWork, pieces_of
 from jadeite.core.pipeline.room import arrange_contents
 from jadeite.core.pipeline.work import work_up
 from jadeite.core.project import Project, Task
@@ -53,7 +52,7 @@ def plan_sheets(
     task: Task, design: Design, step: Callable[[float, str], None] | None = None
 ) -> SheetWork:
     """Lay the pieces of one item out on the stock and plan the cutting."""
-    pieces = _pieces(task, design)
+    pieces = pieces_of(task, design)
     return _planned(task, pieces, step, lambda piece: _cure(task, design, piece.piece))
 
 
@@ -66,14 +65,6 @@ def plan_job_sheets(job: JobWork, step: Callable[[float, str], None] | None = No
         return _cure(work.task, work.design, work.design.piece(piece.own))
 
     return _planned(job.project, job.pieces, step, cure)
-
-
-def _pieces(task: Task, design: Design) -> tuple[JobPiece, ...]:
-    colours = piece_colours(task, design)
-    return tuple(
-        JobPiece(piece, "", piece.name, task.count, colours.get(piece.name, ""))
-        for piece in design.pieces
-    )
 
 
 def _planned(
@@ -154,7 +145,7 @@ def _all_lie(task: Task, cure: Cure, part: str) -> bool:
         return False
     left = {
         work.design.piece(name).part
-        for name, _ in _laid_out(task, _pieces(task, work.design)).unplaced
+        for name, _ in _laid_out(task, pieces_of(task, work.design)).unplaced
     }
     return part not in left
 
@@ -170,7 +161,7 @@ def _cuts(task: Task, design: Design, name: str) -> Cure | None:
     made, parts = design, {name}
     splits: list[Split] = []
     while len(splits) < MOST_CUTS:
-        unplaced = {n for n, _ in _laid_out(task, _pieces(task, made)).unplaced} & parts
+        unplaced = {n for n, _ in _laid_out(task, pieces_of(task, made)).unplaced} & parts
         if not unplaced:
             break
         worst = max(unplaced, key=lambda n: extent_of(made.piece(n).panels))

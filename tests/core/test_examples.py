@@ -15,6 +15,7 @@ from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.formats import load_project
 from jadeite.core.formats.fold_file import fold_text
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.halves import HALVES
 from jadeite.core.nets.split import best_split, extent_of, split_along, splits_of
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up, work_up_job
@@ -168,8 +169,12 @@ def test_every_cut_that_is_offered_closes(family) -> None:  # type: ignore[no-un
             assert set(wrong) == seam
             if not wrong:
                 part = next(p for p in made.pieces if p.name not in whole)
-                joined = made.laid_flat if split.child == HALVES else made.mounts
-                assert joined[part.name][0] == piece.name
+                arrival = made.arrivals.of(part.name)
+                assert arrival is not None
+                assert arrival.onto is not None
+                assert arrival.onto[0] == piece.name
+                flat = split.child == HALVES
+                assert arrival.when is (When.FLAT if flat else When.FOLDED)
 
 
 def test_an_unknown_cut_is_refused_with_those_there_are() -> None:

@@ -10,11 +10,11 @@ from shapely.geometry import MultiPoint, Polygon
 
 from jadeite.core.contents import Ball, Block, Cylinder, Room, arrange
 from jadeite.core.cutting import profile_by_key
+from jadeite.core.dressings import bare_design, boards_of
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.nets.roles import Role
-from jadeite.core.parts import boards_of, build_design
 from jadeite.core.project import Shape, Stock, Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 from jadeite.core.sheets import placed_points
@@ -28,7 +28,7 @@ def design_of(project: Task, inside) -> Design:  # type: ignore[no-untyped-def]
     """The design of an inside size."""
     family = family_by_key(project.shape.key)
     options = resolve_options(family, project.shape.options)
-    return build_design(family, inside, boards_of(project, family), options, None)
+    return bare_design(family, inside, boards_of(project, family), options)
 
 
 @pytest.mark.parametrize("shape", ["tray-with-lid", "sleeve"])

@@ -76,7 +76,7 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
                     f"{one_piece}/{one_name}",
                 )
             )
-    for first, second in design.pinched:
+    for first, second in design.arrivals.pressed:
         gap = plies_apart(design, closed, first, second)
         if gap > PINCH:
             title = design.piece(first[0]).panel(first[1]).title

@@ -12,6 +12,7 @@ from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import JadeiteError
 from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece, drawn_folds, piece_area
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.roles import Role
 from jadeite.core.pictures import Camera, Palette, Picture, Scene, SceneStyle, net_picture
 from jadeite.core.pictures.palette import BOARD_COLOURS
@@ -99,8 +100,9 @@ def _outside(design: Design) -> Size:
 
 def _opens_again(design: Design) -> bool:
     """Whether nothing that is folded after filling is glued."""
-    glued = any(j.kind == "glue" and j.tab in design.closers for j in design.joints)
-    return not glued and not design.pinched
+    closers = design.arrivals.folds(When.FILLED)
+    glued = any(j.kind == "glue" and j.tab in closers for j in design.joints)
+    return not glued and not design.arrivals.pressed
 
 
 def _reached(design: Design, task: Task) -> bool:

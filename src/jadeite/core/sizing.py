@@ -16,9 +16,9 @@ from shapely.geometry import Polygon
 from jadeite.core.contents import AnyThing, Arrangement, Room, arrange, clearance, headroom
 from jadeite.core.contents.things import MAX_COUNT, Block
 from jadeite.core.cutting import profile_by_key
+from jadeite.core.dressings import bare_design, boards_of, piece_colours
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design, Piece
-from jadeite.core.parts import boards_of, build_design, piece_colours
 from jadeite.core.project import Stock, Task
 from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
 from jadeite.core.sheets import Layout, SheetPlan, lay_out
@@ -193,7 +193,7 @@ def size_by_paper(
     def builds(length: float) -> Design | None:
         inside = _grown(start, float(np.floor(length / STEP + CLEAR) * STEP), grow, family)
         try:
-            return build_design(family, inside, boards, options, None)
+            return bare_design(family, inside, boards, options)
         except FieldError:
             return None
 
@@ -282,7 +282,7 @@ def size_by_plate(
 
     def design_of(length: float) -> Design | None:
         try:
-            return build_design(family, _grown(start, length, grow, family), boards, options, None)
+            return bare_design(family, _grown(start, length, grow, family), boards, options)
         except FieldError:
             return None
 
@@ -318,7 +318,7 @@ def size_by_plate(
         )
     piece = min(decides.items())[1][0] if decides else ""
     inside = _grown(start, best, grow, family)
-    design = build_design(family, inside, boards, options, None)
+    design = bare_design(family, inside, boards, options)
     shown = next((p for p in design.pieces if p.name == piece), design.pieces[0])
     shape = _pressed(shown, panel)
     turn = _turn_that_fits(shape, *plate) if shape is not None else None

@@ -68,8 +68,8 @@ class _Tile(QPushButton):
         work = self.work
         if work is None or work.design is None or work.lift is None:
             return
-        pose = work.lift.pose(work.lift.at("fill"))
-        lids = frozenset(work.design.lifts)
+        pose = work.lift.pose(work.lift.filled)
+        lids = work.design.arrivals.lids
         scene = Scene(work.design, pose.matrices, work.bodies, pose.contents, hidden=lids)
         yield
         camera = scene.fitted(Camera(26, 42), self.width() - 8, PICTURE_HEIGHT, (3, 3, 3, 3))

@@ -9,9 +9,9 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from jadeite.core.boards import Board
 from jadeite.core.choice import Comparison, Meaning, Remedy
 from jadeite.core.contents import Arrangement
+from jadeite.core.dressings import parts_of
 from jadeite.core.errors import JadeiteError
 from jadeite.core.formats.board_library import merged
-from jadeite.core.parts import parts_of
 from jadeite.core.project import Task, changed, with_change
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.session import Session

@@ -156,7 +156,7 @@ class Centre(QFrame):
         if lift is None:
             return 0.0
         if lift.design.mouth[2] > 0:
-            return lift.at("fill")
+            return lift.filled
         fill = next(s for s in lift.stages if s.kind == "fill")
         return fill.start + PARTLY_IN * (fill.end - fill.start)  # else it hides what is in it
 

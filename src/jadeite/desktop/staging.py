@@ -153,7 +153,7 @@ def _style(view: View, scene: Scene) -> SceneStyle:
     assert work.design is not None
     assert work.lift is not None
     covered = work.lift.covered(view.lift)
-    lids = work.design.lifts
+    lids = work.design.arrivals.lids
     below = [p.name for p in work.design.pieces if p.name not in lids]
     return SceneStyle(
         view.palette,

@@ -17,6 +17,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.folding import box_body, cylinder_body
 from jadeite.core.folding.passing import in_the_way
 from jadeite.core.formats.fold_file import fold_text
+from jadeite.core.nets.arrivals import When
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
 from jadeite.core.project import Shape, Task, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
@@ -64,7 +65,7 @@ def test_what_fills_a_hollow_goes_in_at_its_mouth(family) -> None:  # type: igno
                       box_body("a", (x, y, z), centre))  # fmt: skip
     met = in_the_way(design, bodies, opened)
     assert bool(met) is (family.key == "star")
-    if design.closers:  # shut, they are in the way
+    if design.arrivals.folds(When.FILLED):  # shut, they are in the way
         assert in_the_way(design, bodies)
 
 

@@ -17,6 +17,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding
 from jadeite.core.folding import folded_faces
 from jadeite.core.folding.showing import _Sight, backs_outside, covered_openings
+from jadeite.core.nets.arrivals import Arrivals
 from jadeite.core.nets.model import Opening, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import work_up
@@ -61,7 +62,7 @@ def test_backs_that_show_are_the_sides_of_the_hull() -> None:
     alone = dataclasses.replace(
         design,
         pieces=design.pieces[:1],
-        lifts=(),
+        arrivals=Arrivals(),
         joints=tuple(j for j in design.joints if j.tab[0] == j.target[0] == "tray"),
     )
     faces = folded_faces(alone)

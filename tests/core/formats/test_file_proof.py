@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from lxml import etree
 
 from jadeite.core.cutting import cutting_plan, profile_by_key
+from jadeite.core.dressings import with_fold_kind
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.findings import Level
 from jadeite.core.formats import load_project
@@ -22,7 +23,6 @@ from jadeite.core.formats.fold_file import fold_document
 from jadeite.core.formats.pages import PAPERS, true_size_pages
 from jadeite.core.formats.pdf import pdf_bytes
 from jadeite.core.nets import Design
-from jadeite.core.parts import with_fold_kind
 from jadeite.core.pipeline import SheetWork, plan_job_sheets, work_up_job
 from jadeite.core.project import Hollow, Stock
 from jadeite.core.proof import prove

@@ -16,6 +16,7 @@ from jadeite.core.contents import Block
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import closed_matrices
 from jadeite.core.nets import piece_area
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.halves import HALVES, middle_cut
 from jadeite.core.nets.split import split_along
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
@@ -84,7 +85,7 @@ def test_any_piece_of_any_family_is_lapped_or_left_whole(family) -> None:  # typ
         assert area == pytest.approx(piece_area(piece) + laps, abs=0.01)
         lift = lift_of(made)
         shared = [p.name for p in second.panels[:1] if p.name in made.piece(piece.name).index]
-        for value in (lift.laid, 0.5, 1.0):
+        for value in (lift.came(When.FLAT), 0.5, 1.0):
             pose = lift.pose(value).matrices
             for name in shared:
                 mine, its = pose[second.name][name], pose[piece.name][name]

@@ -184,7 +184,7 @@ def test_inches_on_the_dimension_lines() -> None:
 def test_contents_are_ghosts_with_names(eyepiece_box) -> None:  # type: ignore[no-untyped-def]
     """Translucent, named, and under the lid when it is on."""
     work = work_up(eyepiece_box, arrange_contents(eyepiece_box))
-    pose = work.lift.pose(work.lift.at("fill"))
+    pose = work.lift.pose(work.lift.filled)
     scene = Scene(work.design, pose.matrices, work.bodies, pose.contents)
     picture = scene.draw(Camera(), SceneStyle(LIGHT))
     assert {"eyepiece", "filter case", "cloth"} <= {label.text for label in labels(picture)}

@@ -9,8 +9,8 @@ from hypothesis import example, given, settings
 
 from jadeite.core.assembly import lift_of
 from jadeite.core.boards import board_by_key
+from jadeite.core.dressings import boards_of
 from jadeite.core.errors import FieldError
-from jadeite.core.parts import boards_of
 from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key

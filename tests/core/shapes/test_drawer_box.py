@@ -9,6 +9,7 @@ from hypothesis import example, given, settings
 from jadeite.core.assembly import lift_of
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import folded_faces
+from jadeite.core.nets.arrivals import When
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
@@ -48,7 +49,7 @@ def test_a_drawer_runs_with_2_mm_in_width_and_1_5_in_height(factor, walls) -> No
 def test_the_sleeve_is_slid_on_from_the_side() -> None:
     """Half way it stands beside the drawer, at its height."""
     lift = lift_of(build(FAMILY, (90.0, 60.0, 40.0)))
-    stage = next(s for s in lift.stages if s.kind == "lid")
+    stage = next(s for s in lift.stages if s.when is When.LAST)
     half = lift.pose((stage.start + stage.end) / 2).matrices["sleeve"]["bottom"]
     done = lift.pose(1.0).matrices["sleeve"]["bottom"]
     away = half[:3, 3] - done[:3, 3]

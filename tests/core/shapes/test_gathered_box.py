@@ -14,6 +14,7 @@ from jadeite.core.assembly.order import CLOSING
 from jadeite.core.boards import board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import loops_of
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
@@ -63,9 +64,9 @@ def test_glued_gussets_gape_no_wider_than_glue_bridges(board) -> None:  # type: 
     titles = [s.title for s in assembly_plan(design, lift_of(design), glue, ["tea"]).steps]
     assert titles[-1] == "Glue the two plies of each gusset together"
     assert "plies-apart" not in {f.code for f in prove(design)[1]}
-    gaping = dataclasses.replace(
-        design, pinched=((("box", "gusset.right.back"), ("box", "gusset.left.front")),)
-    )
+    wide = Arrival("box", When.FILLED, ("box", "gusset.left.front"), How.PRESSED,
+                   "gusset.right.back")  # fmt: skip
+    gaping = dataclasses.replace(design, arrivals=Arrivals([wide]))
     assert "plies-apart" in {f.code for f in prove(gaping)[1]}
 
 

@@ -12,6 +12,7 @@ from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.contents import Light
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import crossings, folded_faces
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.roles import Role
 from jadeite.core.patterns import MOTIFS
 from jadeite.core.pipeline import arrange_contents, windows_in_walls, work_up
@@ -39,7 +40,7 @@ def test_property_every_lantern_closes(inside, board, chosen) -> None:  # type: 
 def test_the_lid_opens_for_the_light(sides) -> None:  # type: ignore[no-untyped-def]
     """Nothing of it is glued, it closes after the light is in, and the light passes its mouth."""
     design = build(FAMILY, (58.0, 58.0, 40.0), sides=sides, measured="round")
-    names = {name for _, name in design.closers}
+    names = {name for _, name in design.arrivals.folds(When.FILLED)}
     assert len(names) == sides  # the lid, and a flap behind every wall but its own
     assert not any({j.tab[1], j.target[1]} & names for j in design.joints if j.kind == "glue")
     stops = [label for _, label in lift_of(design).stops if label]
@@ -105,7 +106,7 @@ def test_the_lid_opens_under_the_handle(sides, across) -> None:  # type: ignore[
     """At every moment of its fold, its flaps bent, nothing passes the strap."""
     design = build(FAMILY, (across, across, 60.0), sides=sides, handle="strap", measured="round")
     lift = lift_of(design)
-    joined, passed = lift.after_mount(0), 0
+    joined, passed = lift.came(When.FOLDED), 0
     for value in np.linspace(joined, 1.0, 60):
         matrices = lift.pose(float(value)).matrices
         faces = folded_faces(design, matrices)

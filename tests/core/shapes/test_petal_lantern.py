@@ -14,6 +14,7 @@ from shapely.geometry import Polygon
 
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.contents import Light
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.fans import Fan
 from jadeite.core.pictures import Camera, Scene, SceneStyle
 from jadeite.core.pictures.palette import LIGHT
@@ -207,7 +208,7 @@ def test_petals_slide_in_from_outside_and_the_steps_say_how() -> None:
     """A foot goes under its points along the notch; marks turn the rings right."""
     design = build(FAMILY, INSIDE)
     lift = lift_of(design)
-    stage = next(s for s in lift.stages if s.kind == "mount")
+    stage = next(s for s in lift.stages if s.when is When.FOLDED)
     pose = lift.pose(stage.start + 0.8 * (stage.end - stage.start))
     base = pose.matrices["base-3"]["base-3"]
     away = pose.matrices["petal-3-1"]["facet.4"][:3, 3] - base[:3, 3]

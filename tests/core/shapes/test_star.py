@@ -12,6 +12,7 @@ from hypothesis import example, given, settings
 
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.contents import Light
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.solids import SOLIDS, solid
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
 from jadeite.core.project import Shape, Task, changed
@@ -90,7 +91,7 @@ def test_flanges_lie_on_one_another_and_only_panels_scale() -> None:
 def test_the_last_point_opens_for_the_light() -> None:
     """It is not glued; a point that is turned out of its place is found."""
     design = build(FAMILY, (58.0, 58.0, 40.0))
-    last = design.lifts[0]
+    last = design.arrivals.at(When.LAST)[0].piece
     kinds = {
         j.kind for j in design.joints if last in (j.tab[0], j.target[0]) and j.tab[0] != j.target[0]
     }
@@ -124,12 +125,12 @@ def test_only_the_point_that_opens_moves_when_it_is_closed() -> None:
     """The others stay where they stand, and the light stays inside them."""
     design = build(FAMILY, (58.0, 58.0, 40.0), solid="octahedron")
     lift = lift_of(design)
-    stage = next(s for s in lift.stages if s.kind == "lid")
+    stage = next(s for s in lift.stages if s.when is When.LAST)
     middle = lift.pose((stage.start + stage.end) / 2)
     end = lift.pose(1.0)
     for piece in design.pieces:
         one, other = (pose.matrices[piece.name]["side-1"] for pose in (middle, end))
-        assert np.allclose(one, other) is (piece.name not in design.lifts)
+        assert np.allclose(one, other) is (piece.name not in design.arrivals.lids)
     assert middle.contents is not None
     assert end.contents is not None
     assert np.allclose(middle.contents, end.contents)

@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
 from jadeite.core.assembly.clock import FILL, GLUE, Clock, named
 from jadeite.core.assembly.lift import Lift
-from jadeite.core.assembly.spots import lies_behind
+from jadeite.core.nets.arrivals import Arrival, How, When, Where
 from jadeite.core.nets.model import Design, Piece
+from jadeite.core.nets.roles import Role
 
 __all__ = ["flat_steps", "insert_steps", "mount_steps"]
 
@@ -21,11 +22,10 @@ LINING_GLUE = "clear-thin-glue"  # from memory: it dries clear, and buckles leas
 
 def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is glued on while everything is flat, and must dry before it is folded."""
-    linings = [name for name in design.laid_flat if lies_behind(design, design.piece(name))]
-    for name, (carrier, panel) in design.laid_flat.items():
-        if name in linings:
-            continue
-        if any(j.tab[0] == name and j.tab[1].startswith("lap.") for j in design.joints):
+    for arrival in design.arrivals.at(When.FLAT):
+        name = arrival.piece
+        carrier, panel = carrier_of(arrival)
+        if arrival.how is How.LAPPED:
             _lap_step(clock, design, lift, adhesive, name, carrier)
             continue
         border = design.sizes.get(f"{name}-border")
@@ -40,31 +40,48 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
             f"Glue the {design.piece(name).title} on the {title}",
             f"{how}; let it dry under a weight before you fold.",
             "glue",
-            lift.laid,
+            lift.came(When.FLAT),
             GLUE,
             glue=adhesive,
             piece=carrier,
             panels=((name, design.piece(name).panels[0].name), (carrier, panel)),
             caution=adhesive.caution,
         )
-    behind = [name for name in linings if not design.piece(name).panels[0].role.traits.lines]
-    for name in behind:
-        _inset_step(clock, design, lift, adhesive, name)
-    linings = [name for name in linings if name not in behind]
+    linings = []
+    for arrival in design.arrivals.at(When.BEHIND):
+        if design.piece(arrival.piece).panels[0].role.traits.lines:
+            linings.append(arrival)
+        else:
+            _inset_step(clock, design, lift, adhesive, arrival)
     if linings:
         _lining_step(clock, design, lift, linings, adhesive_by_key(LINING_GLUE))
 
 
-def _inset_step(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive, name: str) -> None:
+def carrier_of(arrival: Arrival) -> Where:
+    """The panel that carries what comes.
+
+    Raises
+    ------
+    ValueError
+        It comes over all others.
+    """
+    if arrival.onto is None:
+        raise ValueError(f"{arrival.piece} comes over all others")
+    return arrival.onto
+
+
+def _inset_step(
+    clock: Clock, design: Design, lift: Lift, adhesive: Adhesive, arrival: Arrival
+) -> None:
     """A panel on the back of another, while both lie flat."""
-    carrier, panel = design.laid_flat[name]
+    name, (carrier, panel) = arrival.piece, carrier_of(arrival)
     piece, border = design.piece(name), design.sizes[f"{name}-border"].value
     clock.add(
         f"Glue the {piece.title} on the inside of the {design.piece(carrier).panel(panel).title}",
         f"Glue along its edges and across its corners, with an even border of {border:.1f} mm all "
         "round; let it dry under a weight before you fold.",
         "glue",
-        lift.lined,
+        lift.came(When.BEHIND),
         GLUE,
         glue=adhesive,
         piece=carrier,
@@ -75,22 +92,22 @@ def _inset_step(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive, na
 
 
 def _lining_step(
-    clock: Clock, design: Design, lift: Lift, names: Sequence[str], wet: Adhesive
+    clock: Clock, design: Design, lift: Lift, arrivals: Sequence[Arrival], wet: Adhesive
 ) -> None:
     """All linings at once: wet glue buckles them, so they dry before anything is folded."""
-    pieces = [design.piece(name) for name in names]
-    on = [design.laid_flat[name] for name in names]
-    what = "lining" if len(names) == 1 else f"{len(names)} linings"
+    pieces = [design.piece(arrival.piece) for arrival in arrivals]
+    on = [carrier_of(arrival) for arrival in arrivals]
+    what = "lining" if len(on) == 1 else f"{len(on)} linings"
     clock.add(
-        f"Glue the {what} behind the window{'s' if len(names) > 1 else ''}",
+        f"Glue the {what} behind the window{'s' if len(on) > 1 else ''}",
         "On the back, a thin line of glue on the frame only, none on the lining; keep seam flanges "
         "and tabs bare. Let it dry fully under a weight before you fold.",
         "glue",
-        lift.lined,
-        GLUE * len(names),
+        lift.came(When.BEHIND),
+        GLUE * len(on),
         glue=wet,
         piece=on[0][0],
-        panels=tuple((piece.name, "lining") for piece in pieces),
+        panels=tuple((piece.name, piece.panels[0].name) for piece in pieces),
         shows=tuple(dict.fromkeys(carrier for carrier, _ in on)),
         caution=wet.caution,
     )
@@ -101,7 +118,8 @@ def _lap_step(
 ) -> None:
     """Two halves of a piece, joined end to end."""
     whole = design.piece(carrier).title
-    joints = [j for j in design.joints if j.tab[0] == name and j.tab[1].startswith("lap.")]
+    role = {panel.name: panel.role for panel in design.piece(name).panels}
+    joints = [j for j in design.joints if j.tab[0] == name and role[j.tab[1]] is Role.LAP]
     laps = tuple(j.tab for j in joints)
     where = "The laps go on the good side of the first half, where nothing inside gets narrower."
     if any(j.side == "inside" for j in joints):
@@ -110,7 +128,7 @@ def _lap_step(
         f"Glue both halves of the {whole} end to end",
         f"While they lie flat, against a ruler, so that their edges run on straight. {where}",
         "glue",
-        lift.laid,
+        lift.came(When.FLAT),
         GLUE * len(laps),
         glue=adhesive,
         piece=carrier,
@@ -121,13 +139,15 @@ def _lap_step(
 
 def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """Pieces that are joined to one another, once each is folded."""
-    for order in sorted({order for _, order in design.mounts.values()}):
-        turns = {name: turn for name, (_, turn) in design.mounts.items()}
-        mine = [p for p in design.pieces if turns.get(p.name) == order]
-        for carrier in dict.fromkeys(design.mounts[p.name][0] for p in mine):
-            group = [p for p in mine if design.mounts[p.name][0] == carrier]
+    coming = design.arrivals.at(When.FOLDED)
+    onto = {arrival.piece: carrier_of(arrival)[0] for arrival in coming}
+    turns = {arrival.piece: design.arrivals.turn(arrival.piece) for arrival in coming}
+    for turn in sorted(set(turns.values())):
+        mine = [p for p in design.pieces if turns.get(p.name) == turn]
+        for carrier in dict.fromkeys(onto[p.name] for p in mine):
+            group = [p for p in mine if onto[p.name] == carrier]
             names = {p.name for p in group}
-            known = names | lift.shown({carrier}, (), lift.arriving("mount", order))
+            known = names | lift.shown({carrier}, (), lift.arriving(When.FOLDED, turn))
             joints = [
                 j
                 for j in design.joints
@@ -146,14 +166,14 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 if chain
                 else "Spread the glue thinly, lay it in place, press it from the middle outwards."
             )
-            how = next((design.hints[p.name] for p in group if p.name in design.hints), how)
+            how = next((a.hint for a in coming if a.piece in names and a.hint), how)
             # a plate would hide its own joint: it is shown above its place
             low = float(design.placements[carrier][2, 3])
             plate = _level_plate(design, design.piece(carrier)) or any(
                 _level_plate(design, p) and float(design.placements[p.name][2, 3]) > low
                 for p in group
             )
-            at = lift.arriving("mount", order) if plate else lift.after_mount(order)
+            at = lift.arriving(When.FOLDED, turn) if plate else lift.came(When.FOLDED, turn)
             clock.add(
                 f"Glue the {named(group)} to the {on}",
                 how,
@@ -180,9 +200,10 @@ def _plates(group: Sequence[Piece]) -> tuple[tuple[str, str], ...]:
 
 def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is put in once the walls stand: a second floor is glued, dividers are slid in."""
-    for name, order in design.inserts:
+    for arrival in design.arrivals.at(When.STANDING):
+        name, turn = arrival.piece, design.arrivals.turn(arrival.piece)
         piece = design.piece(name)
-        at = lift.arriving("insert", order)
+        at = lift.arriving(When.STANDING, turn)
         first = (design.pieces[0].name,)
         place = ((name, piece.panels[0].name),)
         glued = [
@@ -206,15 +227,15 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
                 shows=first,
             )
             continue
-        title, how = _fitted(design, piece)
+        title, how = _fitted(design, piece, arrival.hint)
         clock.add(title, how, "fit", at, FILL, after=first, panels=place, shows=first)
 
 
-def _fitted(design: Design, piece: Piece) -> tuple[str, str]:
+def _fitted(design: Design, piece: Piece, hint: str) -> tuple[str, str]:
     """What is said of a piece that is put in without glue of its own: title, and how."""
     name = piece.name
-    if name in design.hints:
-        return f"Stand the {piece.title} in", design.hints[name]
+    if hint:
+        return f"Stand the {piece.title} in", hint
     if any(j.kind == "tuck" and name == j.target[0] for j in design.joints):
         return (
             f"Lay the {piece.title} in",

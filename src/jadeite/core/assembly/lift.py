@@ -23,9 +23,10 @@ from jadeite.core.assembly.motion import (
     turned_between,
 )
 from jadeite.core.assembly.order import JOINED, Move, making_order
-from jadeite.core.assembly.spots import extent, heights, lies_behind, spots, stands
+from jadeite.core.assembly.spots import extent, heights, spots, stands
 from jadeite.core.assembly.stages import Stage, stages_of
 from jadeite.core.folding.kinematics import fold_matrices
+from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.model import Design, Floats, Piece
 from jadeite.core.nets.turns import closed_matrix
 
@@ -71,28 +72,17 @@ class Lift:
         done = [s.end for s in self.stages if s.kind == "folds" and s.level <= level]
         return max(done, default=self.turned)
 
-    @property
-    def laid(self) -> float:
-        """Position of the lift once what is glued on flat is on."""
-        return next((s.end for s in self.stages if s.kind == "flat"), 0.0)
+    def came(self, when: When, turn: int = 0) -> float:
+        """Position of the lift once what comes at a stage and turn is there; 0 if none does."""
+        return next((s.end for s in self.stages if (s.when, s.level) == (when, turn)), 0.0)
 
-    @property
-    def lined(self) -> float:
-        """Position of the lift once linings are on."""
-        return next((s.end for s in self.stages if s.kind == "lined"), 0.0)
-
-    def after_mount(self, order: int) -> float:
-        """Position of the lift once the pieces of a turn are joined to others."""
-        return next(s.end for s in self.stages if s.kind == "mount" and s.level == order)
-
-    def after_insert(self, order: int) -> float:
-        """Position of the lift once what is put in at a turn is in."""
-        return next(s.end for s in self.stages if s.kind == "insert" and s.level == order)
-
-    def arriving(self, kind: str, order: int) -> float:
-        """Position at which what is joined or put in at a turn is still above its place."""
-        stage = next(s for s in self.stages if s.kind == kind and s.level == order)
+    def arriving(self, when: When, turn: int = 0) -> float:
+        """Position at which what comes at a stage and turn is still above its place."""
+        stage = next(s for s in self.stages if (s.when, s.level) == (when, turn))
         return stage.start + ABOVE * (stage.end - stage.start)
+
+    def _there(self, arrival: Arrival) -> float:
+        return self.came(arrival.when, self.design.arrivals.turn(arrival.piece))
 
     @property
     def turned(self) -> float:
@@ -117,26 +107,17 @@ class Lift:
 
     def covered(self, value: float) -> bool:
         """Whether a lid hides what lies below it."""
-        return any(s.kind == "lid" and value > (s.start + s.end) / 2 for s in self.stages)
+        last = [s for s in self.stages if s.when is When.LAST]
+        return any(value > (s.start + s.end) / 2 for s in last)
 
     def shown(self, names: Set[str], more: Sequence[str], value: float) -> frozenset[str]:
         """Pieces of a step, and ``more``, with all that is joined to them by then; none for all."""
-        design = self.design
         if not names and not more:
             return frozenset()
         joined = [
-            (name, on) for name, (on, order) in design.mounts.items()
-            if self.after_mount(order) <= value
-        ]  # fmt: skip
-        joined += [
-            (name, design.pieces[0].name)
-            for name, order in design.inserts
-            if self.after_insert(order) <= value
-        ]
-        joined += [
-            (name, on)
-            for name, (on, _) in design.laid_flat.items()
-            if (self.lined if lies_behind(design, design.piece(name)) else self.laid) <= value
+            (a.piece, a.onto[0])
+            for a in self.design.arrivals
+            if not a.panel and a.onto and self._there(a) <= value
         ]
         out = {*names, *more}
         while True:
@@ -145,9 +126,10 @@ class Lift:
                 return frozenset(out)
             out |= beside
 
-    def at(self, kind: str) -> float:
-        """Position of the lift at the end of its ``fill`` or ``lid`` stage."""
-        return next(s.end for s in self.stages if s.kind == kind)
+    @property
+    def filled(self) -> float:
+        """Position of the lift once the contents are in."""
+        return next(s.end for s in self.stages if s.kind == "fill")
 
     def _share(self, stage: Stage, value: float) -> float:
         if value >= stage.end:
@@ -158,61 +140,40 @@ class Lift:
     def pose(self, value: float) -> Pose:
         """Everything at a position of the lift, 0 to 1."""
         shares: dict[str, dict[str, float]] = {p.name: {} for p in self.design.pieces}
-        turn, filled, lid, stand, laid, lined = 1.0, 0.0, 0.0, 0.0, 0.0, 0.0
+        turn, filled, stand = 1.0, 0.0, 0.0
         level_share: dict[int, float] = {}
-        put: dict[int, float] = {}
-        joined: dict[int, float] = {}
+        come: dict[tuple[When, int], float] = {}
         for stage in self.stages:
             share = self._share(stage, value)
             if stage.kind == "turn":
                 turn = share
-            elif stage.kind == "flat":
-                laid = share
-            elif stage.kind == "lined":
-                lined = share
             elif stage.kind == "folds":
                 level_share[stage.level] = share
-            elif stage.kind == "insert":
-                put[stage.level] = share
             elif stage.kind == "fill":
                 filled = share
             elif stage.kind == "stand":
                 stand = share
-            elif stage.kind == "mount":
-                joined[stage.level] = share
-            else:
-                lid = share
+            elif stage.when is not None:
+                come[stage.when, stage.level] = share
         for move in self.moves:
             for name in move.folds:
                 shares[move.piece][name] = level_share[move.level]
-        turns = dict(self.design.inserts)
+        arrivals, lid = self.design.arrivals, come.get((When.LAST, 0), 0.0)
         matrices: dict[str, dict[str, Floats]] = {}
         for piece in self._carriers_first:
-            name = piece.name
-            if name in turns:
-                end = self._home(value) @ self.design.placements[name]
-                base = self._carried(piece, value, put[turns[name]], end)
+            arrival = arrivals.of(piece.name)
+            here = come[arrival.when, arrivals.turn(piece.name)] if arrival else 0.0
+            if arrival and arrival.when is When.STANDING:
+                end = self._home(value) @ self.design.placements[piece.name]
+                base = self._carried(piece, value, here, end)
+            elif stands(self.design, piece):
+                lying = self._base(piece, value, turn, 0.0)
+                base = self._stood(piece, value, lying, shares[piece.name], stand, lid)
             else:
-                base = self._base(piece, value, turn, 0.0 if stands(self.design, piece) else lid)
-                if stands(self.design, piece):
-                    base = self._stood(piece, value, base, shares[name], stand, lid)
-            if name in self.design.mounts:
-                carrier, order = self.design.mounts[name]
-                if joined[order] > 0:
-                    now = matrices[carrier][self.design.piece(carrier).panels[0].name]
-                    back = np.linalg.inv(self.design.placements[carrier])
-                    end = now @ back @ self.design.placements[name]
-                    if name in self.design.paths:
-                        way = now[:3, :3] @ back[:3, :3] @ np.array(self.design.paths[name])
-                        base = self._slid(piece, joined[order], base, end, way)
-                    else:
-                        base = brought(base, end, joined[order], self._reach)
-            on = lined if lies_behind(self.design, piece) else laid
-            if name in self.design.laid_flat and on > 0:
-                carrier, panel = self.design.laid_flat[name]
-                end = matrices[carrier][panel] @ self._beside[name]
-                base = brought(base, end, on, HOVER) if on < 1 else end
-            matrices[name] = fold_matrices(piece, base, shares[name])
+                base = self._base(piece, value, turn, lid)
+            if arrival and arrival.onto and arrival.when < When.STANDING and here > 0:
+                base = self._brought(piece, arrival, matrices, base, here)
+            matrices[piece.name] = fold_matrices(piece, base, shares[piece.name])
         contents = None
         if filled > 0:
             contents = self._home(value)
@@ -220,35 +181,45 @@ class Lift:
             contents[:3, 3] += (1 - filled) * away * np.array(self.design.mouth)
         return Pose(matrices, contents, filled)
 
+    def _brought(
+        self,
+        piece: Piece,
+        arrival: Arrival,
+        matrices: Mapping[str, Mapping[str, Floats]],
+        base: Floats,
+        share: float,
+    ) -> Floats:
+        """A piece on its way to the panel that carries it, wherever that is by now."""
+        assert arrival.onto is not None
+        carrier, panel = arrival.onto
+        now = matrices[carrier][panel]
+        end = now @ self._beside[piece.name]
+        if arrival.when < When.FOLDED:
+            return brought(base, end, share, HOVER) if share < 1 else end
+        if arrival.path is None:
+            return brought(base, end, share, self._reach)
+        on = self.design.piece(carrier)
+        closed = closed_matrix(on, self.design.placements[carrier], panel)
+        way = now[:3, :3] @ closed[:3, :3].T @ np.array(arrival.path)
+        return self._slid(piece, share, base, end, way)
+
     @cached_property
     def _carriers_first(self) -> tuple[Piece, ...]:
         """All pieces, each after the one that it is joined to."""
-        out: list[Piece] = []
-        rest = list(self.design.pieces)
-        while rest:
-            done = {piece.name for piece in out}
-            ready = [
-                p
-                for p in rest
-                if all(
-                    p.name not in on or on[p.name][0] in done
-                    for on in (self.design.mounts, self.design.laid_flat)
-                )
-            ]
-            if not ready:
-                raise ValueError("pieces are joined to one another in a circle")
-            out += ready
-            rest = [p for p in rest if p not in ready]
-        return tuple(out)
+        depth = self.design.arrivals.carried_first
+        return tuple(sorted(self.design.pieces, key=lambda piece: depth.get(piece.name, 0)))
 
     @cached_property
     def _beside(self) -> dict[str, Floats]:
-        """Where each piece that is glued on flat lies on its panel, or beside it."""
+        """Where each piece that is joined to another lies on the panel that carries it."""
         closed = self.design.placements
         out = {}
-        for name, (carrier, panel) in self.design.laid_flat.items():
-            piece = self.design.piece(carrier)
-            out[name] = np.linalg.inv(closed_matrix(piece, closed[carrier], panel)) @ closed[name]
+        for arrival in self.design.arrivals:
+            if arrival.panel or arrival.onto is None:
+                continue
+            carrier, panel = arrival.onto
+            on = closed_matrix(self.design.piece(carrier), closed[carrier], panel)
+            out[arrival.piece] = np.linalg.inv(on) @ closed[arrival.piece]
         return out
 
     def _home(self, value: float) -> Floats:
@@ -300,7 +271,7 @@ class Lift:
         """A piece that is slid on along a way: first, over the others, to where it begins."""
         before = end.copy()
         before[:3, 3] += way * self._slide * 1.1
-        if share < 0.5 and piece.name in self.design.lifts:
+        if share < 0.5 and self.design.arrivals.comes(piece.name, When.LAST):
             return straight_between(start, before, ramp(share, 0.0, 0.5))
         if share < 0.5:
             return brought(start, before, share * 2, self._reach)
@@ -340,12 +311,13 @@ class Lift:
         half = float(np.abs(np.concatenate([p.outline for p in piece.panels])[:, 1]).max())
         angle = 180.0 * turn if up else 0.0
         rise = half * math.sin(math.radians(angle))
-        if piece.name not in self.design.lifts or lid <= 0:
+        arrival = self.design.arrivals.of(piece.name)
+        if arrival is None or arrival.when is not When.LAST or lid <= 0:
             return about_x(angle, (x, y, rise))
         closed = self.design.placements[piece.name]
-        if piece.name in self.design.paths:
-            end = self._home(value) @ self.design.placements[piece.name]
-            way = np.array(self.design.paths[piece.name])
+        if arrival.path is not None:
+            end = self._home(value) @ closed
+            way = np.array(arrival.path)
             return self._slid(piece, lid, about_x(angle, (x, y, rise)), end, way)
         home = self._home(value)[:3, 3]
         middle = self.heights[piece.name] / 2

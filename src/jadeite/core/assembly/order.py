@@ -12,6 +12,7 @@ from collections.abc import Iterator, Mapping, Set
 from dataclasses import dataclass
 from graphlib import TopologicalSorter
 
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Joint, Piece
 from jadeite.core.nets.roles import Role
 
@@ -62,11 +63,17 @@ def _groups(piece: Piece) -> dict[str, str]:
 
 def making_order(design: Design) -> tuple[Move, ...]:
     """Moves of all pieces, earliest first; pieces in the order of the design."""
+    stages = {
+        CLOSING: design.arrivals.folds(When.FILLED),
+        JOINED: design.arrivals.folds(When.JOINED),
+    }
     moves: list[Move] = []
     for piece in design.pieces:
-        late = frozenset(name for owner, name in design.closers if owner == piece.name)
-        joined = frozenset(name for owner, name in design.after_joining if owner == piece.name)
-        moves += _piece_order(piece, design.joints, {CLOSING: late, JOINED: joined})
+        late = {
+            level: frozenset(name for owner, name in folds if owner == piece.name)
+            for level, folds in stages.items()
+        }
+        moves += _piece_order(piece, design.joints, late)
     return tuple(moves)
 
 

@@ -8,9 +8,10 @@ from collections.abc import Mapping
 import numpy as np
 
 from jadeite.core.folding.kinematics import fold_matrices, transform
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Floats, Piece
 
-__all__ = ["extent", "heights", "lies_behind", "spots", "stands"]
+__all__ = ["extent", "heights", "spots", "stands"]
 
 TABLE_GAP = 14.0  # mm between nets on the table; from memory
 ONE_ROW = 3  # pieces; from memory, more are laid in several rows
@@ -29,21 +30,11 @@ def extent(
     return points.min(axis=0), points.max(axis=0)
 
 
-def lies_behind(design: Design, piece: Piece) -> bool:
-    """Whether a piece is glued on the back of another, once that lies on its good side."""
-    carrier, _ = design.laid_flat.get(piece.name, ("", ""))
-    if carrier and design.piece(carrier).panels[0].role is piece.panels[0].role:
-        return False  # the other half of one that was too large for a sheet
-    return piece.panels[0].role.traits.behind
-
-
 def stands(design: Design, piece: Piece) -> bool:
     """Whether the closed piece does not lie on the panel on which it is folded."""
-    if piece.name in design.laid_flat:
+    if design.arrivals.comes(piece.name, When.FLAT, When.BEHIND, When.STANDING):
         return False
-    return bool(abs(design.placements[piece.name][2, 2]) < 0.999) and not any(
-        name == piece.name for name, _ in design.inserts
-    )
+    return bool(abs(design.placements[piece.name][2, 2]) < 0.999)
 
 
 def spots(design: Design, *, folded: bool) -> dict[str, tuple[float, float]]:
@@ -52,7 +43,7 @@ def spots(design: Design, *, folded: bool) -> dict[str, tuple[float, float]]:
     What is put in later lies in a column of its own, one above the other.
     """
     gap = FOLDED_GAP if folded else TABLE_GAP
-    inserts = dict(design.inserts)
+    inserts = {a.piece for a in design.arrivals.at(When.STANDING)}
     boxes = {}
     for piece in design.pieces:
         bends = any(abs(fold.angle) > 1.0 for fold in piece.folds)

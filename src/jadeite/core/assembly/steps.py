@@ -27,6 +27,7 @@ from jadeite.core.assembly.clock import (
 from jadeite.core.assembly.joining import flat_steps, insert_steps, mount_steps
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Joint, Panel, Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
 from jadeite.core.nets.roles import Role
@@ -91,9 +92,11 @@ def assembly_plan(
             _crease_step(clock, group, lift)
     seams = [move for move in lift.moves if move.joint is not None]
     last = seams[-1].joint if seams else None
-    joined = [name for name in design.mounts if _glued_on(design, name)]
+    joined = [a for a in design.arrivals.at(When.FOLDED) if _glued_on(design, a.piece)]
     room = min(design.hollow.size[:2]) if design.hollow else math.inf
-    for group in sorted(groups, key=lambda g: g[0].name not in design.laid_flat):
+    for group in sorted(
+        groups, key=lambda g: not design.arrivals.comes(g[0].name, When.FLAT, When.BEHIND)
+    ):
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "folded"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
     mount_steps(clock, design, lift, adhesive)
@@ -112,7 +115,7 @@ def assembly_plan(
             if len(things) == 1
             else "Each in its place as drawn; the last one on top.",
             "fill",
-            lift.at("fill"),
+            lift.filled,
             FILL * len(things),
             after=(first,),
             shows=(first,),
@@ -128,8 +131,8 @@ def assembly_plan(
             1.0,
             CLOSE * 2,
         )
-    if design.pinched:
-        titles = [design.piece(p).panel(n).title.split(",")[0] for (p, n), _ in design.pinched]
+    if pressed := design.arrivals.pressed:
+        titles = [design.piece(p).panel(n).title.split(",")[0] for (p, n), _ in pressed]
         name, count = titles[0], len(titles)
         clock.add(
             f"Glue the two plies of each {name} together",
@@ -140,11 +143,11 @@ def assembly_plan(
             GLUE * count,
             glue=adhesive,
             piece=first,
-            panels=tuple(panel for pair in design.pinched for panel in pair),
+            panels=tuple(panel for pair in pressed for panel in pair),
             caution=adhesive.caution,
         )
-    if design.lifts:
-        slides = next((name for name in design.lifts if name in design.paths), "")
+    if over := design.arrivals.at(When.LAST):
+        slides = next((a.piece for a in over if a.path), "")
         clock.add(
             f"Slide the {design.piece(slides).title} on" if slides else "Put the lid on",
             "It should run by itself with a little air."

@@ -9,9 +9,9 @@ from jadeite.core.boards import Board, with_own
 from jadeite.core.choice.floor import Floor, floor_of, plies_on
 from jadeite.core.choice.meaning import Meaning, figures_of
 from jadeite.core.contents import Arrangement
+from jadeite.core.dressings import DIVIDER, boards_of, build_design, parts_of
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
-from jadeite.core.parts import DIVIDER, boards_of, build_design, parts_of
 from jadeite.core.project import Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 

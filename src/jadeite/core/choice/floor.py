@@ -11,6 +11,7 @@ from jadeite.core.boards.plates import GRAVITY, beam_sag, patch_flexibility
 from jadeite.core.contents import AnyThing, Arrangement
 from jadeite.core.contents.grid import Grid
 from jadeite.core.nets import Design
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.roles import Role
 from jadeite.core.placing import loads_on_floor
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -26,7 +27,7 @@ def plies_on(design: Design, panel: str = "floor") -> tuple[tuple[Board, ...], t
     first = design.pieces[0].name
     glued: list[Board] = []
     laid: list[Board] = []
-    for name, _ in design.inserts:
+    for name in (a.piece for a in design.arrivals.at(When.STANDING)):
         piece = design.piece(name)
         if len(piece.panels) != 1 or piece.panels[0].role is not Role.PLY:
             continue

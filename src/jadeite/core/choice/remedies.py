@@ -12,10 +12,10 @@ from jadeite.core.choice.floor import floor_of
 from jadeite.core.choice.meaning import Meaning
 from jadeite.core.contents import Arrangement
 from jadeite.core.contents.cells import UP
+from jadeite.core.dressings import boards_of, build_design
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
 from jadeite.core.nets import Design, piece_area
-from jadeite.core.parts import boards_of, build_design
 from jadeite.core.project import Task, with_change
 from jadeite.core.shapes import family_by_key, resolve_options
 

@@ -4,6 +4,7 @@ from jadeite.core.contents.arrange import OBJECTIVES, Room, arrange, arrange_all
 from jadeite.core.contents.arrangement import Arrangement, Place, differing
 from jadeite.core.contents.cautions import Caution, cautions_for
 from jadeite.core.contents.clearance import HEADROOM, clearance, headroom, room_around, tag_room
+from jadeite.core.contents.forms import form_of
 from jadeite.core.contents.guide import GUIDES, Guide
 from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.contents.things import (
@@ -56,6 +57,7 @@ __all__ = [
     "cautions_for",
     "clearance",
     "differing",
+    "form_of",
     "headroom",
     "room_around",
     "solid_sizes",

@@ -13,6 +13,7 @@ from shapely.geometry import MultiPoint, Polygon
 
 from jadeite.core.folding.bodies import Body
 from jadeite.core.folding.kinematics import closed_matrices, transform
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Floats
 
 __all__ = ["Obstacle", "in_the_way"]
@@ -63,18 +64,15 @@ def in_the_way(
     if not bodies:
         return []
     matrices = closed_matrices(design) if matrices is None else matrices
-    off = set(design.lifts)
-    on = {
-        name: carrier for name, (carrier, _) in (*design.mounts.items(), *design.laid_flat.items())
-    }
-    while more := {name for name, carrier in on.items() if carrier in off} - off:
-        off |= more
+    off = design.arrivals.lids
     way = np.array(design.mouth) / np.linalg.norm(design.mouth)
     across = np.linalg.svd(way[None])[2][1:]
     panels: list[_Panel] = []
     highest = -math.inf
     for piece in design.pieces:
-        if piece.name in off or design.laid_flat.get(piece.name) in opened:
+        arrival = design.arrivals.of(piece.name)
+        flat = arrival is not None and arrival.when < When.FOLDED
+        if piece.name in off or (arrival and flat and arrival.onto in opened):
             continue
         hang = {name for on, name in opened if on == piece.name}
         for fold in piece.tree:

@@ -47,10 +47,9 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     What passes through a slot does not cover it, nor does a lid, which comes off.
     """
     through = _passing(design)
-    off = {p.name for p in design.pieces if p.name in design.lifts}
+    off = design.arrivals.lids
     roles = {(p.name, q.name): q.role for p in design.pieces for q in p.panels}
     linings = {where for where, role in roles.items() if role.traits.lines}
-    off |= {name for name, (on, _) in design.mounts.items() if on in off}
     out: dict[tuple[str, str], Covered] = {}
     for face in faces:
         if roles[face.piece, face.panel].traits.frame:

@@ -141,8 +141,9 @@ def _proud_under(design: Design, report: JointReport) -> float:
     while level:
         lying = [
             name
-            for name, on in design.laid_flat.items()
-            if on in level and design.piece(name).panels[0].role.traits.proud
+            for on in level
+            for name in design.arrivals.lying_on(on)
+            if design.piece(name).panels[0].role.traits.proud
         ]
         under = [
             name

@@ -17,6 +17,7 @@ from shapely.geometry.polygon import orient
 
 from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND, TAB_DEPTH
 from jadeite.core.errors import FieldError
+from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
@@ -277,7 +278,7 @@ def split_in_half(design: Design, piece_name: str, name: str) -> Design:
         tab = f"lap.{panel.name}"
         (x0, y0), (x1, y1) = lap[0].tolist(), lap[1].tolist()
         size = (float(np.linalg.norm(lap[1] - lap[0])), float(np.ptp(lap[:, axis])))
-        laps.append(Panel(tab, f"lap of the {panel.title}", Role.TAB, lap, size))
+        laps.append(Panel(tab, f"lap of the {panel.title}", Role.LAP, lap, size))
         turns.append(Fold(panel.name, tab, (x0, y0), (x1, y1), 0.0, "rolled"))
         title = f"both halves of the {piece.title}"
         on = (piece_name, panel.name)
@@ -328,14 +329,10 @@ def _joined(design: Design, old: Piece, halves: tuple[Piece, Piece], laps: list[
         joints=(*joints, *laps),
         placements={**design.placements, old.name: first, goes.name: place},
         dimensions=tuple(replace(d, piece=home((d.piece, d.panel))[0]) for d in design.dimensions),
-        closers=frozenset(h for w in design.closers for h in homes(w)),
-        after_joining=frozenset(h for w in design.after_joining for h in homes(w)),
         meetings=tuple((home(a), home(b)) for a, b in design.meetings),
-        pinched=tuple((home(a), home(b)) for a, b in design.pinched),
-        laid_flat={
-            **{name: home(where) for name, where in design.laid_flat.items()},
-            goes.name: (old.name, on),
-        },
+        arrivals=design.arrivals.moved(homes).adding(
+            Arrival(goes.name, When.FLAT, (old.name, on), How.LAPPED)
+        ),
     )
 
 

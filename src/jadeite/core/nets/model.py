@@ -30,6 +30,7 @@ from numpy.typing import NDArray
 
 from jadeite.core.boards import Board
 from jadeite.core.findings import Finding
+from jadeite.core.nets.arrivals import Arrivals
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning
 
@@ -222,24 +223,14 @@ class Design:
 
     ``placements`` gives for each piece a 4 x 4 matrix from its flat
     coordinates (base panel) into the shared space of the closed thing, z up.
-    ``lifts`` names the pieces that are put on last, over the others;
-    ``inserts`` those that are put in after the walls stand, each with its
-    turn (0 first); ``cells`` the parts into which dividers part the hollow;
-    ``mouth`` points out of the hollow, where things go in; ``closers`` are the
-    (piece, panel) that are folded after it is filled, those of
-    ``after_joining`` once pieces are joined; ``meetings`` are pairs of
-    (piece, panel) whose edges meet without being glued; ``pinched`` are pairs
-    whose plies are pressed together with glue once it is filled, though they
-    stand apart at their ends; ``mounts`` names for
-    each piece that is joined to another, once both are folded, that other and
-    its turn (0 first); ``paths`` says from where a piece of ``lifts`` or
-    ``mounts`` comes that does not come from above; ``laid_flat`` names for each piece that is
-    glued on before anything is folded the (piece, panel) that it lies on;
-    ``hints`` says how a piece of ``mounts`` is put right; ``settled`` are options that
-    were left alone and took another value than the usual, as that would not work; ``wholes``
-    holds each piece that is cut in two as it was before; ``ground`` is the (piece, panel) on
-    whose good side the contents lie, where there is no hollow; ``put_away`` its extents in mm
-    as it goes into something, where that is not as it stands.
+    ``arrivals`` says how pieces and late folds come together; ``cells`` are the
+    parts into which dividers part the hollow; ``mouth`` points out of the hollow,
+    where things go in; ``meetings`` are pairs of (piece, panel) whose edges meet
+    without being glued; ``settled`` are options that were left alone and took
+    another value than the usual, as that would not work; ``wholes`` holds each
+    piece that is cut in two as it was before; ``ground`` is the (piece, panel) on
+    whose good side the contents lie, where there is no hollow; ``put_away`` its
+    extents in mm as it goes into something, where that is not as it stands.
     """
 
     family: str
@@ -251,19 +242,11 @@ class Design:
     sizes: Mapping[str, Reckoning]
     dimensions: tuple[Dimension, ...] = ()
     findings: tuple[Finding, ...] = ()
-    lifts: tuple[str, ...] = ()
+    arrivals: Arrivals = field(default_factory=Arrivals)
     surfaces: Mapping[str, float] = field(default_factory=dict)  # z of floor, rim, mouth beyond it
-    inserts: tuple[tuple[str, int], ...] = ()
     cells: tuple[Hollow, ...] = ()
     mouth: tuple[float, float, float] = (0.0, 0.0, 1.0)
-    closers: frozenset[tuple[str, str]] = frozenset()
-    after_joining: frozenset[tuple[str, str]] = frozenset()
     meetings: tuple[tuple[tuple[str, str], tuple[str, str]], ...] = ()
-    pinched: tuple[tuple[tuple[str, str], tuple[str, str]], ...] = ()
-    mounts: Mapping[str, tuple[str, int]] = field(default_factory=dict)
-    paths: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
-    laid_flat: Mapping[str, tuple[str, str]] = field(default_factory=dict)
-    hints: Mapping[str, str] = field(default_factory=dict)
     settled: Mapping[str, float | str] = field(default_factory=dict)
     wholes: Mapping[str, Piece] = field(default_factory=dict)
     ground: tuple[str, str] | None = None

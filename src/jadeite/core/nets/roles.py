@@ -63,6 +63,7 @@ class Role(Enum):
     LINING_WALL = "lining-wall"  # the inner wall of one that is rolled over
     RIM = "rim"  # what it is rolled over
     TAB = "tab"
+    LAP = "lap"  # joins two halves end to end
     FOOT = "foot"
     GUSSET = "gusset"
     GORE = "gore"  # a facet of a bent panel
@@ -87,6 +88,7 @@ _TRAITS = {
     Role.LINING_WALL: Traits(leads=True),
     Role.RIM: Traits(window=False, cover=False, split=False, lap=False, leads=True),
     Role.TAB: Traits(glue=True, window=False, cover=False, split=False, lap=False, follows=True),
+    Role.LAP: Traits(glue=True, window=False, cover=False, split=False, lap=False, follows=True),
     Role.FOOT: Traits(glue=True, window=False, cover=False, split=False, lap=False),
     Role.GUSSET: Traits(window=False, cover=False, split=False, follows=True),
     Role.GORE: Traits(window=False, split=False, bends=True, follows=True),

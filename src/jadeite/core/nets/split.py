@@ -17,6 +17,7 @@ from shapely.geometry import Polygon
 
 from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
 from jadeite.core.errors import FieldError
+from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.halves import HALVES, middle_cut, split_in_half
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
 from jadeite.core.nets.roles import Role
@@ -273,9 +274,7 @@ def _rewired(
     for piece in design.pieces:
         pieces += [rest, part] if piece.name == old.name else [piece]
     offset = closed_matrix(old, design.placements[old.name], fold.child)
-    mounts = dict(design.mounts)
-    turn = min((order for on, order in mounts.values() if on == old.name), default=1) - 1
-    mounts[part.name] = (old.name, turn)
+    arrivals = design.arrivals.moved(lambda where: (moved(where),)).waiting_for(part.name, old.name)
     return replace(
         design,
         pieces=tuple(pieces),
@@ -285,10 +284,6 @@ def _rewired(
             replace(d, piece=part.name) if d.piece == old.name and d.panel in away else d
             for d in design.dimensions
         ),
-        closers=frozenset(moved(w) for w in design.closers),
-        after_joining=frozenset(moved(w) for w in design.after_joining),
         meetings=tuple((moved(a), moved(b)) for a, b in design.meetings),
-        pinched=tuple((moved(a), moved(b)) for a, b in design.pinched),
-        mounts=mounts,
-        laid_flat={name: moved(where) for name, where in design.laid_flat.items()},
+        arrivals=arrivals.adding(Arrival(part.name, When.FOLDED, (old.name, fold.parent))),
     )

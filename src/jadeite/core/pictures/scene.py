@@ -13,8 +13,8 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from jadeite.core.assembly.spots import lies_behind
 from jadeite.core.folding import Body, OrderItem, OrderTree, order_steps, transform
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Piece
 from jadeite.core.nets.roles import Role
@@ -139,9 +139,7 @@ class Scene:
         if contents is not None:
             for body in bodies:
                 self._add_body(body, contents)
-        self.lined = {
-            on for name, on in design.laid_flat.items() if lies_behind(design, design.piece(name))
-        }
+        self.lined = {a.onto for a in design.arrivals.at(When.BEHIND)}
         strips = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role is Role.STRIP}
         self.lined |= {j.target for j in design.joints if j.tab in strips}
         spread = np.concatenate(self.points) if self.points else np.zeros((1, 3))

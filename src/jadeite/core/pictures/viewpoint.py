@@ -14,6 +14,7 @@ from dataclasses import replace
 import numpy as np
 
 from jadeite.core.assembly.lift import Lift
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures.camera import FROM_ABOVE, Camera, fitted, round_scale
 
@@ -24,7 +25,7 @@ USUAL = (28.0, 36.0)  # yaw and pitch in degrees; from memory, shows three sides
 LOWEST, HIGHEST = 4.0, FROM_ABOVE  # degrees of pitch
 LEAST, MOST = 0.2, 40.0  # of zoom; from memory
 ON_THE_WAY = (0.2, 0.4, 0.55, 0.7, 0.85)  # of a stage in which pieces travel far; from memory
-TRAVEL = {"mount", "lid"}
+TRAVEL = {When.FOLDED, When.LAST}
 
 
 def _eased(share: float) -> float:
@@ -106,7 +107,7 @@ class ViewPoint:
     def stops(lift: Lift, value: float) -> tuple[float, ...]:
         """The one or two lifts at which the view is fitted to what is shown at another."""
         stops = [stop for stop, _ in lift.stops]
-        travels = [s for s in lift.stages if s.kind in TRAVEL or s is lift.stages[-1]]
+        travels = [s for s in lift.stages if s.when in TRAVEL or s is lift.stages[-1]]
         stops += [s.start + (s.end - s.start) * share for s in travels for share in ON_THE_WAY]
         stops = sorted(set(stops))
         i = min(max(int(np.searchsorted(stops, value, side="right")) - 1, 0), len(stops) - 1)

@@ -8,8 +8,8 @@ Each arrow is one function with one result; :func:`work_up` runs the quick
 ones, :func:`plan_sheets` lays out and plans the cutting.
 """
 
+from jadeite.core.dressings import boards_of, divided, parts_of
 from jadeite.core.judgement import mass_of_contents
-from jadeite.core.parts import boards_of, divided, parts_of
 from jadeite.core.pipeline.job import (
     JobPiece,
     JobWork,

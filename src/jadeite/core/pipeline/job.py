@@ -10,10 +10,10 @@ import numpy as np
 
 from jadeite.core.contents import Arrangement
 from jadeite.core.contents.things import Triple
+from jadeite.core.dressings import piece_colours
 from jadeite.core.findings import Finding, Level
 from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece
-from jadeite.core.parts import piece_colours
 from jadeite.core.pipeline.room import arrange_contents
 from jadeite.core.pipeline.work import Work, work_up
 from jadeite.core.project import Project, Task, circle_of, order_of, slug, task_of

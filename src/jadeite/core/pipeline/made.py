@@ -7,12 +7,12 @@ from dataclasses import dataclass
 
 from jadeite.core.boards import Board
 from jadeite.core.contents import Arrangement
+from jadeite.core.dressings import build_design
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.folding import JointReport
 from jadeite.core.judgement import body_findings, passing_findings
 from jadeite.core.nets import Design
-from jadeite.core.parts import build_design
 from jadeite.core.pipeline.room import Size, asked_of, bodies_of, inside_of
 from jadeite.core.project import Task
 from jadeite.core.proof import prove

@@ -13,18 +13,18 @@ from jadeite.core.contents import (
     arrange,
     arrange_all,
 )
+from jadeite.core.dressings import (
+    DIVIDER,
+    boards_of,
+    divided,
+    room_for_dressings,
+)
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import Body
 from jadeite.core.judgement import (
     mass_of_contents,
 )
 from jadeite.core.nets import Design
-from jadeite.core.parts import (
-    DIVIDER,
-    boards_of,
-    divided,
-    lining_room,
-)
 from jadeite.core.placing import bodies_in, bodies_on
 from jadeite.core.project import Brief, Face, Hollow, Shape, Span, Task, changed
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
@@ -204,5 +204,5 @@ def inside_of(task: Task, arrangement: Arrangement | None, boards: Mapping[str, 
     x, y, z = arrangement.inside
     if family.border is not None:
         return x, y, raised
-    dx, dy, dz = lining_room(task, boards)
+    dx, dy, dz = room_for_dressings(task, boards)
     return x + dx, y + dy, z + dz

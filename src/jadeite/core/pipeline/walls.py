@@ -5,20 +5,20 @@ from __future__ import annotations
 import math
 
 from jadeite.core.contents import Arrangement
-from jadeite.core.errors import FieldError
-from jadeite.core.folding import folded_faces
-from jadeite.core.folding.showing import covered_openings
-from jadeite.core.nets.roles import Role
-from jadeite.core.parts import (
+from jadeite.core.dressings import (
     LINING,
     boards_of,
     build_design,
     pane_of,
 )
+from jadeite.core.dressings.windows import with_window
+from jadeite.core.errors import FieldError
+from jadeite.core.folding import folded_faces
+from jadeite.core.folding.showing import covered_openings
+from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline.room import inside_of
 from jadeite.core.project import Task, Window, changed
 from jadeite.core.shapes import family_by_key, resolve_options
-from jadeite.core.shapes.windows import with_window
 
 __all__ = ["windows_from", "windows_in_walls"]
 

@@ -16,6 +16,11 @@ from jadeite.core.assembly import (
 from jadeite.core.boards import Board, Sag
 from jadeite.core.choice import Comparison, Remedy, compare, floor_of, plies_on, remedies_for
 from jadeite.core.contents import Arrangement, Light
+from jadeite.core.dressings import (
+    DIVIDER,
+    boards_of,
+    piece_colours,
+)
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import Body, JointReport
@@ -30,11 +35,6 @@ from jadeite.core.judgement import (
     strength_findings,
 )
 from jadeite.core.nets import Design, piece_area
-from jadeite.core.parts import (
-    DIVIDER,
-    boards_of,
-    piece_colours,
-)
 from jadeite.core.pipeline.cures import offered, refusal
 from jadeite.core.pipeline.made import Made, builder, make, roomier
 from jadeite.core.pipeline.room import Size, arrange_contents, bodies_of, inside_of, thing_names

@@ -10,7 +10,7 @@ from jadeite.core.shapes.registry import (
     register,
     resolve_options,
 )
-from jadeite.core.shapes.settle import settled_design
+from jadeite.core.shapes.settle import measured_for, settled_design
 
 __all__ = [
     "PURPOSES",
@@ -19,6 +19,7 @@ __all__ = [
     "ShapeFamily",
     "all_families",
     "family_by_key",
+    "measured_for",
     "register",
     "resolve_options",
     "settled_design",

@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.model import Design, Joint, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, constant, given, reckon
@@ -39,6 +40,7 @@ def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -
         joints = [Joint("tuck", (piece, f), ply, f"second floor on {f}") for f in feet]
     else:
         joints = [Joint("glue", ply, (piece, "floor"), "second floor on the floor")]
+    put = Arrival(name, When.STANDING, (piece, "floor"), How.PUT if on_feet else How.GLUED)
     sizes = dict(design.sizes)
     for axis, value, whole in (("length", length, x), ("width", width, y)):
         sizes[f"floor-ply-{axis}"] = reckon(
@@ -54,5 +56,5 @@ def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -
         placements={**design.placements, name: place},
         joints=(*design.joints, *joints),
         sizes=sizes,
-        inserts=((name, 0), *design.inserts),
+        arrivals=design.arrivals.adding(put),
     )

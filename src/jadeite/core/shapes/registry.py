@@ -63,6 +63,7 @@ class Option:
     low: float = 0.0
     high: float = 0.0
     choices: tuple[tuple[str, str], ...] = ()
+    by_form: bool = False  # its usual value stands for the choice named like what goes in
 
     def accept(self, value: Any) -> OptionValue:
         """Check a value, typed or read from a file.

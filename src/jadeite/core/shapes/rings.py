@@ -21,6 +21,7 @@ MEASURED = Option(
     "auto",
     "A block needs its corners clear. Something round alone needs less: then the sides touch it.",
     choices=(("auto", "what is in it"), ("block", "a block"), ("round", "a round thing")),
+    by_form=True,
 )
 
 

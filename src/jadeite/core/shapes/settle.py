@@ -11,10 +11,26 @@ from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Design
 from jadeite.core.shapes.registry import OptionValue, ShapeFamily, Size
 
-__all__ = ["settled_design"]
+__all__ = ["measured_for", "settled_design"]
 
 OPTION = "shape.options."
 TRIES = 6  # options that may give way in one design; from memory
+
+ROUNDER = {"ball": "round", "round": "block"}  # what else a form may be measured as
+
+
+def measured_for(
+    family: ShapeFamily, options: Mapping[str, OptionValue], form: str = "block"
+) -> dict[str, OptionValue]:
+    """The options, with the form of what goes in for each that asks for it."""
+    out = dict(options)
+    for option in family.options:
+        if option.by_form and out[option.key] == option.default:
+            taken = form
+            while taken not in dict(option.choices):
+                taken = ROUNDER[taken]
+            out[option.key] = taken
+    return out
 
 
 def settled_design(

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QWidget
 
+from jadeite.core.dressings.overlays import LEAST_BORDER, MOST_BORDER, USUAL_BORDER
 from jadeite.core.nets import Piece
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import Work
 from jadeite.core.project import Overlay
 from jadeite.core.reckoning import Mark, Reckoning, given, reckon
 from jadeite.core.shapes import Option
-from jadeite.core.shapes.overlays import LEAST_BORDER, MOST_BORDER, USUAL_BORDER
 from jadeite.core.steps import Steps, finished
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
@@ -208,7 +209,8 @@ class ShapePanel(Panel):
         )
         self.panel_card.heading.setVisible(True)
         self.panel_card.show_results(panel_results(piece, self.chosen[1]), self.system)
-        plain = piece.panel(self.chosen[1]).role.traits.cover and piece.name not in design.laid_flat
+        lying = design.arrivals.comes(piece.name, When.FLAT, When.BEHIND)
+        plain = piece.panel(self.chosen[1]).role.traits.cover and not lying
         self.border.setEnabled(plain)
         self.overlay.setEnabled(plain)
         self.stiffener.setEnabled(plain)

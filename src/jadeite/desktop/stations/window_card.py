@@ -7,11 +7,11 @@ from pathlib import Path
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout
 
 from jadeite.core.boards import with_own
-from jadeite.core.parts import LINING
+from jadeite.core.dressings import LINING
+from jadeite.core.dressings.windows import LEAST_FRAME, MOST_FRAME, USUAL_FRAME
 from jadeite.core.patterns import LEAST_CELL, MOST_CELL, MOTIFS, USUAL_CELL
 from jadeite.core.pipeline import windows_in_walls
 from jadeite.core.project import Outline, Window
-from jadeite.core.shapes.windows import LEAST_FRAME, MOST_FRAME, USUAL_FRAME
 from jadeite.core.units import System
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.lengths import LengthEdit

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.nets.arrivals import Arrivals, When, made_at
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Hollow
@@ -146,7 +147,7 @@ def build_carton(
         sizes=_sizes(inside, body, slits),
         dimensions=_dimensions(inside, back, body),
         surfaces={"floor": 0.0, "rim": inside[2]},
-        closers=frozenset(("carton", face.name) for face in top),
+        arrivals=Arrivals(made_at(When.FILLED, "carton", (face.name for face in top))),
     )
 
 

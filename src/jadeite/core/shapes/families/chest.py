@@ -11,6 +11,7 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.errors import FieldError, inside_way, option_way
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Piece
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.nets.openings import slot_for, window
@@ -162,10 +163,9 @@ def build_chest(
         hollow=Hollow(inside, (0.0, 0.0, form.tray.floor_top + inside[2] / 2)),
         sizes=_sizes(inside, form, made),
         dimensions=_dimensions(inside, form),
-        lifts=(LID,),
+        arrivals=Arrivals([Arrival(LID, When.LAST, how=How.PUT), *made.arrivals]),
         surfaces={"floor": form.tray.floor_top, "rim": form.ceiling},
         cells=cells,
-        mounts=made.mounts,
     )
 
 
@@ -177,14 +177,16 @@ class _Made:
         self.pieces: list[Piece] = []
         self.placements: dict[str, Floats] = {}
         self.joints: list[Joint] = []
-        self.mounts: dict[str, tuple[str, int]] = {}
+        self.arrivals: list[Arrival] = []
         self.sizes: dict[str, Reckoning] = {}
 
-    def add(self, piece: Piece, place: Floats, on: str, turn: int, *joints: Joint) -> None:
-        """A piece that is glued to another."""
+    def add(self, piece: Piece, place: Floats, *joints: Joint, after: tuple[str, ...] = ()) -> None:
+        """A piece that is glued to another, by the first of its joints."""
         self.pieces.append(piece)
         self.placements[piece.name] = place
-        self.mounts[piece.name] = (on, turn)
+        first = joints[0]
+        on = first.target if first.tab[0] == piece.name else first.tab
+        self.arrivals.append(Arrival(piece.name, When.FOLDED, on, after=after))
         self.joints += joints
 
 
@@ -225,10 +227,11 @@ def _strips(made: _Made, inside: Size, board: Board) -> None:
             ("strip, on the chest", "strip, on the lid"),
         )  # fmt: skip
         made.add(
-            replace(piece, part="strip"), place, LID, 1,
+            replace(piece, part="strip"), place,
             Joint("glue", (name, "upper"), (LID, "back"), f"{piece.title} to the lid", "outside"),
             Joint("glue", (name, "lower"), ("tray", "back"), f"{piece.title} to the chest",
                   "outside"),
+            after=("latch", "pad"),
         )  # fmt: skip
     made.sizes["hinge-strip"] = reckon(
         "Hinge strip, each side of its fold",
@@ -257,7 +260,7 @@ def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
     marked = replace(lower, openings=(window(spot - half, spot + half),))
     piece = replace(piece, panels=tuple(marked if p.name == "lower" else p for p in piece.panels))
     made.add(
-        piece, place, LID, 0,
+        piece, place,
         Joint("glue", ("latch", "upper"), (LID, "front"), "latch to the lid", "outside"),
         Joint("tuck", ("latch", "lower"), ("tray", "front"), "latch over its catch", "outside"),
     )  # fmt: skip
@@ -267,13 +270,13 @@ def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
         middle - tall + LIP, middle + tall - LIP,
     )  # fmt: skip
     joint = Joint("glue", ("pad", "pad"), ("tray", "front"), "latch pad to the chest", "outside")
-    made.add(block, place, "tray", 0, joint)
+    made.add(block, place, joint)
     plate, place = upright_plate(
         "catch", "catch", catch, front - pad.thickness - catch.thickness / 2, CATCH_WIDE,
         middle - tall, middle + tall,
     )  # fmt: skip
     joint = Joint("glue", ("pad", "pad"), ("catch", "catch"), "catch on its pad", "outside")
-    made.add(plate, place, "pad", 1, joint)
+    made.add(plate, place, joint, after=("pad",))
     proud = pad.thickness
     made.sizes["catch-proud"] = reckon(
         "Catch stands proud by",
@@ -306,11 +309,12 @@ def _handle(made: _Made, half: float, board: Board) -> None:
         panels=tuple(marked if p.name == "floor" else p for p in form.lid.piece.panels),
     )
     made.add(
-        piece, place, LID, 2,
+        piece, place,
         *(Joint("glue", ("handle", f"foot.{n}"), (LID, "floor"), f"handle, {n} foot")
           for n in ("right", "left")),
         *(Joint("slot", ("handle", f"riser.{n}"), (LID, "floor"), f"handle through its {n} slot")
           for n in ("right", "left")),
+        after=("strip-1",),
     )  # fmt: skip
 
 
@@ -342,8 +346,8 @@ def _stand_ups(
             place[0, 3] += x
             made.add(
                 replace(first, name=name, title=f"stand-up piece {i}", part="stand-up"), place,
-                "tray", 2,
                 Joint("glue", (name, "leg"), ("tray", "floor"), f"leg of stand-up piece {i}"),
+                after=("strip-1",),
             )  # fmt: skip
         left = x + (t / 2 if i else 0.0)
         right = x + bay - (t / 2 if i < count else 0.0)

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from jadeite.core.boards import Board, lid_clearance
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.gores import Dome, gore_ring
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Panel, Piece
@@ -43,13 +44,7 @@ USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 # defaults and ranges from memory
 OPTIONS = (
     sides_option(6.0, 4.0, 8.0, "How many walls the base has, and gores the dome."),
-    Option(
-        MEASURED.key,
-        MEASURED.label,
-        MEASURED.default,
-        MEASURED.help,
-        choices=(*MEASURED.choices, ("ball", "a ball")),
-    ),
+    replace(MEASURED, choices=(*MEASURED.choices, ("ball", "a ball"))),
     Option(
         "brim",
         "Brim",
@@ -129,8 +124,9 @@ def build_domed_box(
               "outside")
         for k in range(1, sides + 1)
     ]  # fmt: skip
-    others = {f"gore-{k}": ("gore-1", 0) for k in range(2, sides + 1)}
-    plies = {p.name: ("gore-1", 1) for p in pieces if p.name.startswith("ply")}
+    others = tuple(f"gore-{k}" for k in range(2, sides + 1))
+    plies = tuple(p.name for p in pieces if p.part == "ply")
+    on = ("gore-1", pieces[0].panels[0].name)
     return Design(
         family="domed-box",
         title=f"Domed box with {sides} sides",
@@ -140,11 +136,18 @@ def build_domed_box(
         hollow=_hollow(inside, options),
         sizes=_sizes(inside, form, sides, boards),
         dimensions=_dimensions(base, sides),
-        lifts=("gore-1",),
         surfaces={"floor": 0.0, "rim": inside[2]},
-        mounts={"base-brim": ("base", 0)} | others | plies
-        | {"cover": ("gore-1", 2), "lid-brim": ("gore-1", 3)},
-    )  # fmt: skip
+        arrivals=Arrivals(
+            [
+                Arrival("gore-1", When.LAST, how=How.PUT),
+                Arrival("base-brim", When.FOLDED, ("base", "floor")),
+                *(Arrival(gore, When.FOLDED, on) for gore in others),
+                *(Arrival(name, When.FOLDED, on, after=others) for name in plies),
+                Arrival("cover", When.FOLDED, on, after=(*others, *plies)),
+                Arrival("lid-brim", When.FOLDED, on, after=("cover",)),
+            ]
+        ),
+    )
 
 
 def _form(

@@ -11,6 +11,7 @@ import numpy as np
 from jadeite.core.boards import Board, ribbon_slit
 from jadeite.core.boards.fit_rules import DRAWER_HEIGHT, DRAWER_WIDTH, SLOT_AROUND
 from jadeite.core.errors import FieldError, option_way
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Opening, Piece
@@ -108,8 +109,7 @@ def build_drawer_box(
         hollow=Hollow(inside, (0.0, 0.0, drawer.floor_top + inside[2] / 2)),
         sizes=_sizes(inside, drawer, tall, slit, options),
         dimensions=_dimensions(inside, drawer),
-        lifts=("sleeve",),
-        paths={"sleeve": (1.0, 0.0, 0.0)},
+        arrivals=Arrivals([Arrival("sleeve", When.LAST, how=How.PUT, path=(1.0, 0.0, 0.0))]),
         surfaces={"floor": drawer.floor_top, "rim": drawer.rim_top},
     )
 

@@ -19,6 +19,7 @@ from jadeite.core.contents import AnyThing, FlatPack
 from jadeite.core.contents.standards import ENVELOPES, next_larger, standard_of
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.findings import Finding, Level
+from jadeite.core.nets.arrivals import Arrivals, When, made_at
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec
 from jadeite.core.nets.model import Design, Dimension, Hollow
 from jadeite.core.nets.roles import Role
@@ -221,7 +222,7 @@ def build_envelope(
         findings=_findings(inside, thick, t),
         surfaces={"floor": low, "rim": low + thick},
         mouth=(0.0, 1.0, 0.0),
-        closers=frozenset({("envelope", "edge.top"), ("envelope", "flap.top")}),
+        arrivals=Arrivals(made_at(When.FILLED, "envelope", ("edge.top", "flap.top"))),
     )
 
 

@@ -13,6 +13,7 @@ from jadeite.core.contents import AnyThing, Disc
 from jadeite.core.contents.standards import CARDS, standard_of
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Finding, Level
+from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.builder import NetBuilder
 from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Panel, Piece
 from jadeite.core.nets.roles import Role
@@ -137,7 +138,7 @@ def build_card(
     card = net.build()
     pieces, placements = [card], {CARD: _standing(opens, height, top=top)}
     joints: list[Joint] = []
-    laid: dict[str, tuple[str, str]] = {}
+    laid: list[Arrival] = []
     sizes = _sizes(width, height, top=top)
     border, step = float(options["border"]), float(options["step"])
     below, on = card, (CARD, "front")
@@ -147,7 +148,7 @@ def build_card(
         pieces.append(plate)
         placements[name] = _on(below, placements[below.name], on[1], plate, front=True)
         joints.append(Joint("glue", (name, plate.panels[0].name), on, plate.title, "outside"))
-        laid[name] = on
+        laid.append(Arrival(name, When.FLAT, on))
         sizes[f"{name}-border"] = _border(f"Layer {number}, border", edge)
         below, on = plate, (name, plate.panels[0].name)
     ground = on
@@ -158,7 +159,7 @@ def build_card(
         pieces.append(plate)
         placements[INSET] = _on(card, placements[CARD], "back", plate, front=False)
         joints.append(Joint("glue", (INSET, plate.panels[0].name), on, plate.title, "inside"))
-        laid[INSET] = on
+        laid.append(Arrival(INSET, When.BEHIND, on))
         sizes[f"{INSET}-border"] = _border("Panel inside, border", border)
         thick += plate.board.thickness
     sizes["thickness"] = closed = reckon(
@@ -179,7 +180,7 @@ def build_card(
         sizes=sizes,
         dimensions=_dimensions(width, height),
         findings=_standard(width, height),
-        laid_flat=laid,
+        arrivals=Arrivals(laid),
         ground=ground,
         put_away=(width, height, closed.value),
     )

@@ -12,6 +12,7 @@ import numpy as np
 from jadeite.core.boards import Board, ribbon_slit
 from jadeite.core.boards.fit_rules import SLOT_AROUND, SLOT_LONGER
 from jadeite.core.errors import FieldError, inside_way, option_way
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, made_at
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Hollow, Opening
 from jadeite.core.nets.roles import Role
@@ -179,6 +180,10 @@ def build_gathered_box(
         _ribbon(tops, form, slit)
     piece = net.build()
     names = [face.name for face in tops.values()]
+    pressed = [
+        Arrival("box", When.FILLED, other, How.PRESSED, one)
+        for (_, one), other in (GUSSETS if options["closing"] == "glue" else ())
+    ]
     return Design(
         family="gathered-box",
         title="Gathered box",
@@ -189,9 +194,8 @@ def build_gathered_box(
         sizes=_sizes(inside, form, slit, t) | seam,
         dimensions=inside_dimensions("box", walls["back"], inside, 1.5 * t),
         surfaces={"floor": 0.0, "rim": inside[2]},
-        closers=frozenset(("box", name) for name in names),
+        arrivals=Arrivals((*made_at(When.FILLED, "box", names), *pressed)),
         meetings=((("box", "gusset.back.left"), ("box", "gusset.left.back")),),
-        pinched=GUSSETS if options["closing"] == "glue" else (),
     )
 
 

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.globe import Globe, globe_gores, globe_ring
 from jadeite.core.nets.model import Design, Dimension, Joint
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -25,6 +26,11 @@ from jadeite.core.shapes.rings import MEASURED, Ring, hollow_of, ring_for, sides
 
 __all__ = ["GLOBE"]
 
+SEAM_ON_SEAM = (
+    "One after another, seam on seam from the middle up and down; the last seam is reached "
+    "through both openings."
+)
+STAYS_OPEN = "Flange by flange; it stays open for the light."
 MIN_INSIDE = 20.0  # mm; from memory, less holds no light
 MAX_INSIDE = 300.0  # mm; from memory, beyond any board here
 FACET, FEWEST, MOST = 9.0, 3, 9  # mm high and how many a gore has, odd; from memory
@@ -82,7 +88,8 @@ def build_globe(
         for flange, on, words in (("bottom", "base", "base"), ("top", "ring", "upper ring")):
             title = f"the {words} on the flanges"
             joints.append(Joint("glue", (piece.name, f"flange.{flange}"), (on, on), title))
-    others = {f"gore-{k}": ("gore-1", 0) for k in range(2, sides + 1)}
+    others = tuple(f"gore-{k}" for k in range(2, sides + 1))
+    first = ("gore-1", pieces[0].panels[0].name)
     return Design(
         family="globe",
         title=f"Globe of {sides} gores",
@@ -93,12 +100,13 @@ def build_globe(
         sizes=_sizes(inside, ring, globe, gore),
         dimensions=(_across(globe, ring.phase, low.thickness),),
         surfaces={"floor": 0.0, "rim": inside[2], "mouth": 2 * centre},
-        mounts={**others, "base": ("gore-1", 1), "ring": ("gore-1", 2)},
-        hints={
-            "gore-2": "One after another, seam on seam from the middle up and down; the last seam "
-            "is reached through both openings.",
-            "ring": "Flange by flange; it stays open for the light.",
-        },
+        arrivals=Arrivals(
+            [
+                *(Arrival(gore, When.FOLDED, first, hint=SEAM_ON_SEAM) for gore in others),
+                Arrival("base", When.FOLDED, first, after=others),
+                Arrival("ring", When.FOLDED, first, hint=STAYS_OPEN, after=("base",)),
+            ]
+        ),
     )
 
 

@@ -11,6 +11,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError, option_way
+from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Floats, Joint, Piece
 from jadeite.core.nets.ring_box import ngon
@@ -31,6 +32,9 @@ from jadeite.core.shapes.rings import MEASURED, Ring, hollow_of, ring_for, sides
 
 __all__ = ["LANTERN"]
 
+BELOW_THE_RIM = (
+    "Its ends lie on the outside of the walls, below the rim; leave the lid free to open."
+)
 MIN_INSIDE = 25.0  # mm; from memory, less holds no light
 MAX_INSIDE = 400.0  # mm; from memory, beyond any board here
 TUCK, TUCK_SHARE = 12.0, 0.3  # mm, and of the wall's height, that the lid's flaps reach in; memory
@@ -128,12 +132,14 @@ def build_lantern(
     side = 2 * wall * math.tan(math.pi / sides)
     pieces, placements, joints = [piece], {"lantern": net.placement}, list(net.joints)
     sizes = _sizes(inside, ring, form, side, lid)
+    handle: list[Arrival] = []
     if options["handle"] == "strap":
         arch = _handle(form, board, boards["handle"], side, lid)
         pieces.append(arch.piece)
         placements["handle"] = arch.place
         joints += arch.joints
         sizes["handle-rise"] = arch.rise
+        handle.append(Arrival("handle", When.FOLDED, arch.joints[0].target, hint=BELOW_THE_RIM))
     return Design(
         family="lantern",
         title=f"Lantern with {sides} sides",
@@ -144,12 +150,9 @@ def build_lantern(
         sizes=sizes,
         dimensions=(side_dimension("lantern", "wall-1", walls[0].outline),),
         surfaces={"floor": 0.0, "rim": inside[2]},
-        closers=frozenset(("lantern", name) for name in closers),
+        arrivals=Arrivals((*made_at(When.FILLED, "lantern", closers), *handle)),
         mouth=(0.0, 0.0, -1.0 if bottom == "open" and not lid else 1.0),
-        mounts={"handle": ("lantern", 0)} if len(pieces) > 1 else {},
-        hints={"handle": "Its ends lie on the outside of the walls, below the rim; leave the lid "
-                         "free to open."},
-    )  # fmt: skip
+    )
 
 
 def _check_sides(sides: int, options: Mapping[str, OptionValue]) -> None:

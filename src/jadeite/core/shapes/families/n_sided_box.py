@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board, lid_clearance
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.model import Design, Dimension, Joint
 from jadeite.core.nets.ring_box import RingBox, ring_box
 from jadeite.core.reckoning import Reckoning, given, reckon
@@ -82,7 +83,7 @@ def build_n_sided_box(
     place = np.diag([1.0, -1.0, -1.0, 1.0])
     pieces, placements, joints = [tray.piece], {"tray": place}, list(tray.joints)
     sizes = _sizes(inside, ring, tray)
-    lifts: tuple[str, ...] = ()
+    lids: list[Arrival] = []
     if options["lid"] == "lift-off":
         thicker = max(boards["lid"], boards["tray"], key=lambda b: b.thickness)
         clearance = lid_clearance(thicker)
@@ -102,7 +103,7 @@ def build_n_sided_box(
                   "outside")
             for k in range(1, sides + 1)
         ]  # fmt: skip
-        lifts = ("lid",)
+        lids.append(Arrival("lid", When.LAST, how=How.PUT))
         sizes |= _lid_sizes(tray, lid, clearance, depth, full, float(options["lid-depth"]))
     return Design(
         family="n-sided-box",
@@ -113,7 +114,7 @@ def build_n_sided_box(
         hollow=hollow_of(inside, options, tray.floor_top),
         sizes=sizes,
         dimensions=_dimensions(inside, tray),
-        lifts=lifts,
+        arrivals=Arrivals(lids),
         surfaces={"floor": tray.floor_top, "rim": tray.rim_top},
     )
 

@@ -11,6 +11,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError, option_way
+from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.fans import Fan
 from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Piece
 from jadeite.core.nets.petals import FACETS, PetalRing, copies, petal, petal_ring, star_base
@@ -107,9 +108,12 @@ class _Made:
     pieces: list[Piece] = field(default_factory=list)
     placements: dict[str, Floats] = field(default_factory=dict)
     joints: list[Joint] = field(default_factory=list)
-    mounts: dict[str, tuple[str, int]] = field(default_factory=dict)
-    paths: dict[str, tuple[float, float, float]] = field(default_factory=dict)
-    hints: dict[str, str] = field(default_factory=dict)
+    arrivals: list[Arrival] = field(default_factory=list)
+    stacked: str = ""  # what was last put on the ring below it
+
+    def piece(self, name: str) -> Piece:
+        """The piece with this name."""
+        return next(piece for piece in self.pieces if piece.name == name)
 
 
 def build_petal_lantern(
@@ -153,9 +157,7 @@ def build_petal_lantern(
                       (radius, 0.0, t / 2), (0.0, 1.0, 0.0), 2 * radius),
         ),
         surfaces={"floor": 0.0, "rim": inside[2]},
-        mounts=made.mounts,
-        paths=made.paths,
-        hints=made.hints,
+        arrivals=Arrivals(made.arrivals),
     )  # fmt: skip
 
 
@@ -211,19 +213,22 @@ def _add(made: _Made, ring: PetalRing, rings: list[PetalRing], *, whole: bool) -
     for piece, place in [*petals, *stars] if whole else [*stars, *petals]:
         made.pieces.append(piece)
         made.placements[piece.name] = place
-    stacked = (below, len(rings) - k)  # the outer ring carries the others
+    glued = petals if whole else stars  # the outer ring carries the others
+    top = (glued[0][0].name, glued[0][0].panels[0].name)
     if whole:
-        sheet = petals[0][0]
-        made.mounts[base], made.hints[base] = (sheet.name, 0), LAY_ON
-        if below:
-            made.mounts[sheet.name], made.hints[sheet.name] = stacked, STACK
+        made.arrivals.append(Arrival(base, When.FOLDED, top, hint=LAY_ON))
+        waits = [base]
     else:
         for i, (piece, _) in enumerate(petals):
-            made.mounts[piece.name], made.hints[piece.name] = (base, 0), SLIDE_IN
             x, y, z = ring.turn(i)[:3, 0].tolist()
-            made.paths[piece.name] = (x, y, z)
-        if below:
-            made.mounts[base], made.hints[base] = stacked, STACK
+            arrival = Arrival(piece.name, When.FOLDED, top, path=(x, y, z), hint=SLIDE_IN)
+            made.arrivals.append(arrival)
+        waits = [piece.name for piece, _ in petals]
+    if below:
+        waits += [made.stacked] if made.stacked else []
+        onto = (below, made.piece(below).panels[0].name)
+        made.arrivals.append(Arrival(top[0], When.FOLDED, onto, hint=STACK, after=tuple(waits)))
+        made.stacked = top[0]
     for piece, _ in petals:
         under = [p.name for p in piece.panels if p.role in (Role.TAB, Role.FLOOR)]
         title = f"the feet of the {piece.title} under the points"

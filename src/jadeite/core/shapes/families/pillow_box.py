@@ -11,6 +11,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, smallest_roll
 from jadeite.core.errors import FieldError
+from jadeite.core.nets.arrivals import Arrivals, When, made_at
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow
 from jadeite.core.nets.roles import Role
@@ -138,7 +139,7 @@ def build_pillow_box(
         sizes=_sizes(inside, lens, t, smallest_roll(board)),
         dimensions=_dimensions(lens, low),
         surfaces={"floor": -inside[2] / 2, "rim": inside[2] / 2},
-        closers=frozenset(("pillow", name) for name in closers),
+        arrivals=Arrivals(made_at(When.FILLED, "pillow", closers)),
         mouth=(1.0, 0.0, 0.0),
     )
 

@@ -11,6 +11,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, lid_clearance, smallest_roll
 from jadeite.core.errors import FieldError, inside_way
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.model import Design, Dimension, Joint
 from jadeite.core.nets.rolled import Rolled, Teeth, disc, facets_for, rolled_wall
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -114,7 +115,7 @@ def build_round_box(
         Joint("glue", ("wall", tooth), ("base", "base"), "the teeth on the base")
         for tooth in wall.teeth
     )]  # fmt: skip
-    inserts: tuple[tuple[str, int], ...] = ()
+    arrivals = [Arrival("wall", When.FOLDED, ("base", "base"))]
     sizes = _sizes(inside, form, options, boards)
     if two:
         low = form.wall.inradius(-t_floor - form.teeth)
@@ -126,22 +127,19 @@ def build_round_box(
             Joint("glue", ("wall", tooth), ("floor", "floor"), "the floor on the teeth", "outside")
             for tooth in wall.teeth
         ]
-        inserts = (("floor", 0),)
+        arrivals.append(Arrival("floor", When.STANDING, ("base", "base")))
         sizes["floor-across"] = reckon(
             "Floor, across", 2 * radius, "inside of the wall, less a little all round",
             given("wall inside", 2 * (radius + DISC_EASE)),
             constant("all round", DISC_EASE, "mm", Mark.MEMORY),
         )  # fmt: skip
-    mounts = {"wall": ("base", 0)}
-    lifts: tuple[str, ...] = ()
     if options["lid"] == "lift-off":
         more = _lid(inside, form, boards, options, wall.facets)
         pieces += more.pieces
         placements |= more.placements
         joints += more.joints
         sizes |= more.sizes
-        lifts = ("lid",)
-        mounts["lid-top"] = ("lid", 1)
+        arrivals += more.arrivals
     return Design(
         family="round-box",
         title="Cup" if float(options["flare"]) else "Round box",
@@ -155,10 +153,8 @@ def build_round_box(
                       (-form.clear, 0.0, form.under), (form.clear, 0.0, form.under),
                       (0.0, 1.0, 0.0), 2 * form.clear),
         ),
-        lifts=lifts,
+        arrivals=Arrivals(arrivals),
         surfaces={"floor": 0.0, "rim": inside[2]},
-        inserts=inserts,
-        mounts=mounts,
     )  # fmt: skip
 
 
@@ -199,6 +195,7 @@ class _Lid:
     placements: dict[str, Any]
     joints: list[Joint]
     sizes: dict[str, Reckoning]
+    arrivals: list[Arrival]
 
 
 def _lid(
@@ -274,6 +271,10 @@ def _lid(
         {"lid": place, "lid-top": cover},
         joints,
         sizes,
+        [
+            Arrival("lid", When.LAST, how=How.PUT),
+            Arrival("lid-top", When.FOLDED, ("lid", rim.piece.panels[0].name), after=("wall",)),
+        ],
     )
 
 

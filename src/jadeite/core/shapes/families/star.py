@@ -11,6 +11,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError, inside_way
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design, Floats, Hollow, Joint
 from jadeite.core.nets.roles import Role
@@ -120,6 +121,7 @@ def build_star(
         kind = "tuck" if last in (one, other) else "glue"
         title = f"point {i + 1} to point {j + 1}"
         joints.append(Joint(kind, (one, f"flange.{k}"), (other, f"flange.{m}"), title, "inside"))
+    on = (first.name, first.panels[0].name)
     return Design(
         family="star",
         title=f"Star with {len(body.faces)} points",
@@ -129,10 +131,14 @@ def build_star(
         hollow=Hollow(inside, (0.0, 0.0, 0.0)),
         sizes=_sizes(inside, form, reach, t),
         dimensions=(side_dimension("point-1", "side-1", first.panel("side-1").outline),),
-        lifts=(last,),
+        arrivals=Arrivals(
+            [
+                *(Arrival(p.name, When.FOLDED, on) for p in pieces[1:] if p.name != last),
+                Arrival(last, When.LAST, how=How.PUT),
+            ]
+        ),
         mouth=_outward(body, top),
         surfaces={"floor": -inside[2] / 2, "rim": inside[2] / 2},
-        mounts={p.name: ("point-1", 0) for p in pieces[1:] if p.name != last},
     )
 
 

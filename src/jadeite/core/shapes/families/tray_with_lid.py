@@ -9,6 +9,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, lid_clearance
 from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.model import Design, Dimension, Hollow, Joint
 from jadeite.core.nets.open_box import OpenBox, open_box
@@ -172,7 +173,7 @@ def build_tray_with_lid(
         sizes=_sizes(inside, tray, lid, lid_inside, clearance, tray_board, full, wanted),
         dimensions=_dimensions(inside, tray, lid, lid_inside, up),
         findings=_findings(tray, lid, wanted, full, options),
-        lifts=("lid",),
+        arrivals=Arrivals([Arrival("lid", When.LAST, how=How.PUT)]),
         surfaces={"floor": tray.floor_top, "rim": tray.rim_top},
     )
     if ply_board is None:

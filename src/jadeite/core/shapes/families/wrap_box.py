@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board, slot_ease
+from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.gores import about_z
@@ -138,6 +139,7 @@ def build_wrap_box(
         pieces.append(replace(first, name=name, title=f"half {i + 1}"))
         placements[name] = about_z(180.0 * i) @ net.placement
         glued.append(Joint("glue", (name, "tab"), (other, "long"), f"half {i + 1} to half {2 - i}"))
+    late = ("long-flap", side_flap.name)
     return Design(
         family="wrap-box",
         title="Two-piece wrap box",
@@ -148,9 +150,12 @@ def build_wrap_box(
         sizes=_sizes(inside, form, t, board),
         dimensions=_dimensions(front, form, inside),
         surfaces={"floor": 0.0, "rim": inside[2]},
-        mounts={"half-2": ("half-1", 0)},
-        after_joining=frozenset(
-            (f"half-{i}", name) for i in (1, 2) for name in ("long-flap", side_flap.name)
+        arrivals=Arrivals(
+            (
+                Arrival("half-2", When.FOLDED, ("half-1", first.panels[0].name)),
+                *made_at(When.JOINED, "half-1", late),
+                *made_at(When.JOINED, "half-2", late),
+            )
         ),
     )
 

@@ -7,23 +7,33 @@ to them while they lie flat: it has its own folds and lap, and slides in.
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
+from jadeite.core.dressings.dressing import Asked, Dressing, Size, without
+from jadeite.core.dressings.windows import LINING_MARGIN, hollow_before
 from jadeite.core.errors import FieldError
+from jadeite.core.findings import Cure
+from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Floats, Joint, Panel
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
+from jadeite.core.project import Task
 from jadeite.core.reckoning import Mark, constant, given, reckon
+from jadeite.core.shapes import ShapeFamily
 from jadeite.core.shapes.extra import LINING
-from jadeite.core.shapes.windows import LINING_MARGIN, hollow_before
 
-__all__ = ["with_lining_strip"]
+__all__ = ["LINING_STRIPS", "with_lining_strip"]
 
+SLIDE_DOWN = (
+    "Slide it down behind the walls until it stands on the floor; it holds by itself, a dot of "
+    "clear glue at the top keeps it."
+)
 AIR = 0.4  # mm; from memory, behind the walls and what is glued to them
 UPRIGHT = 1e-6  # of a normal; rounding
 NARROWEST = 8.0  # mm; from memory, a narrower part of a strip carries no lap
@@ -99,7 +109,8 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
         at = face.space()[0] - out * (1.5 * board.thickness)  # a lap lies behind one of them
         hollow = hollow_before(hollow, at, -out)
         cells = tuple(hollow_before(cell, at, -out) for cell in cells)
-    turn = 1 + max((order for _, order in design.inserts), default=-1)
+    first = (piece_name, walls[0][2].name)
+    others = tuple(a.piece for a in design.arrivals.at(When.STANDING))
     length = reckon(
         "Lining strip, without its lap",
         sum(sides),
@@ -121,13 +132,10 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
         pieces=(*design.pieces, strip),
         placements={**design.placements, name: net.placement},
         joints=(*design.joints, *net.joints, *joints),
-        inserts=((*design.inserts, (name, turn))),
+        arrivals=design.arrivals.adding(
+            Arrival(name, When.STANDING, first, How.PUT, hint=SLIDE_DOWN, after=others)
+        ),
         sizes={**design.sizes, f"{name}-length": length, f"{name}-height": height},
-        hints={
-            **design.hints,
-            name: "Slide it down behind the walls until it stands on the floor; it holds by "
-            "itself, a dot of clear glue at the top keeps it.",
-        },
     )
 
 
@@ -142,3 +150,30 @@ def _corners(walls: list[tuple[float, Floats, Panel, Floats]], back: float) -> l
         other, far = lines[(i + 1) % len(lines)]
         made.append(np.linalg.solve(np.array([normal, other]), np.array([reach, far])))
     return made
+
+
+def _dress(draft: Design, asked: Asked) -> Design:
+    """One strip behind the windows of each piece that has a lined one."""
+    if asked.task.linings != "strip":
+        return draft
+    for piece in dict.fromkeys(w.piece for w in asked.task.windows if w.lined):
+        if not any(p.name == piece and any(q.openings for q in p.panels) for p in draft.pieces):
+            continue
+        try:
+            draft = with_lining_strip(draft, piece, asked.boards[LINING])
+        except FieldError as error:
+            cure = Cure("Line each window", (("linings", "each"),))
+            draft = without(draft, "lining", piece, error, cure)
+    return draft
+
+
+def _room(task: Task, boards: Mapping[str, Board], family: ShapeFamily) -> Size:
+    """It stands behind the walls all round, its lap over itself."""
+    if task.linings != "strip" or not any(window.lined for window in task.windows):
+        return 0.0, 0.0, 0.0
+    wall = max(boards[part].thickness for part, _ in family.parts)
+    beside = 2 * (wall + AIR + 2 * boards[LINING].thickness)
+    return beside, beside, 0.0
+
+
+LINING_STRIPS = Dressing("lining-strips", _dress, room=_room)

@@ -13,11 +13,11 @@ from hypothesis import strategies as st
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import CATALOGUE, board_by_key, slot_ease
 from jadeite.core.contents.grid import Grid
+from jadeite.core.dressings.dividers import with_dividers
 from jadeite.core.folding import joint_reports
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import Piece
 from jadeite.core.proof import prove
-from jadeite.core.shapes.dividers import with_dividers
 from tests import fold_reader
 from tests.conftest import build_tray
 

@@ -11,16 +11,16 @@ from shapely.geometry import Polygon
 
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
+from jadeite.core.dressings import pane_of
+from jadeite.core.dressings.windows import LINING_MARGIN, Pane, with_window
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import loops_of
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
-from jadeite.core.parts import pane_of
 from jadeite.core.patterns import MOTIFS, holds_together
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
 from jadeite.core.project import Hollow, Shape, Task, Window, changed
 from jadeite.core.shapes import all_families, family_by_key
-from jadeite.core.shapes.windows import LINING_MARGIN, Pane, with_window
 from tests import fold_reader
 from tests.core.shapes.closing import FOLDING, build, faults, text_of
 

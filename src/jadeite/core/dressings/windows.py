@@ -19,6 +19,7 @@ from shapely.geometry.polygon import orient
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.errors import FieldError
+from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Opening, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
@@ -135,9 +136,8 @@ def with_window(
 
 def _glued_whole(design: Design, where: tuple[str, str]) -> bool:
     """Whether a panel is itself glued on another, or another lies flat on it."""
-    return any(j.kind == "glue" and j.tab == where for j in design.joints) or any(
-        on == where for on in design.laid_flat.values()
-    )
+    glued = any(j.kind == "glue" and j.tab == where for j in design.joints)
+    return glued or bool(design.arrivals.lying_on(where))
 
 
 def _shadows(design: Design, where: tuple[str, str]) -> list[Polygon]:
@@ -257,7 +257,8 @@ def _lined(
         constant("margin", LINING_MARGIN, "mm", Mark.MEMORY),
     )
     hollow, cells = design.hollow, design.cells
-    pieces, placements, joints, laid = list(design.pieces), {}, list(design.joints), {}
+    pieces, placements, joints = list(design.pieces), {}, list(design.joints)
+    laid: list[Arrival] = []
     for number, on in enumerate(names, start=first):
         piece, name, where = design.piece(on), f"lining-{number}", (on, panel.name)
         pieces.append(Piece(name, f"lining {number}", board, sheets, (), part=LINING))
@@ -269,7 +270,8 @@ def _lined(
         face = place[:3, 3] + place[:3, :2] @ outline[0] + inward * board.thickness / 2
         hollow = hollow and hollow_before(hollow, face, inward)
         cells = tuple(hollow_before(cell, face, inward) for cell in cells)
-        placements[name], laid[name] = place, where
+        placements[name] = place
+        laid.append(Arrival(name, When.BEHIND, where))
         title = f"lining of the {panel.title}"
         joints.append(Joint("glue", (name, "lining"), where, title, "inside"))
     return replace(
@@ -280,5 +282,5 @@ def _lined(
         placements={**design.placements, **placements},
         joints=tuple(joints),
         sizes={**design.sizes, f"lining-{first}-margin": margin},
-        laid_flat={**design.laid_flat, **laid},
+        arrivals=design.arrivals.adding(*laid),
     )

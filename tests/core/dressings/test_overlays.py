@@ -10,15 +10,16 @@ from shapely.geometry import Polygon
 
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
+from jadeite.core.dressings.overlays import with_overlay
+from jadeite.core.dressings.windows import Pane, with_window
 from jadeite.core.errors import FieldError
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.roles import Role
 from jadeite.core.patterns import MOTIFS
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
 from jadeite.core.project import Hollow, Overlay, Shape, Task, Window, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
-from jadeite.core.shapes.overlays import with_overlay
-from jadeite.core.shapes.windows import Pane, with_window
 from tests import fold_reader
 from tests.conftest import build_tray
 from tests.core.shapes.closing import FOLDING, build, faults, text_of
@@ -80,12 +81,12 @@ def test_a_cover_is_not_wrapped_round_a_curve_or_a_strip() -> None:
     tub = build(family_by_key("round-box"), (60.0, 60.0, 40.0), measured="round", floor="one")
     with pytest.raises(FieldError, match="Use one without a stiffener"):
         with_overlay(tub, "lid-top", "lid-top", 4.0, card, chip)
-    assert with_overlay(tub, "lid-top", "lid-top", 4.0, card).laid_flat
+    assert with_overlay(tub, "lid-top", "lid-top", 4.0, card).arrivals.at(When.FLAT)
     tray = build_tray((60.0, 60.0, 15.0), "medium-card")
     with pytest.raises(FieldError, match="Use 1") as caught:
         with_overlay(tray, "tray", "front", 4.0, card, chip)
     border = float(caught.value.cure.split()[1])
-    assert with_overlay(tray, "tray", "front", border, card, chip).laid_flat
+    assert with_overlay(tray, "tray", "front", border, card, chip).arrivals.at(When.FLAT)
 
 
 def test_what_stands_proud_under_the_lid_takes_its_air() -> None:
@@ -119,7 +120,7 @@ def test_the_other_half_of_a_drawer_is_no_overlay_under_its_sleeve() -> None:
     )
     work = work_up(project, None)
     assert work.design is not None
-    assert {"drawer-b", "overlay-1"} <= set(work.design.laid_flat)
+    assert {"drawer-b", "overlay-1"} <= {a.piece for a in work.design.arrivals.at(When.FLAT)}
     assert "overlay-under-lid" not in {f.code for f in work.findings}
 
 
@@ -143,7 +144,7 @@ def test_any_plain_panel_of_any_family_takes_one(family) -> None:  # type: ignor
     piece, panel = plain[0]
     made = with_overlay(design, piece.name, panel.name, 3.0, board_by_key("light-card"))
     lift = lift_of(made)
-    for value in (lift.laid, 0.5, 0.8, 1.0):
+    for value in (lift.came(When.FLAT), 0.5, 0.8, 1.0):
         pose = lift.pose(value).matrices
         on, over = pose[piece.name][panel.name], pose["overlay-1"]["overlay"]
         assert over[:3, :3] == pytest.approx(on[:3, :3])

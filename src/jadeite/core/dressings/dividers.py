@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.contents.cells import UP
 from jadeite.core.contents.grid import Grid
+from jadeite.core.dressings.dressing import Asked, Dressing, Part
+from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.model import Design, Hollow, Joint, Piece
 from jadeite.core.nets.slats import slat, slot_width
+from jadeite.core.project import Task
 from jadeite.core.reckoning import Mark, constant, given, reckon
+from jadeite.core.shapes import ShapeFamily
 from jadeite.core.shapes.extra import DIVIDER
 
-__all__ = ["END_PLAY", "with_dividers"]
+__all__ = ["DIVIDERS", "END_PLAY", "divided", "with_dividers"]
 
 END_PLAY = 0.5  # mm between a strip's end and the wall; from memory
 Triple = tuple[float, float, float]
@@ -96,8 +102,6 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
         for i in range(1, len(along) + 1)
         for j in range(1, len(across) + 1)
     )
-    turn = max((order for _, order in design.inserts), default=-1) + 1
-    inserts = tuple((p.name, turn + ("cross" in p.name and bool(along))) for p in pieces)
     sizes = dict(design.sizes)
     if along and across:
         sizes["divider-slot"] = reckon(
@@ -120,9 +124,21 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
         placements=placements,
         joints=(*design.joints, *joints),
         sizes=sizes,
-        inserts=(*design.inserts, *inserts),
+        arrivals=design.arrivals.adding(*_stood_in(design, pieces, len(along))),
         cells=_cells(design, grid, across, along, t),
     )
+
+
+def _stood_in(design: Design, pieces: Sequence[Piece], along: int) -> Iterator[Arrival]:
+    """Strips that stand on the floor of the first piece; those across come last."""
+    long, cross = pieces[:along], pieces[along:]
+    floor = (design.pieces[0].name, design.pieces[0].panels[0].name)
+    before = tuple(a.piece for a in design.arrivals.at(When.STANDING))
+    for piece in long:
+        yield Arrival(piece.name, When.STANDING, floor, How.PUT, after=before)
+    for piece in cross:
+        after = (*before, *(p.name for p in long))
+        yield Arrival(piece.name, When.STANDING, floor, How.PUT, after=after)
 
 
 def _cells(
@@ -139,3 +155,16 @@ def _cells(
             size: Triple = (x1 - x0, y1 - y0, z)
             out.append(Hollow(size, (cx + (x0 + x1) / 2, cy + (y0 + y1) / 2, cz)))
     return tuple(out)
+
+
+def divided(task: Task, family: ShapeFamily) -> bool:
+    """Whether strips stand in the hollow; only in boxes that open at the top."""
+    return task.dividers != "none" and bool(task.contents) and family.mouth == UP
+
+
+def _dress(draft: Design, asked: Asked) -> Design:
+    grid = asked.arrangement.grid if asked.arrangement is not None else None
+    return draft if grid is None else with_dividers(draft, grid, asked.boards[DIVIDER])
+
+
+DIVIDERS = Dressing("dividers", _dress, (Part(DIVIDER, "Dividers", divided),))

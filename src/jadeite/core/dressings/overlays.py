@@ -15,15 +15,20 @@ from shapely.geometry import Polygon
 from shapely.geometry.polygon import orient
 
 from jadeite.core.boards import Board
+from jadeite.core.dressings.dressing import Asked, Dressing, Part, without
 from jadeite.core.errors import FieldError
+from jadeite.core.findings import Cure
+from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.builder import NetBuilder
 from jadeite.core.nets.model import Design, Floats, Joint, Opening, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
+from jadeite.core.project import Task
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes import ShapeFamily
 from jadeite.core.shapes.extra import OVERLAY, STIFFENER
 
-__all__ = ["LEAST_BORDER", "MOST_BORDER", "USUAL_BORDER", "with_overlay"]
+__all__ = ["LEAST_BORDER", "MOST_BORDER", "OVERLAYS", "USUAL_BORDER", "with_overlay"]
 
 LEAST_BORDER, MOST_BORDER = 1.0, 30.0  # mm; from memory
 USUAL_BORDER = 4.0  # mm; from memory, between 3 and 6
@@ -74,7 +79,8 @@ def with_overlay(
     name = f"overlay-{number}"
     height = piece.board.thickness / 2  # of what it lies on, above the panel's middle surface
     place = closed_matrix(piece, design.placements[piece_name], panel_name)
-    pieces, placements, joints, laid = [], {}, [], {}
+    pieces, placements, joints = [], {}, []
+    laid: list[Arrival] = []
     sizes = {f"{name}-border": _border(number, border)}
     on = (piece_name, panel_name)
     if stiffener is None:
@@ -88,7 +94,7 @@ def with_overlay(
         joints.append(
             Joint("glue", (name, "overlay"), on, f"overlay on the {panel.title}", "outside")
         )
-        laid[name] = on
+        laid.append(Arrival(name, When.FLAT, on))
     else:
         if len(outline) > MOST_CORNERS or not _convex(outline):
             raise FieldError(
@@ -107,7 +113,10 @@ def with_overlay(
             Joint("glue", (under, "stiffener"), on, f"stiffener on the {panel.title}", "outside"),
             Joint("glue", (under, "stiffener"), (name, "overlay"), "overlay on its stiffener"),
         ]
-        laid |= {under: on, name: (under, "stiffener")}
+        laid += [
+            Arrival(under, When.FLAT, on),
+            Arrival(name, When.FLAT, (under, "stiffener")),
+        ]
         sizes[f"{name}-wrap"] = _wrap(number, stiffener, board)
     placements[name] = place @ _up(height + board.thickness / 2)
     return replace(
@@ -116,7 +125,7 @@ def with_overlay(
         placements={**design.placements, **placements},
         joints=(*design.joints, *joints),
         sizes={**design.sizes, **sizes},
-        laid_flat={**design.laid_flat, **laid},
+        arrivals=design.arrivals.adding(*laid),
     )
 
 
@@ -223,3 +232,35 @@ def _wrap(number: int, stiffener: Board, cover: Board) -> Reckoning:
         given("stiffener's thickness", stiffener.thickness),
         given("cover's thickness", cover.thickness),
     )
+
+
+def _dress(draft: Design, asked: Asked) -> Design:
+    for over in asked.task.overlays:
+        under = asked.boards[STIFFENER] if over.stiffener else None
+        try:
+            board = asked.boards[OVERLAY]
+            draft = with_overlay(draft, over.piece, over.panel, over.border, board, under)
+        except FieldError as error:
+            overlays = tuple(o for o in asked.task.overlays if o is not over)
+            cure = Cure("Leave it off", (("overlays", overlays),))
+            draft = without(draft, "overlay", f"{over.piece}/{over.panel}", error, cure)
+    return draft
+
+
+def _overlaid(task: Task, _: ShapeFamily) -> bool:
+    return bool(task.overlays)
+
+
+def _stiffened(task: Task, _: ShapeFamily) -> bool:
+    return any(over.stiffener for over in task.overlays)
+
+
+# board and colour until the maker gives others; from memory
+OVERLAYS = Dressing(
+    "overlays",
+    _dress,
+    (
+        Part(OVERLAY, "Overlays", _overlaid, colour="#D9B978"),
+        Part(STIFFENER, "Stiffeners", _stiffened, board="thin-chipboard"),
+    ),
+)

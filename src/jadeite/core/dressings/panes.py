@@ -1,0 +1,101 @@
+"""The windows that a task asks for: each cut, and lined if that is wanted, or left out with why."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from jadeite.core.boards import Board
+from jadeite.core.dressings.dressing import Asked, Dressing, Part, Size, without
+from jadeite.core.dressings.windows import LEAST_FRAME, Pane, with_window
+from jadeite.core.errors import FieldError
+from jadeite.core.findings import Cure
+from jadeite.core.nets.model import Design
+from jadeite.core.patterns import MOTIFS, own_motif
+from jadeite.core.project import PLAIN, Task, Window
+from jadeite.core.shapes import ShapeFamily
+from jadeite.core.shapes.extra import LINING
+
+__all__ = ["WINDOWS", "pane_of"]
+
+LEANS = 1.6  # room for a lining behind a wall that leans, in thicknesses; from memory
+
+
+def pane_of(window: Window, task: Task) -> Pane:
+    """What is wanted of a window, its motif found by name.
+
+    Raises
+    ------
+    FieldError
+        There is no such motif.
+    """
+    motif = None
+    if window.motif != PLAIN:
+        own = {o.key: own_motif(o.key, o.title, o.rings) for o in task.outlines}
+        motif = MOTIFS.get(window.motif) or own.get(window.motif)
+        if motif is None:
+            known = ", ".join((PLAIN, *MOTIFS, *own))
+            raise FieldError(
+                f"windows.{window.piece}",
+                f"“{window.motif[:40]}” is no pattern",
+                f"Use one of: {known}.",
+            )
+    return Pane(motif, window.frame, window.size, window.number)
+
+
+def _dress(draft: Design, asked: Asked) -> Design:
+    task = asked.task
+    for window in task.windows:
+        lining = asked.boards[LINING] if window.lined and task.linings == "each" else None
+        try:
+            pane = pane_of(window, task)
+            draft = with_window(draft, window.piece, window.panel, pane, lining)
+        except FieldError as error:
+            cure = _narrower(draft, window, task, lining)
+            draft = without(draft, "window", f"{window.piece}/{window.panel}", error, cure)
+    return draft
+
+
+def _narrower(draft: Design, window: Window, task: Task, lining: Board | None) -> Cure:
+    """The widest frame that leaves a window, in half millimetres; or none."""
+
+    def framed(halves: int) -> Window:
+        return window.model_copy(update={"frame": halves / 2})
+
+    def fits(halves: int) -> bool:
+        try:
+            pane = pane_of(framed(halves), task)
+            with_window(draft, window.piece, window.panel, pane, lining)
+        except FieldError:
+            return False
+        return True
+
+    low, high = math.ceil(2 * LEAST_FRAME), math.ceil(2 * window.frame) - 1
+    if low > high or not fits(low):
+        others = tuple(w for w in task.windows if w is not window)
+        return Cure("Leave it whole", (("windows", others),))
+    while low < high:  # halved, as each try cuts the whole pattern anew
+        middle = (low + high + 1) // 2
+        low, high = (middle, high) if fits(middle) else (low, middle - 1)
+    windows = tuple(framed(low) if w is window else w for w in task.windows)
+    return Cure(f"Use {low / 2:.1f} mm", (("windows", windows),))
+
+
+def _lined(task: Task, _: ShapeFamily) -> bool:
+    return any(window.lined for window in task.windows)
+
+
+def _room(task: Task, boards: Mapping[str, Board], family: ShapeFamily) -> Size:
+    """Linings stand in the hollow."""
+    if task.linings != "each" or not _lined(task, family):
+        return 0.0, 0.0, 0.0
+    behind = 2 * LEANS * boards[LINING].thickness
+    return behind, behind, behind
+
+
+WINDOWS = Dressing(
+    "windows",
+    _dress,
+    (Part(LINING, "Linings", _lined, board="translucent"),),  # from memory
+    _room,
+)

@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 STAMP := $(VENV)/.installed
 
-.PHONY: demo test lint bench matrix soak screenshots schema system clean
+.PHONY: demo test lint bench matrix soak screenshots gallery schema system clean
 
 $(STAMP): requirements.lock pyproject.toml
 	@sh tools/system_packages.sh
@@ -53,6 +53,10 @@ soak: $(STAMP)
 screenshots: $(STAMP) system
 	sh tools/walk.sh $(BIN) build/screenshots
 	cp build/screenshots/*.png docs/screenshots/
+
+# Every shape with its options and a small picture, from the registry.
+gallery: $(STAMP) system
+	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/gallery.py docs
 
 # The JSON schema of the project file.
 schema: $(STAMP)

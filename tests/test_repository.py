@@ -13,6 +13,8 @@ from pathlib import Path
 
 import pytest
 
+from jadeite.core.shapes import all_families
+
 ROOT = Path(__file__).parents[1]
 CORE = sorted((ROOT / "src/jadeite/core").rglob("*.py"))
 MARKS = re.compile(
@@ -144,3 +146,15 @@ def test_the_demo_uses_only_the_invented_scenario() -> None:
     assert "Hollin Rigg Sky Watch" in data["notes"]
     (item,) = data["items"]
     assert {c["name"] for c in item["contents"]} == {"eyepiece", "filter case", "cloth"}
+
+
+def test_the_gallery_of_families_is_as_the_registry_says(monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    """`make gallery` was run: the page tells of every option as it is, a picture lies beside."""
+    monkeypatch.syspath_prepend(str(ROOT / "tools"))
+    import gallery
+
+    page = (ROOT / "docs/families.md").read_text(encoding="utf-8")
+    assert page == gallery.text()
+    named = set(re.findall(r"families/([a-z-]+[.]png)", page))
+    assert named == {path.name for path in (ROOT / "docs/families").glob("*.png")}
+    assert len(named) == len(all_families())

@@ -95,8 +95,10 @@ def _window(words: list[str]) -> int:
 
 
 def _shapes(options: argparse.Namespace) -> int:
-    from jadeite.core.shapes import all_families
+    from jadeite.core.shapes import all_families, left_out
 
+    for problem in left_out():
+        print(f"jadeite: {problem}", file=sys.stderr)
     if options.json:
         rows = [
             {"key": f.key, "title": f.title, "options": [o.to_json() for o in f.options]}

@@ -14,9 +14,16 @@ from jadeite.core.findings import Level
 from jadeite.core.nets.outline import drawn_folds, loops_of
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
 from jadeite.core.project import Face, Hollow, Shape, Task, changed
-from jadeite.core.shapes import family_by_key
+from jadeite.core.shapes import family_by_key, resolve_options, settled_design
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, text_of, values_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    boards_for,
+    build,
+    closes_or_says_why,
+    text_of,
+    values_of,
+)
 
 FAMILY = family_by_key("folded-card")
 FACES = st.tuples(st.floats(30.0, 300.0), st.floats(30.0, 300.0), st.just(0.0))
@@ -150,6 +157,25 @@ def test_standard_sizes_are_those_of_the_standards() -> None:
     assert c6 is not None
     assert c6.short == pytest.approx((105 * 125) ** 0.5, abs=1.0)
     assert c6.long == pytest.approx((148 * 176) ** 0.5, abs=1.0)
+
+
+@pytest.mark.parametrize(
+    ("family", "size", "codes"),
+    [
+        ("folded-card", (105.0, 148.0, 0.0), {"standard-card"}),
+        ("folded-card", (106.5, 148.0, 0.0), set()),
+        ("envelope", (161.8, 113.8, 1.0), {"standard-envelope"}),  # C6 with its paper, ISO 269
+        ("envelope", (120.0, 119.0, 1.0), {"standard-envelope", "post-extra"}),
+        ("envelope", (161.8, 113.8, 8.0), {"standard-envelope", "post-extra"}),
+    ],
+)
+def test_card_and_envelope_judge_themselves(family, size, codes) -> None:  # type: ignore[no-untyped-def]
+    """Which standard it is, and what the post may ask more for; 6.35 mm is a quarter inch."""
+    shape = family_by_key(family)
+    boards = boards_for(shape, "medium-card")
+    design = settled_design(shape, size, boards, resolve_options(shape, {}))
+    assert {f.code for f in design.findings} == codes
+    assert all(f.level is Level.NOTE for f in design.findings)
 
 
 def test_layers_have_boards_of_their_own_and_lie_on_their_sheets() -> None:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from functools import cached_property
 
 from jadeite.core.assembly import (
@@ -14,34 +14,21 @@ from jadeite.core.assembly import (
     lift_of,
 )
 from jadeite.core.boards import Board, Sag
-from jadeite.core.choice import Comparison, Remedy, compare, floor_of, plies_on, remedies_for
+from jadeite.core.choice import Comparison, Remedy, compare, remedies_for
 from jadeite.core.contents import Arrangement, Light
 from jadeite.core.dressings import (
-    DIVIDER,
     boards_of,
     piece_colours,
 )
 from jadeite.core.errors import FieldError
-from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.findings import Finding, Level
 from jadeite.core.folding import Body, JointReport
-from jadeite.core.judgement import (
-    board_findings,
-    cautions,
-    contents_findings,
-    mass_of_contents,
-    overlay_findings,
-    round_findings,
-    showing_findings,
-    strength_findings,
-)
-from jadeite.core.nets import Design, piece_area
-from jadeite.core.pipeline.cures import offered, refusal
-from jadeite.core.pipeline.made import Made, builder, make, roomier
+from jadeite.core.nets import Design
 from jadeite.core.pipeline.room import Size, arrange_contents, bodies_of, inside_of, thing_names
+from jadeite.core.pipeline.stages import STAGES, begun, refused
 from jadeite.core.project import Task, changed
-from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
-from jadeite.core.units import format_length
+from jadeite.core.reckoning import Reckoning
+from jadeite.core.shapes import OptionValue, ShapeFamily, resolve_options
 
 __all__ = ["Work", "work_up"]
 
@@ -117,25 +104,6 @@ class Work:
         return bodies_of(self.task, self.arrangement, self.design)
 
 
-def _roomier(
-    found: Sequence[Finding],
-    task: Task,
-    arrangement: Arrangement | None,
-    inside: Size,
-    build: Callable[[Size], Design],
-) -> list[Finding]:
-    """What cannot go in, with the inside that lets it in as the cure, if one of a few does."""
-    codes = ("thing-cannot-pass", "thing-hits-board")
-    if not any(f.code in codes for f in found):
-        return list(found)
-    more = roomier(task, arrangement, inside, build)
-    if more is None:
-        return list(found)
-    words = " × ".join(format_length(v) for v in more[1])
-    cure = Cure(f"Use {words} inside", (("brief.size", more[1]),))
-    return [replace(f, cure=cure) if f.code in codes else f for f in found]
-
-
 def work_up(task: Task, arrangement: Arrangement | None, *, cures: bool = True) -> Work:
     """Sizes, design, proof and findings of a task with an arrangement.
 
@@ -151,14 +119,6 @@ def work_up(task: Task, arrangement: Arrangement | None, *, cures: bool = True) 
         Only for a key that does not exist (shape, board, option); a size that
         cannot be is a finding.
     """
-    family = family_by_key(task.shape.key)
-    options = resolve_options(family, task.shape.options)
-    boards = boards_of(task, family)
-    mass = mass_of_contents(task)
-    made: Made | None = None
-    found: list[Finding] = []
-    inside: Size = (0.0, 0.0, 0.0)
-    sag = None
 
     def tried(then: Task) -> Sequence[Finding] | None:
         same = (then.contents, then.dividers) == (task.contents, task.dividers)
@@ -167,88 +127,23 @@ def work_up(task: Task, arrangement: Arrangement | None, *, cures: bool = True) 
         work = work_up(then, places, cures=False)
         return None if work.design is None else work.findings
 
-    try:
-        inside = inside_of(task, arrangement, boards)
-        made = make(task, arrangement, family, boards, options)
-        inside, design = made.inside, made.design
-        found += contents_findings(task, arrangement, inside)
-        found += round_findings(task, arrangement, design)
-        build = builder(task, arrangement, family, boards, options)
-        known = made.findings
-        found += _roomier(known, task, arrangement, inside, build) if cures else known
-        found += overlay_findings(design, made.joints)
-        found += showing_findings(design, family)
-        found += design.findings
-        if mass > 0 and design.hollow is not None and family.thin is None:  # a flat one lies
-            floor = floor_of(task.contents, arrangement, inside, family.mouth)
-            sag = floor.sag(boards[family.parts[0][0]], *plies_on(design), boards[DIVIDER])
-        found += board_findings(task, arrangement, family, design, sag, inside, cures=cures)
-        found += strength_findings(task, family, design, mass + _weight(design))
-        found += cautions(task, design)
-        if cures:
-            found = offered(task, found, tried)
-    except FieldError as error:
-        if error.field == "contents":
-            words = f"{error.problem[0].upper()}{error.problem[1:]}. {error.cure}"
-            empty = Finding(Level.NOTE, "nothing-inside", words, "contents", "contents")
-            found.append(empty)
-        elif cures:
-            found.append(refusal(error, task, inside, family, tried))
-        else:
-            found.append(
-                Finding(Level.BLOCKED, "size-refused", str(error), error.field, "contents")
-            )
-    design_made = made.design if made else None
-    joints = made.joints if made else ()
-    sizes = dict(design_made.sizes) if design_made else {}
-    sizes |= _totals(design_made, mass, joints)
-    if sag is not None:
-        sizes["floor-sag"], sizes["floor-sag-limit"] = sag.sag, sag.limit
-    order = sorted(found, key=lambda f: -f.level)
+    known = begun(task, arrangement, tried if cures else None)
+    for stage in STAGES:
+        try:
+            known = stage(known)
+        except FieldError as error:
+            known = refused(known, error)
+            break
+    made = known.made
     return Work(
-        task, arrangement, inside, family, boards, design_made, joints, sizes, tuple(order), sag
+        task,
+        arrangement,
+        known.inside,
+        known.family,
+        known.boards,
+        made.design if made else None,
+        made.joints if made else (),
+        known.sizes,
+        tuple(sorted(known.found, key=lambda f: -f.level)),
+        known.sag,
     )
-
-
-def _weight(design: Design) -> float:
-    """Of all pieces, in g."""
-    return sum(piece_area(p) * p.board.grammage / 1e6 for p in design.pieces)
-
-
-def _totals(
-    design: Design | None, mass: float, joints: tuple[JointReport, ...]
-) -> dict[str, Reckoning]:
-    if design is None:
-        return {}
-    areas = [(piece, piece_area(piece)) for piece in design.pieces]
-    board = reckon(
-        "Board used",
-        sum(a for _, a in areas),
-        "all panels of all pieces",
-        *(given(piece.title, a, "mm2") for piece, a in areas),
-        unit="mm2",
-    )
-    weight = reckon(
-        "Finished weight",
-        sum(a * p.board.grammage / 1e6 for p, a in areas),
-        "area times grammage, contents not counted",
-        *(
-            given(f"{p.title}, {p.board.grammage:.0f} g/m²", a * p.board.grammage / 1e6, "g")
-            for p, a in areas
-        ),
-        unit="g",
-    )
-    glued = [r for r in joints if r.joint.kind == "glue"]
-    apart = max((abs(r.distance - r.wanted) for r in glued), default=0.0)
-    closes = reckon(
-        "Largest gap in a seam",
-        apart,
-        "distance of the plies against half of both thicknesses",
-        given("glue joints", len(glued), ""),
-    )
-    return {
-        "board-area": board,
-        "weight": weight,
-        "contents-mass": given("Contents", mass, "g"),
-        "seam-gap": closes,
-    }

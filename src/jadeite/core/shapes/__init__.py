@@ -7,6 +7,7 @@ from jadeite.core.shapes.registry import (
     ShapeFamily,
     all_families,
     family_by_key,
+    left_out,
     register,
     resolve_options,
 )
@@ -19,6 +20,7 @@ __all__ = [
     "ShapeFamily",
     "all_families",
     "family_by_key",
+    "left_out",
     "measured_for",
     "register",
     "resolve_options",

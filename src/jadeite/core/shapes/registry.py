@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import importlib
+import importlib.metadata
 import math
 import pkgutil
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
@@ -15,6 +16,7 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.contents.things import AnyThing
 from jadeite.core.errors import FieldError, inside_way
+from jadeite.core.findings import Finding
 from jadeite.core.nets.model import Design
 from jadeite.core.units import check_length, number_text, parse_length
 
@@ -27,6 +29,7 @@ __all__ = [
     "all_families",
     "check_inside",
     "family_by_key",
+    "left_out",
     "register",
     "resolve_options",
     "smaller",
@@ -143,6 +146,8 @@ class ShapeFamily:
     ``within`` gives the inside (mm) of a closed width and height, where a shape with a hollow
     answers a face as well. ``way`` is how things go in that are simply put in; on a face they
     keep the ``border`` that its options say (mm).
+    ``judge(design, options)`` says what of this shape needs a look, besides what holds for
+    everything; a cure of an option that nobody chose is taken by itself.
     ``purpose`` is a key of :data:`PURPOSES`; ``thin`` is the range of the third length
     where that is another; ``starts`` is the width and height in mm of one of which nothing
     is known.
@@ -174,6 +179,7 @@ class ShapeFamily:
     thin: tuple[float, float] | None = None
     starts: tuple[float, float] = (100.0, 100.0)
     border: Callable[[Mapping[str, OptionValue]], float] | None = None
+    judge: Callable[[Design, Mapping[str, OptionValue]], Sequence[Finding]] | None = None
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
 
     @property
@@ -234,13 +240,21 @@ def smaller(length: Any, other: float) -> Any:
     return np.minimum(length, other) if isinstance(length, np.ndarray) else min(length, other)
 
 
+GROUP = "jadeite.families"  # entry points by which installed packages bring their families
 _FAMILIES: dict[str, ShapeFamily] = {}
+_PROBLEMS: list[str] = []
 
 
 def register(family: ShapeFamily) -> ShapeFamily:
-    """Put a family on the shelf."""
+    """Put a family on the shelf.
+
+    Raises
+    ------
+    ValueError
+        Another has its key.
+    """
     if family.key in _FAMILIES:
-        raise ValueError(f"family {family.key!r} registered twice")
+        raise ValueError(f"a family {family.key!r} is there already; none is registered twice")
     _FAMILIES[family.key] = family
     return family
 
@@ -250,6 +264,20 @@ def _load() -> None:
     package = importlib.import_module("jadeite.core.shapes.families")
     for module in pkgutil.iter_modules(package.__path__):
         importlib.import_module(f"{package.__name__}.{module.name}")
+    for entry in importlib.metadata.entry_points(group=GROUP):
+        try:
+            family = entry.load()
+            if not isinstance(family, ShapeFamily):
+                raise TypeError(f"{entry.value} is no ShapeFamily")
+            register(family)
+        except Exception as error:  # whatever it is, it is not ours to fall over
+            _PROBLEMS.append(f"Shape “{entry.name}” of an installed package is left out: {error}.")
+
+
+def left_out() -> tuple[str, ...]:
+    """Why families of installed packages are not on the shelf, a sentence for each."""
+    _load()
+    return tuple(_PROBLEMS)
 
 
 def all_families() -> tuple[ShapeFamily, ...]:

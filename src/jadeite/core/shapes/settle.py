@@ -80,13 +80,16 @@ def _built(
     options: Mapping[str, OptionValue],
 ) -> Design:
     try:
-        return family.build(inside, boards, options)
+        design = family.build(inside, boards, options)
     except ValueError as error:  # faces that shrink to nothing share no edge any more
         raise FieldError(
             "inside",
             "the board is too thick for so small a shape",
             "Use a thinner board, or a larger inside.",
         ) from error
+    if family.judge is None:
+        return design
+    return replace(design, findings=(*design.findings, *family.judge(design, options)))
 
 
 def _within(way: Way, free: Set[str]) -> bool:

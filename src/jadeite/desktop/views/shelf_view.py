@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.pipeline import answering
 from jadeite.core.project import Shape, Task
-from jadeite.core.shapes import OptionValue, all_families, family_by_key
+from jadeite.core.shapes import OptionValue, all_families, family_by_key, left_out
 from jadeite.core.shelf import SORTS, ShelfEntry, sorted_shelf
 from jadeite.core.steps import Steps
 from jadeite.core.units import System, counted, format_area, format_duration, format_size
@@ -318,7 +318,8 @@ class ShelfView(QWidget):
         held = sum(bool(e.why) for e in self.entries.values())
         if held:
             words += f"; {held} cannot hold these things as they are"
-        self.note.setText(f"{words}. Drawn for these contents; pick one to open it on the table.")
+        words += ". Drawn for these contents; pick one to open it on the table."
+        self.note.setText(" ".join((words, *left_out())))
 
     def set_look(self, palette: Palette, system: System) -> None:
         """Colours and units."""

@@ -219,7 +219,6 @@ def build_envelope(
         hollow=Hollow(made, (0.0, 0.0, low + thick / 2)),
         sizes=_sizes(inside, thick, board, flaps),
         dimensions=_dimensions(inside, width, height),
-        findings=_findings(inside, thick, t),
         surfaces={"floor": low, "rim": low + thick},
         mouth=(0.0, 1.0, 0.0),
         arrivals=Arrivals(made_at(When.FILLED, "envelope", ("edge.top", "flap.top"))),
@@ -303,9 +302,11 @@ def _sizes(inside: Size, thick: float, board: Board, flaps: _Depths) -> dict[str
     return out
 
 
-def _findings(inside: Size, thick: float, t: float) -> tuple[Finding, ...]:
+def judge_envelope(design: Design, options: Mapping[str, OptionValue]) -> tuple[Finding, ...]:
     """Which standard it is, or which would do, and what the post may ask more for."""
-    width, height = inside[0] + 2 * t, inside[1] + 2 * t
+    width, height, whole = (
+        design.sizes[f"outside-{axis}"].value for axis in ("width", "height", "thickness")
+    )
     found = []
     standard = standard_of(width, height, ENVELOPES)
     larger = next_larger(width, height, ENVELOPES)
@@ -319,7 +320,7 @@ def _findings(inside: Size, thick: float, t: float) -> tuple[Finding, ...]:
         )
     if words:
         found.append(Finding(Level.NOTE, "standard-envelope", words, "size", "contents"))
-    whole, long = thick + 4 * t, max(width, height) / min(width, height)
+    long = max(width, height) / min(width, height)
     why = "thicker than 6.35 mm (¼ in)" if whole > POST_THICK else ""
     why = why or ("square" if long < POST_SQUARE else "")
     if why:
@@ -381,5 +382,6 @@ ENVELOPE = register(
         answers=("hollow", "face"),
         within=within,
         takes=takes,
+        judge=judge_envelope,
     )
 )

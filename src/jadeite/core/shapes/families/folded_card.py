@@ -179,7 +179,6 @@ def build_card(
         hollow=None,
         sizes=sizes,
         dimensions=_dimensions(width, height),
-        findings=_standard(width, height),
         arrivals=Arrivals(laid),
         ground=ground,
         put_away=(width, height, closed.value),
@@ -281,7 +280,9 @@ def _sizes(width: float, height: float, *, top: bool) -> dict[str, Reckoning]:
     }
 
 
-def _standard(width: float, height: float) -> tuple[Finding, ...]:
+def judge_card(design: Design, options: Mapping[str, OptionValue]) -> tuple[Finding, ...]:
+    """Whether envelopes for it are sold."""
+    width, height = (design.sizes[f"face-{axis}"].value for axis in ("width", "height"))
     found = standard_of(width, height, CARDS)
     if found is None:
         return ()
@@ -333,5 +334,6 @@ FOLDED_CARD = register(
         starts=STARTS,
         border=border_of,
         takes=takes,
+        judge=judge_card,
     )
 )

@@ -1,0 +1,185 @@
+"""The stages by which a task is worked up; each adds to what is known, and knows no other."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+
+from jadeite.core.boards import Board, Sag
+from jadeite.core.choice import floor_of, plies_on
+from jadeite.core.contents import Arrangement
+from jadeite.core.dressings import DIVIDER, boards_of
+from jadeite.core.errors import FieldError
+from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.judgement import (
+    board_findings,
+    cautions,
+    contents_findings,
+    mass_of_contents,
+    overlay_findings,
+    round_findings,
+    showing_findings,
+    strength_findings,
+)
+from jadeite.core.nets import Design
+from jadeite.core.pipeline.cures import Tried, offered, refusal
+from jadeite.core.pipeline.made import Made, builder, make, roomier
+from jadeite.core.pipeline.room import Size, inside_of
+from jadeite.core.pipeline.totals import totals, weight_of
+from jadeite.core.project import Task
+from jadeite.core.reckoning import Reckoning
+from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
+from jadeite.core.units import format_length
+
+__all__ = ["STAGES", "Known", "begun", "refused"]
+
+CANNOT_GO_IN = ("thing-cannot-pass", "thing-hits-board")
+
+
+@dataclass(frozen=True, eq=False)
+class Known:
+    """What is known of a task so far; lengths in mm, masses in g.
+
+    ``tried`` works up another task, for cures; None where none are offered.
+    """
+
+    task: Task
+    arrangement: Arrangement | None
+    family: ShapeFamily
+    options: Mapping[str, OptionValue]
+    boards: Mapping[str, Board]
+    mass: float
+    tried: Tried | None
+    inside: Size = (0.0, 0.0, 0.0)
+    made: Made | None = None
+    sag: Sag | None = None
+    found: tuple[Finding, ...] = ()
+    sizes: Mapping[str, Reckoning] = field(default_factory=dict)
+
+    @property
+    def design(self) -> Design:
+        """The design, once it is made."""
+        assert self.made is not None
+        return self.made.design
+
+
+def begun(task: Task, arrangement: Arrangement | None, tried: Tried | None) -> Known:
+    """What stands in the document.
+
+    Raises
+    ------
+    FieldError
+        A key that does not exist: shape, option or board.
+    """
+    family = family_by_key(task.shape.key)
+    options = resolve_options(family, task.shape.options)
+    boards = boards_of(task, family)
+    return Known(task, arrangement, family, options, boards, mass_of_contents(task), tried)
+
+
+def _sized(known: Known) -> Known:
+    """How large the inside is asked to be."""
+    return replace(known, inside=inside_of(known.task, known.arrangement, known.boards))
+
+
+def _made(known: Known) -> Known:
+    """The design and its proof; the inside may have given way to the shape."""
+    made = make(known.task, known.arrangement, known.family, known.boards, known.options)
+    return replace(known, made=made, inside=made.inside)
+
+
+def _loaded(known: Known) -> Known:
+    """How far the floor sags under what stands on it; a flat thing lies on the table."""
+    if known.mass <= 0 or known.design.hollow is None or known.family.thin is not None:
+        return known
+    mouth, boards = known.family.mouth, known.boards
+    floor = floor_of(known.task.contents, known.arrangement, known.inside, mouth)
+    own = boards[known.family.parts[0][0]]
+    sag = floor.sag(own, *plies_on(known.design), boards[DIVIDER])
+    return replace(known, sag=sag)
+
+
+def _judged(known: Known) -> Known:
+    """All that needs a look or blocks, by everything that holds for any made thing."""
+    found = tuple(finding for judge in JUDGEMENTS for finding in judge(known))
+    return replace(known, found=found)
+
+
+def _cured(known: Known) -> Known:
+    """Only those cures are left that end what they are offered for."""
+    if known.tried is None:
+        return known
+    return replace(known, found=tuple(offered(known.task, known.found, known.tried)))
+
+
+def _totalled(known: Known) -> Known:
+    """The figures of the whole."""
+    assert known.made is not None
+    sizes = dict(known.design.sizes) | totals(known.design, known.mass, known.made.joints)
+    if known.sag is not None:
+        sizes |= {"floor-sag": known.sag.sag, "floor-sag-limit": known.sag.limit}
+    return replace(known, sizes=sizes)
+
+
+Stage = Callable[[Known], Known]
+STAGES: tuple[Stage, ...] = (_sized, _made, _loaded, _judged, _cured, _totalled)
+
+
+def refused(known: Known, error: FieldError) -> Known:
+    """Why there is no design: nothing is asked for yet, or the shape cannot be."""
+    if error.field == "contents":
+        words = f"{error.problem[0].upper()}{error.problem[1:]}. {error.cure}"
+        finding = Finding(Level.NOTE, "nothing-inside", words, "contents", "contents")
+    elif known.tried is not None:
+        finding = refusal(error, known.task, known.inside, known.family, known.tried)
+    else:
+        finding = Finding(Level.BLOCKED, "size-refused", str(error), error.field, "contents")
+    return replace(known, found=(*known.found, finding))
+
+
+def _getting_in(known: Known) -> Sequence[Finding]:
+    """The proof, and what cannot go in, with the inside that lets it in if one of a few does."""
+    assert known.made is not None
+    found = known.made.findings
+    if known.tried is None or not any(f.code in CANNOT_GO_IN for f in found):
+        return found
+    task, places = known.task, known.arrangement
+    build = builder(task, places, known.family, known.boards, known.options)
+    more = roomier(task, places, known.inside, build)
+    if more is None:
+        return found
+    words = " × ".join(format_length(v) for v in more[1])
+    cure = Cure(f"Use {words} inside", (("brief.size", more[1]),))
+    return [replace(f, cure=cure) if f.code in CANNOT_GO_IN else f for f in found]
+
+
+def _overlaid(known: Known) -> Sequence[Finding]:
+    assert known.made is not None
+    return overlay_findings(known.design, known.made.joints)
+
+
+def _boards(known: Known) -> Sequence[Finding]:
+    return board_findings(
+        known.task, known.arrangement, known.family, known.design, known.sag, known.inside,
+        cures=known.tried is not None,
+    )  # fmt: skip
+
+
+def _strength(known: Known) -> Sequence[Finding]:
+    mass = known.mass + weight_of(known.design)
+    return strength_findings(known.task, known.family, known.design, mass)
+
+
+# what holds for everything that is made; what a family or a dressing has to say stands in the
+# design's own findings
+JUDGEMENTS: tuple[Callable[[Known], Iterable[Finding]], ...] = (
+    lambda known: contents_findings(known.task, known.arrangement, known.inside),
+    lambda known: round_findings(known.task, known.arrangement, known.design),
+    _getting_in,
+    _overlaid,
+    lambda known: showing_findings(known.design, known.family),
+    lambda known: known.design.findings,
+    _boards,
+    _strength,
+    lambda known: cautions(known.task, known.design),
+)

@@ -1,0 +1,50 @@
+"""The figures of a whole design: board, weight, how well its seams close."""
+
+from __future__ import annotations
+
+from jadeite.core.folding import JointReport
+from jadeite.core.nets import Design, piece_area
+from jadeite.core.reckoning import Reckoning, given, reckon
+
+__all__ = ["totals", "weight_of"]
+
+
+def weight_of(design: Design) -> float:
+    """Of all pieces, in g."""
+    return sum(piece_area(p) * p.board.grammage / 1e6 for p in design.pieces)
+
+
+def totals(design: Design, mass: float, joints: tuple[JointReport, ...]) -> dict[str, Reckoning]:
+    """Board in mm², weights in g, and the largest gap in a seam in mm."""
+    areas = [(piece, piece_area(piece)) for piece in design.pieces]
+    board = reckon(
+        "Board used",
+        sum(a for _, a in areas),
+        "all panels of all pieces",
+        *(given(piece.title, a, "mm2") for piece, a in areas),
+        unit="mm2",
+    )
+    weight = reckon(
+        "Finished weight",
+        sum(a * p.board.grammage / 1e6 for p, a in areas),
+        "area times grammage, contents not counted",
+        *(
+            given(f"{p.title}, {p.board.grammage:.0f} g/m²", a * p.board.grammage / 1e6, "g")
+            for p, a in areas
+        ),
+        unit="g",
+    )
+    glued = [r for r in joints if r.joint.kind == "glue"]
+    apart = max((abs(r.distance - r.wanted) for r in glued), default=0.0)
+    closes = reckon(
+        "Largest gap in a seam",
+        apart,
+        "distance of the plies against half of both thicknesses",
+        given("glue joints", len(glued), ""),
+    )
+    return {
+        "board-area": board,
+        "weight": weight,
+        "contents-mass": given("Contents", mass, "g"),
+        "seam-gap": closes,
+    }

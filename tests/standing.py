@@ -32,6 +32,7 @@ FOLDER = Path(__file__).parent / "data" / "standing"
 EXAMPLES = FOLDER / "examples"  # as the program wrote them before projects had items
 MADE = 20  # of each family
 SAME = 0.001  # mm and degrees
+RENAMED = {"tongue": "slot"}  # kinds of joints that had another name when it was written down
 Record = dict[str, Any]
 
 
@@ -112,7 +113,7 @@ def differences(was: Record, now: Record) -> list[str]:
             out.append(f"{name}: {len(lines[0])} folds, now {len(lines[1])}")
         elif (far := _apart(*lines)) > SAME:
             out.append(f"{name}: a fold off by {far:.4f} mm or degrees")
-    if was["joints"] != now["joints"]:
+    if sorted(was["joints"]) != sorted([RENAMED.get(k, k), *ends] for k, *ends in now["joints"]):
         out.append("joints")
     for key, value in was["sizes"].items():
         if abs(now["sizes"].get(key, float("inf")) - value) > SAME:

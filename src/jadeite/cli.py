@@ -13,6 +13,7 @@ from jadeite import __version__
 from jadeite.cli_items import add, item_arguments, new
 from jadeite.core.errors import FieldError, JadeiteError
 from jadeite.core.findings import Finding, Level
+from jadeite.core.nets.model import Kind
 
 if TYPE_CHECKING:
     from jadeite.core.pipeline import Work
@@ -170,7 +171,7 @@ def _tell(work: Work | None, findings: Sequence[Finding]) -> None:
     if work is not None:
         for value in work.sizes.values():
             print(f"{value.name}: {reckoning_text(value)}")
-        glued = [r for r in work.joints if r.joint.kind == "glue"]
+        glued = [r for r in work.joints if r.joint.kind is Kind.GLUE]
         print(f"Closes: {sum(r.closed for r in glued)} of {len(glued)} glue joints")
     for finding in findings:
         cure = f" {finding.cure.label}." if finding.cure else ""

@@ -24,6 +24,8 @@ from jadeite.core.folding import (
     tabs_in_one_place,
 )
 from jadeite.core.nets import Design, flat_findings
+from jadeite.core.nets.arrivals import How
+from jadeite.core.nets.model import Kind
 
 __all__ = ["prove"]
 
@@ -76,7 +78,7 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
                     f"{one_piece}/{one_name}",
                 )
             )
-    for first, second in design.arrivals.pressed:
+    for first, second in design.arrivals.pairs(How.PRESSED):
         gap = plies_apart(design, closed, first, second)
         if gap > PINCH:
             title = design.piece(first[0]).panel(first[1]).title
@@ -101,7 +103,7 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
         frozenset(((p.name, f.parent), (p.name, f.child))) for p in design.pieces for f in p.folds
     }
     for r in reports:  # a tab in its target's own surface shares that plane by intent
-        if r.joint.kind == "glue" and r.wanted == 0:
+        if r.joint.kind is Kind.GLUE and r.wanted == 0:
             joined.add(frozenset((r.joint.tab, r.joint.target)))
     faces = folded_faces(design, closed)
     for a, b, length in crossings(faces, frozenset(joined)):

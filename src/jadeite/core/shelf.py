@@ -12,7 +12,8 @@ from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import JadeiteError
 from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece, drawn_folds, piece_area
-from jadeite.core.nets.arrivals import When
+from jadeite.core.nets.arrivals import How, When
+from jadeite.core.nets.model import Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.pictures import Camera, Palette, Picture, Scene, SceneStyle, net_picture
 from jadeite.core.pictures.palette import BOARD_COLOURS
@@ -101,8 +102,8 @@ def _outside(design: Design) -> Size:
 def _opens_again(design: Design) -> bool:
     """Whether nothing that is folded after filling is glued."""
     closers = design.arrivals.folds(When.FILLED)
-    glued = any(j.kind == "glue" and j.tab in closers for j in design.joints)
-    return not glued and not design.arrivals.pressed
+    glued = any(j.kind is Kind.GLUE and j.tab in closers for j in design.joints)
+    return not glued and not design.arrivals.pairs(How.PRESSED)
 
 
 def _reached(design: Design, task: Task) -> bool:

@@ -319,7 +319,7 @@ def size_by_plate(
     piece = min(decides.items())[1][0] if decides else ""
     inside = _grown(start, best, grow, family)
     design = bare_design(family, inside, boards, options)
-    shown = next((p for p in design.pieces if p.name == piece), design.pieces[0])
+    shown = next((p for p in design.pieces if p.name == piece), design.body)
     shape = _pressed(shown, panel)
     turn = _turn_that_fits(shape, *plate) if shape is not None else None
     return PlateSize(inside, piece, turn or 0.0)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from jadeite.core.findings import Level
+from jadeite.core.nets.model import Kind
 from jadeite.core.units import (
     System,
     counted,
@@ -45,7 +46,7 @@ def _shape(session: Session) -> Entry:
     if work.design is None:
         return Entry(work.family.short, "waiting" if not session.task.contents else "blocked")
     count = work.design.seams
-    gape = len({r.joint.title for r in work.joints if r.joint.kind == "glue" and not r.closed})
+    gape = len({r.joint.title for r in work.joints if r.joint.kind is Kind.GLUE and not r.closed})
     words = counted(count, "glue joint") if not gape else f"{count - gape} of {count} close"
     return Entry(f"{work.family.short} · {words}", _state(session, "shape"))
 

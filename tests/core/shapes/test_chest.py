@@ -59,7 +59,7 @@ def test_the_handle_passes_two_slots_wide_enough_for_its_board() -> None:
     design = build(FAMILY, (120.0, 80.0, 50.0))
     openings = design.piece("tray-2").panel("floor").openings
     assert [o.kind for o in openings] == ["slit", "slit"]
-    reports = [r for r in prove(design)[0] if r.joint.kind == "slot"]
+    reports = [r for r in prove(design)[0] if r.joint.kind == "tongue"]
     assert len(reports) == 2
     assert all(r.closed and r.distance == pytest.approx(0.6) for r in reports)
     boards = boards_for(FAMILY, "medium-card") | {"handle": board_by_key("thin-chipboard")}

@@ -76,7 +76,7 @@ def test_the_seam_with_a_tongue_is_glued_twice_and_passes_its_slit() -> None:
     seam = [j for j in design.joints if "seam" in j.title]
     assert [(j.kind, j.side) for j in seam] == [("glue", "outside"), ("glue", "inside")]
     reports = prove(design)[0]
-    slot = next(r for r in reports if r.joint.kind == "slot")
+    slot = next(r for r in reports if r.joint.kind == "tongue")
     assert slot.closed
     assert slot.distance == pytest.approx(0.6)
     slit = next(loop for loop in loops_of(design.pieces[0]) if loop.kind == "slit")

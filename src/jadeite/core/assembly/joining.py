@@ -8,7 +8,7 @@ from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
 from jadeite.core.assembly.clock import FILL, GLUE, Clock, named
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.nets.arrivals import Arrival, How, When, Where
-from jadeite.core.nets.model import Design, Piece
+from jadeite.core.nets.model import Design, Kind, Piece
 from jadeite.core.nets.roles import Role
 
 __all__ = ["flat_steps", "insert_steps", "mount_steps"]
@@ -151,7 +151,7 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             joints = [
                 j
                 for j in design.joints
-                if j.kind == "glue"
+                if j.kind is Kind.GLUE
                 and j.tab[0] != j.target[0]
                 and names & {j.tab[0], j.target[0]}
                 and {j.tab[0], j.target[0]} <= known
@@ -181,7 +181,7 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 at,
                 GLUE * max(1, len(seams)),
                 glue=adhesive,
-                piece=design.pieces[0].name,
+                piece=design.body.name,
                 after=tuple(sorted({*names, carrier})),
                 panels=tuple(dict.fromkeys(j.tab for j in joints)) + _plates(group),
                 caution=adhesive.caution,
@@ -204,12 +204,12 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
         name, turn = arrival.piece, design.arrivals.turn(arrival.piece)
         piece = design.piece(name)
         at = lift.arriving(When.STANDING, turn)
-        first = (design.pieces[0].name,)
+        first = (design.body.name,)
         place = ((name, piece.panels[0].name),)
         glued = [
             j
             for j in design.joints
-            if j.kind == "glue" and name in (j.tab[0], j.target[0]) and j.tab[0] != j.target[0]
+            if j.kind is Kind.GLUE and name in (j.tab[0], j.target[0]) and j.tab[0] != j.target[0]
         ]
         if glued:
             clock.add(
@@ -220,7 +220,7 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
                 at,
                 GLUE,
                 glue=adhesive,
-                piece=design.pieces[0].name,
+                piece=design.body.name,
                 after=first,
                 panels=place,
                 caution=adhesive.caution,
@@ -236,12 +236,12 @@ def _fitted(design: Design, piece: Piece, hint: str) -> tuple[str, str]:
     name = piece.name
     if hint:
         return f"Stand the {piece.title} in", hint
-    if any(j.kind == "tuck" and name == j.target[0] for j in design.joints):
+    if any(j.kind is Kind.TUCK and name == j.target[0] for j in design.joints):
         return (
             f"Lay the {piece.title} in",
             "It lies on the feet of the walls; a little glue on them keeps it.",
         )
-    slots = sum(j.kind == "slot" and name in (j.tab[0], j.target[0]) for j in design.joints)
+    slots = sum(j.kind is Kind.SLOT and name in (j.tab[0], j.target[0]) for j in design.joints)
     how = "Its slots open upwards." if slots and _stands_first(design, name) else ""
     if slots and not how:
         how = "Its slots slide down over the strips that stand already."
@@ -251,4 +251,4 @@ def _fitted(design: Design, piece: Piece, hint: str) -> tuple[str, str]:
 
 def _stands_first(design: Design, name: str) -> bool:
     """Whether a strip is the one that others are slid onto."""
-    return any(j.kind == "slot" and j.target[0] == name for j in design.joints)
+    return any(j.kind is Kind.SLOT and j.target[0] == name for j in design.joints)

@@ -224,7 +224,7 @@ class Lift:
 
     def _home(self, value: float) -> Floats:
         """From the shared space of the closed thing to where it stands on the table."""
-        first = self.design.pieces[0]
+        first = self.design.body
         out = np.eye(4)
         out[:2, 3] = self.spot(first.name, value)
         if not stands(self.design, first):  # its base lies on the table, whatever lies above it
@@ -249,7 +249,7 @@ class Lift:
         closed = self.design.placements[piece.name]
         home = self._home(value) @ closed
         own = home.copy()
-        if piece.name != self.design.pieces[0].name:  # beside, on the table, until it is joined
+        if piece.name != self.design.body.name:  # beside, on the table, until it is joined
             low, high = extent(piece, closed, shares)
             spot = np.array(self.spot(piece.name, value)) + piece.panels[0].outline.mean(axis=0)
             own[:2, 3] = closed[:2, 3] + spot - (low[:2] + high[:2]) / 2
@@ -291,7 +291,7 @@ class Lift:
         start = np.array([x, y, 0.0]) + middle
         turned = turned_between(closed[:3, :3], ramp(share, 0.05, 0.45))
         reach = float(np.ptp(piece.panels[0].outline[:, 1]))
-        over = self.heights[self.design.pieces[0].name] + reach + HOVER
+        over = self.heights[self.design.body.name] + reach + HOVER
         height = (
             start[2] + (over - start[2]) * ramp(share, 0.0, 0.4)
             if share < 0.75
@@ -325,7 +325,7 @@ class Lift:
         end = closed[:3, 3] + closed[:3, :3] @ np.array(pivot) + home
         # rise high enough to turn over freely, turn, go across, and come straight down
         reach = float(np.abs(piece.panels[0].outline[:, 1]).max())
-        over = max(self.heights[self.design.pieces[0].name] + 2 * middle, reach) + HOVER
+        over = max(self.heights[self.design.body.name] + 2 * middle, reach) + HOVER
         go = ramp(lid, 0.4, 0.75)
         height = (
             middle + (over - middle) * ramp(lid, 0.0, 0.35)

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from graphlib import TopologicalSorter
 
 from jadeite.core.nets.arrivals import When
-from jadeite.core.nets.model import Design, Joint, Piece
+from jadeite.core.nets.model import Design, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
 
 __all__ = ["CLOSING", "JOINED", "Move", "making_order"]
@@ -140,7 +140,7 @@ def _piece_order(
         above = leader.get(fold.parent)
         if above is not None and above != leader[fold.child]:
             graph.add(leader[fold.child], above)
-    glued = [j for j in joints if j.kind == "glue" and j.tab[0] == j.target[0] == piece.name]
+    glued = [j for j in joints if j.kind is Kind.GLUE and j.tab[0] == j.target[0] == piece.name]
     base = piece.panels[0].name
     for joint in glued:
         seam = ("seam", joint.tab[1])

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from jadeite.core.assembly.order import CLOSING, JOINED, Move
 from jadeite.core.assembly.spots import stands
 from jadeite.core.nets.arrivals import How, When
-from jadeite.core.nets.model import Design
+from jadeite.core.nets.model import Design, Kind
 from jadeite.core.nets.roles import Role
 
 __all__ = ["Stage", "stages_of"]
@@ -55,7 +55,7 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
     for level in (level for level in levels if level < JOINED):
         label = "rolled over" if level in rolls else (first if level == plain[0] else "")
         if level == plain[-1] and len(plain) > 1:
-            label = "tabs glued" if any(j.kind == "glue" for j in design.joints) else "folded"
+            label = "tabs glued" if any(j.kind is Kind.GLUE for j in design.joints) else "folded"
         if level in rolls and level != max(rolls):
             label = ""
         weights.append(("folds", label, 1.0, level, None))

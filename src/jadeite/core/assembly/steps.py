@@ -27,8 +27,8 @@ from jadeite.core.assembly.clock import (
 from jadeite.core.assembly.joining import flat_steps, insert_steps, mount_steps
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
-from jadeite.core.nets.arrivals import When
-from jadeite.core.nets.model import Design, Joint, Panel, Piece
+from jadeite.core.nets.arrivals import How, When
+from jadeite.core.nets.model import Design, Joint, Kind, Panel, Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
 from jadeite.core.nets.roles import Role
 
@@ -66,7 +66,9 @@ def _seam_words(joint: Joint, target: Panel, last: bool, room: float) -> str:
             "Glue on the side flaps only, none near the mouth, so that nothing sticks to what "
             f"goes in; press the {target.title} down and wipe what runs out at once."
         )
-    where = "against the floor" if joint.target[1] == "floor" else f"on the {side} of the wall"
+    where = (
+        f"against the {target.title}" if target.role is Role.FLOOR else f"on the {side} of the wall"
+    )
     text = f"Glue sparingly, press {where}, and wipe what runs out at once."
     if room < FINGER and joint.side == "inside":
         text += f" Only {room:.0f} mm wide inside: press with the blunt end of a pencil."
@@ -103,7 +105,7 @@ def assembly_plan(
     for group in groups:
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "joined"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
-    first = design.pieces[0].name
+    first = design.body.name
     insert_steps(clock, design, lift, adhesive)
     if things:
         mounted = design.hollow is None
@@ -123,7 +125,7 @@ def assembly_plan(
     for group in groups:
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "filled"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
-    if "ribbon-slit" in design.sizes:
+    if design.arrivals.pairs(How.TIED):
         clock.add(
             "Thread the ribbon through the slits and tie it",
             "In at one side, out at the next, all the way round; a bow opens again.",
@@ -131,7 +133,7 @@ def assembly_plan(
             1.0,
             CLOSE * 2,
         )
-    if pressed := design.arrivals.pressed:
+    if pressed := design.arrivals.pairs(How.PRESSED):
         titles = [design.piece(p).panel(n).title.split(",")[0] for (p, n), _ in pressed]
         name, count = titles[0], len(titles)
         clock.add(
@@ -166,7 +168,7 @@ def assembly_plan(
 
 def _glued_on(design: Design, name: str) -> bool:
     """Whether a piece is glued to another."""
-    return any(j.kind == "glue" and {j.tab[0], j.target[0]} > {name} for j in design.joints)
+    return any(j.kind is Kind.GLUE and {j.tab[0], j.target[0]} > {name} for j in design.joints)
 
 
 def _peel_step(clock: Clock, group: Sequence[Piece]) -> None:

@@ -12,6 +12,7 @@ from jadeite.core.contents import AnyThing, Arrangement
 from jadeite.core.contents.grid import Grid
 from jadeite.core.nets import Design
 from jadeite.core.nets.arrivals import When
+from jadeite.core.nets.model import Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.placing import loads_on_floor
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -22,9 +23,10 @@ NOTCHED = 0.5  # design rule; a strip bends as if its half-lap slots ran along a
 Size = tuple[float, float, float]
 
 
-def plies_on(design: Design, panel: str = "floor") -> tuple[tuple[Board, ...], tuple[Board, ...]]:
-    """Boards glued flat on the first piece's floor, and boards that only lie on it."""
-    first = design.pieces[0].name
+def plies_on(design: Design) -> tuple[tuple[Board, ...], tuple[Board, ...]]:
+    """Boards glued flat on the floor of the body, and boards that only lie on it."""
+    body = design.body
+    floors = {(body.name, p.name) for p in body.panels if p.role is Role.FLOOR}
     glued: list[Board] = []
     laid: list[Board] = []
     for name in (a.piece for a in design.arrivals.at(When.STANDING)):
@@ -32,8 +34,7 @@ def plies_on(design: Design, panel: str = "floor") -> tuple[tuple[Board, ...], t
         if len(piece.panels) != 1 or piece.panels[0].role is not Role.PLY:
             continue
         bonded = any(
-            j.kind == "glue" and j.tab[0] == name and j.target == (first, panel)
-            for j in design.joints
+            j.kind is Kind.GLUE and j.tab[0] == name and j.target in floors for j in design.joints
         )
         (glued if bonded else laid).append(piece.board)
     return tuple(glued), tuple(laid)

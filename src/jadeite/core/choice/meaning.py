@@ -112,7 +112,7 @@ def figures_of(
     """
     out: list[Figure] = []
     pieces = [p for p in design.pieces if p.part in focus]
-    body = design.pieces[0]
+    body = design.body
     first = body.part
     if floor.mass > 0 and {first, FLOOR_PLY, DIVIDER} & set(focus):
         glued, laid = plies_on(design)
@@ -150,7 +150,7 @@ def _bulge(
     for place in arrangement.places:
         thing = things[place.thing]
         if isinstance(thing, Loose) and thing.bulk_density > 0:
-            walls = 2 if _double(design.pieces[0]) else 1
+            walls = 2 if _double(design.body) else 1
             run = min(length, place.cell[0])
             found.append(
                 wall_bulge(board, run, height, thing.bulk_density, place.solid[2], walls=walls)

@@ -12,7 +12,7 @@ from jadeite.core.contents.cells import UP
 from jadeite.core.contents.grid import Grid
 from jadeite.core.dressings.dressing import Asked, Dressing, Part
 from jadeite.core.nets.arrivals import Arrival, How, When
-from jadeite.core.nets.model import Design, Hollow, Joint, Piece
+from jadeite.core.nets.model import Design, Hollow, Joint, Kind, Piece
 from jadeite.core.nets.slats import slat, slot_width
 from jadeite.core.project import Task
 from jadeite.core.reckoning import Mark, constant, given, reckon
@@ -94,7 +94,7 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
         placements[name] = _stood("y", cx + middle, cy, floor)
     joints = tuple(
         Joint(
-            "slot",
+            Kind.SLOT,
             (f"divider-cross-{j}", "slat"),
             (f"divider-long-{i}", "slat"),
             f"cross divider {j} into long divider {i}",
@@ -132,7 +132,7 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
 def _stood_in(design: Design, pieces: Sequence[Piece], along: int) -> Iterator[Arrival]:
     """Strips that stand on the floor of the first piece; those across come last."""
     long, cross = pieces[:along], pieces[along:]
-    floor = (design.pieces[0].name, design.pieces[0].panels[0].name)
+    floor = (design.body.name, design.body.panels[0].name)
     before = tuple(a.piece for a in design.arrivals.at(When.STANDING))
     for piece in long:
         yield Arrival(piece.name, When.STANDING, floor, How.PUT, after=before)

@@ -20,7 +20,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
 from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Floats, Joint, Panel
+from jadeite.core.nets.model import Design, Floats, Joint, Kind, Panel
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.project import Task
@@ -101,7 +101,12 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
     net.tab("lap", faces[-1], faces[0], title="the lap of the lining strip", depth=depth)
     strip = net.build()
     joints = [
-        Joint("tuck", (name, face.name), (piece_name, wall[2].name), "lining strip behind a wall")
+        Joint(
+            Kind.TUCK,
+            (name, face.name),
+            (piece_name, wall[2].name),
+            "lining strip behind a wall",
+        )
         for face, wall in zip(faces, walls, strict=True)
     ]
     hollow, cells = design.room, design.cells

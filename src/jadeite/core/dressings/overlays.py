@@ -20,7 +20,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
 from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.builder import NetBuilder
-from jadeite.core.nets.model import Design, Floats, Joint, Opening, Panel, Piece
+from jadeite.core.nets.model import Design, Floats, Joint, Kind, Opening, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.project import Task
@@ -92,7 +92,7 @@ def with_overlay(
             top = replace(top, panels=(cut,))
             sizes[f"{name}-ring"] = _ring_width(number, outline, hole)
         joints.append(
-            Joint("glue", (name, "overlay"), on, f"overlay on the {panel.title}", "outside")
+            Joint(Kind.GLUE, (name, "overlay"), on, f"overlay on the {panel.title}", "outside")
         )
         laid.append(Arrival(name, When.FLAT, on))
     else:
@@ -110,8 +110,14 @@ def with_overlay(
         placements[under] = place @ _up(height + stiffener.thickness / 2)
         height += stiffener.thickness
         joints += [
-            Joint("glue", (under, "stiffener"), on, f"stiffener on the {panel.title}", "outside"),
-            Joint("glue", (under, "stiffener"), (name, "overlay"), "overlay on its stiffener"),
+            Joint(
+                Kind.GLUE,
+                (under, "stiffener"),
+                on,
+                f"stiffener on the {panel.title}",
+                "outside",
+            ),
+            Joint(Kind.GLUE, (under, "stiffener"), (name, "overlay"), "overlay on its stiffener"),
         ]
         laid += [
             Arrival(under, When.FLAT, on),

@@ -20,7 +20,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrival, When
-from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Opening, Panel, Piece
+from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Kind, Opening, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.patterns import USUAL_CELL, Motif, fill, holds_together, open_share
@@ -46,7 +46,6 @@ FINE = 0.01  # mm; rounding, to which the border behind a tab is found
 COVERED = 1e-3  # mm2; rounding, what covers less only touches
 FAR = 5000.0  # mm; rounding, longer than any panel
 NEAR = 0.5  # mm that a lining keeps from the panel's edges; from memory
-UNGLUED = ("slide", "slot")  # meetings that leave nothing behind a window
 
 
 @dataclass(frozen=True)
@@ -136,7 +135,7 @@ def with_window(
 
 def _glued_whole(design: Design, where: tuple[str, str]) -> bool:
     """Whether a panel is itself glued on another, or another lies flat on it."""
-    glued = any(j.kind == "glue" and j.tab == where for j in design.joints)
+    glued = any(j.kind is Kind.GLUE and j.tab == where for j in design.joints)
     return glued or bool(design.arrivals.lying_on(where))
 
 
@@ -146,7 +145,7 @@ def _shadows(design: Design, where: tuple[str, str]) -> list[Polygon]:
     target = design.piece(where[0])
     onto = closed_matrix(target, design.placements[where[0]], where[1])
     for joint in design.joints:
-        if joint.target != where or joint.kind in UNGLUED:
+        if joint.target != where or joint.kind.passes or joint.kind is Kind.SLIDE:
             continue
         carrier = design.piece(joint.tab[0])
         at = closed_matrix(carrier, design.placements[joint.tab[0]], joint.tab[1])
@@ -273,7 +272,7 @@ def _lined(
         placements[name] = place
         laid.append(Arrival(name, When.BEHIND, where))
         title = f"lining of the {panel.title}"
-        joints.append(Joint("glue", (name, "lining"), where, title, "inside"))
+        joints.append(Joint(Kind.GLUE, (name, "lining"), where, title, "inside"))
     return replace(
         design,
         hollow=hollow,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -12,7 +12,8 @@ import shapely
 from jadeite.core.boards.fit_rules import SLOT_LONGER
 from jadeite.core.folding.kinematics import closed_matrices, transform
 from jadeite.core.folding.slots import Slat, slot_fit, tongue_fit
-from jadeite.core.nets.model import Design, Floats, Joint, Piece
+from jadeite.core.nets.arrivals import Where
+from jadeite.core.nets.model import Design, Floats, Joint, Kind, Panel, Piece
 from jadeite.core.nets.seams import SMALL_TURN
 from jadeite.core.nets.slats import SLOT_PLAY
 
@@ -20,6 +21,7 @@ __all__ = [
     "ANGLE_LIMIT",
     "DISTANCE_LIMIT",
     "LANDED_LIMIT",
+    "PROOFS",
     "JointReport",
     "edges_apart",
     "joint_reports",
@@ -56,13 +58,77 @@ class JointReport:
 
     @property
     def closed(self) -> bool:
-        """Whether a glue joint closes; other kinds only need to be parallel."""
-        if self.angle > ANGLE_LIMIT:
-            return False
-        if self.joint.kind not in ("glue", "slot"):
-            return self.landed > 0
-        apart = abs(self.distance - self.wanted)
-        return apart <= DISTANCE_LIMIT and self.landed >= LANDED_LIMIT
+        """Whether it closes, by the proof of its kind."""
+        return self.angle <= ANGLE_LIMIT and PROOFS[self.joint.kind].closed(self)
+
+
+@dataclass(frozen=True, eq=False)
+class _Side:
+    """One side of a joint: its piece and panel, and where that is."""
+
+    piece: Piece
+    panel: Panel
+    matrix: Floats
+
+    @property
+    def slat(self) -> Slat:
+        return Slat(self.panel.outline, self.matrix, self.piece.board.thickness)
+
+
+@dataclass(frozen=True)
+class _Proof:
+    """How a kind of joint is measured, and what then counts as closed."""
+
+    measure: Callable[[Joint, _Side, _Side], JointReport]
+    closed: Callable[[JointReport], bool]
+
+
+def _lying(joint: Joint, tab: _Side, on: _Side) -> JointReport:
+    """A panel that lies on another: its distance, and how much of it lands there."""
+    cosine = abs(float(tab.matrix[:3, 2] @ on.matrix[:3, 2]))
+    angle = math.degrees(math.acos(min(1.0, cosine)))
+    spatial = transform(tab.matrix, tab.panel.outline)
+    flat = (spatial - on.matrix[:3, 3]) @ on.matrix[:3, :3]  # into the target's own flat frame
+    mine, its = _sound(flat[:, :2]), _sound(on.panel.outline)
+    area = mine.area
+    landed = shapely.intersection(mine, its, grid_size=GRID).area / area if area > 0 else 0.0
+    wanted = (tab.piece.board.thickness + on.piece.board.thickness) / 2
+    apart = float(np.abs(flat[:, 2]).mean())
+    if apart < DISTANCE_LIMIT and small_turn(tab.piece, tab.panel.name):
+        wanted = 0.0  # it lies in its target's own surface
+    return JointReport(joint, angle, apart, wanted, float(landed), mine)
+
+
+def _slotted(joint: Joint, tab: _Side, on: _Side) -> JointReport:
+    """Two strips that pass half way through one another."""
+    fit = slot_fit(tab.slat, on.slat)
+    return JointReport(joint, fit.off_square, fit.play, SLOT_PLAY, fit.free, shapely.Polygon())
+
+
+def _through(joint: Joint, tab: _Side, on: _Side) -> JointReport:
+    """A tongue through one of the openings of a panel."""
+    fit = tongue_fit(tab.slat, on.slat, tuple(o.points for o in on.panel.openings))
+    return JointReport(joint, fit.off_square, fit.play, SLOT_LONGER, fit.free, shapely.Polygon())
+
+
+def _touches(report: JointReport) -> bool:
+    """It need only lie against the other somewhere."""
+    return report.landed > 0
+
+
+def _fits(report: JointReport) -> bool:
+    """The distance that is wanted, over all of it."""
+    apart = abs(report.distance - report.wanted)
+    return apart <= DISTANCE_LIMIT and report.landed >= LANDED_LIMIT
+
+
+PROOFS: Mapping[Kind, _Proof] = {
+    Kind.GLUE: _Proof(_lying, _fits),
+    Kind.TUCK: _Proof(_lying, _touches),
+    Kind.SLIDE: _Proof(_lying, _touches),
+    Kind.SLOT: _Proof(_slotted, _fits),
+    Kind.TONGUE: _Proof(_through, _fits),
+}
 
 
 def joint_reports(
@@ -72,39 +138,16 @@ def joint_reports(
 
     ``matrices`` (piece, panel to 4 x 4) may be given to measure another pose.
     """
-    if matrices is None:
-        matrices = closed_matrices(design)
+    places = closed_matrices(design) if matrices is None else matrices
     pieces = {piece.name: piece for piece in design.pieces}
-    reports: list[JointReport] = []
-    for joint in design.joints:
-        (tab_piece, tab_name), (on_piece, on_name) = joint.tab, joint.target
-        m_tab, m_on = matrices[tab_piece][tab_name], matrices[on_piece][on_name]
-        if joint.kind == "slot":
-            one, other = (
-                Slat(pieces[p].panel(n).outline, m, pieces[p].board.thickness)
-                for (p, n), m in ((joint.tab, m_tab), (joint.target, m_on))
-            )
-            openings = tuple(o.points for o in pieces[on_piece].panel(on_name).openings)
-            fit = tongue_fit(one, other, openings) if openings else slot_fit(one, other)
-            play = SLOT_LONGER if openings else SLOT_PLAY
-            report = (fit.off_square, fit.play, play, fit.free)
-            reports.append(JointReport(joint, *report, shapely.Polygon()))
-            continue
-        cosine = abs(float(m_tab[:3, 2] @ m_on[:3, 2]))
-        angle = math.degrees(math.acos(min(1.0, cosine)))
-        outline = pieces[tab_piece].panel(tab_name).outline
-        spatial = transform(m_tab, outline)
-        flat = (spatial - m_on[:3, 3]) @ m_on[:3, :3]  # into the target's own flat frame
-        tab = _sound(flat[:, :2])
-        target = _sound(pieces[on_piece].panel(on_name).outline)
-        area = tab.area
-        landed = shapely.intersection(tab, target, grid_size=GRID).area / area if area > 0 else 0.0
-        wanted = (pieces[tab_piece].board.thickness + pieces[on_piece].board.thickness) / 2
-        apart = float(np.abs(flat[:, 2]).mean())
-        if apart < DISTANCE_LIMIT and small_turn(pieces[tab_piece], tab_name):
-            wanted = 0.0  # it lies in its target's own surface
-        reports.append(JointReport(joint, angle, apart, wanted, float(landed), tab))
-    return _together(reports)
+
+    def side(where: Where) -> _Side:
+        piece = pieces[where[0]]
+        return _Side(piece, piece.panel(where[1]), places[where[0]][where[1]])
+
+    return _together(
+        [PROOFS[j.kind].measure(j, side(j.tab), side(j.target)) for j in design.joints]
+    )
 
 
 def _sound(outline: Floats) -> shapely.Polygon:
@@ -180,7 +223,7 @@ def small_turn(piece: Piece, tab: str) -> bool:
 def tabs_in_one_place(reports: tuple[JointReport, ...]) -> list[tuple[Joint, Joint, float]]:
     """Pairs of tabs glued to the same side of one target that overlap, with mm²."""
     out = []
-    glued = [r for r in reports if r.joint.kind == "glue"]
+    glued = [r for r in reports if r.joint.kind is Kind.GLUE]
     for i, one in enumerate(glued):
         for other in glued[i + 1 :]:
             if one.joint.target != other.joint.target or one.joint.side != other.joint.side:

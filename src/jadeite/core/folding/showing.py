@@ -94,7 +94,7 @@ def _passing(design: Design) -> set[tuple[tuple[str, str], tuple[str, str]]]:
     """What passes through a slot, with its next panels, and the panel that has the slot."""
     out = set()
     for joint in design.joints:
-        if joint.kind != "slot":
+        if not joint.kind.passes:
             continue
         for one, other in ((joint.tab, joint.target), (joint.target, joint.tab)):
             out.add((one, other))

@@ -46,7 +46,7 @@ def board_findings(
                 "floor-sags",
                 f"The floor sags {number_text(sag.sag.value)} mm under {number_text(mass, 0)} g; "
                 f"beyond {number_text(sag.limit.value)} mm the eye sees it.{tail}",
-                f"{part}/{design.pieces[0].panels[0].name}",
+                f"{part}/{design.body.panels[0].name}",
                 "board",
                 cure,
             )

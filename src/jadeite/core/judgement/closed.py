@@ -9,11 +9,12 @@ from shapely.geometry import Polygon
 
 from jadeite.core.assembly.order import making_order
 from jadeite.core.contents import Arrangement
-from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.findings import Finding, Level
 from jadeite.core.folding import Body, JointReport, body_gap, folded_faces, round_gap
 from jadeite.core.folding.passing import in_the_way
 from jadeite.core.folding.showing import backs_outside, covered_openings
 from jadeite.core.nets import Design
+from jadeite.core.nets.model import Kind
 from jadeite.core.placing import beyond_round
 from jadeite.core.project import Task
 from jadeite.core.shapes import ShapeFamily
@@ -34,7 +35,9 @@ SNUG = 0.3  # mm on each side; from memory, with less air a lid has to be presse
 Size = tuple[float, float, float]
 
 
-def round_findings(task: Task, arrangement: Arrangement | None, design: Design) -> list[Finding]:
+def round_findings(
+    task: Task, arrangement: Arrangement | None, family: ShapeFamily, design: Design
+) -> list[Finding]:
     """Whether what is in a shape that was measured for something round is round."""
     if arrangement is None:
         return []
@@ -49,7 +52,7 @@ def round_findings(task: Task, arrangement: Arrangement | None, design: Design) 
             f"{number_text(over)} mm.",
             "contents",
             "shape",
-            Cure("Measure it for a block", (("shape.options.measured", "block"),)),
+            family.cure_for("measured-round"),
         )
     ]
 
@@ -108,7 +111,7 @@ def overlay_findings(design: Design, joints: Sequence[JointReport]) -> list[Find
     """Overlays over which something slides: they take from its air, and may leave none."""
     worst: tuple[float, float, str, str, str] | None = None
     for report in joints:
-        if report.joint.kind != "slide":
+        if report.joint.kind is not Kind.SLIDE:
             continue
         inner = design.piece(report.joint.target[0])
         outer = design.piece(report.joint.tab[0])
@@ -163,8 +166,6 @@ def showing_findings(design: Design, family: ShapeFamily) -> list[Finding]:
     if backs:
         piece = design.piece(backs[0][0])
         panel = piece.panel(backs[0][1])
-        turns = any(option.key == "good-side" for option in family.options)
-        cure = Cure("Turn the good side outside", (("shape.options.good-side", "outside"),))
         out.append(
             Finding(
                 Level.LOOK,
@@ -173,7 +174,7 @@ def showing_findings(design: Design, family: ShapeFamily) -> list[Finding]:
                 f"good side, and its back shows outside, on the {panel.title}.",
                 f"{piece.name}/{panel.name}",
                 "shape",
-                cure if turns else None,
+                family.cure_for("back-shows"),
             )
         )
     for hidden in covered_openings(design, faces):

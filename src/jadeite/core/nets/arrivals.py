@@ -8,13 +8,13 @@ its own.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import Enum, IntEnum
 from functools import cached_property
 from graphlib import TopologicalSorter
 
-__all__ = ["Arrival", "Arrivals", "How", "When", "Where", "made_at"]
+__all__ = ["Arrival", "Arrivals", "How", "When", "Where", "made_at", "tied_round"]
 
 Where = tuple[str, str]  # (piece, panel)
 
@@ -39,6 +39,7 @@ class How(Enum):
     PUT = "put"  # it lies or stands there by itself
     FOLDED = "folded"  # a fold of a piece, made only then
     PRESSED = "pressed"  # two plies with glue between, though they stand apart at their ends
+    TIED = "tied"  # a ribbon runs from the slit of one panel to that of the next
 
 
 @dataclass(frozen=True)
@@ -64,6 +65,14 @@ class Arrival:
 def made_at(when: When, piece: str, panels: Iterable[str]) -> tuple[Arrival, ...]:
     """Folds of a piece that are made late, by the panels that they carry."""
     return tuple(Arrival(piece, when, how=How.FOLDED, panel=panel) for panel in panels)
+
+
+def tied_round(piece: str, panels: Sequence[str]) -> tuple[Arrival, ...]:
+    """A ribbon through a ring of panels of a piece, tied once the contents are in."""
+    return tuple(
+        Arrival(piece, When.FILLED, (piece, after), How.TIED, panel)
+        for panel, after in zip(panels, (*panels[1:], *panels[:1]), strict=True)
+    )
 
 
 class Arrivals:
@@ -107,12 +116,9 @@ class Arrivals:
             (a.piece, a.panel) for a in self._all if a.when is when and a.how is How.FOLDED
         )
 
-    @property
-    def pressed(self) -> tuple[tuple[Where, Where], ...]:
-        """Pairs of panels that are pressed together with glue."""
-        return tuple(
-            ((a.piece, a.panel), a.onto) for a in self._all if a.how is How.PRESSED and a.onto
-        )
+    def pairs(self, how: How) -> tuple[tuple[Where, Where], ...]:
+        """Pairs of panels that come together in a way: pressed, or tied."""
+        return tuple(((a.piece, a.panel), a.onto) for a in self._all if a.how is how and a.onto)
 
     def turn(self, piece: str) -> int:
         """How many come one after another before a piece at its stage."""

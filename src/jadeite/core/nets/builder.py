@@ -17,7 +17,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from jadeite.core.boards import Board, fold_back_gap
-from jadeite.core.nets.model import Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.model import Floats, Fold, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 
 __all__ = ["ROLL_EASE", "NetBuilder", "Side", "Spec", "half_round", "reach_over"]
@@ -215,7 +215,7 @@ class NetBuilder:
         )
         self._specs.append(spec)
         self.joints.append(
-            Joint("glue", (self.name, name), (self.name, target.name), title or name, side)
+            Joint(Kind.GLUE, (self.name, name), (self.name, target.name), title or name, side)
         )
         return spec
 
@@ -305,7 +305,7 @@ class NetBuilder:
         self._specs.append(sole)
         self.joints.append(
             Joint(
-                "glue",
+                Kind.GLUE,
                 (self.name, sole.name),
                 (self.name, floor.name),
                 f"{self.title}, {wall.title} foot",

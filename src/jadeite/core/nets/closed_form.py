@@ -20,7 +20,7 @@ from jadeite.core.boards.fit_rules import TAB_DEPTH
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.curves import inner_points
 from jadeite.core.nets.face import Face
-from jadeite.core.nets.model import Curve, Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.model import Curve, Floats, Fold, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import TAB_CLEAR, Seam, Seams
 from jadeite.core.nets.sides import SAME, newell, shared_side, turn_between
@@ -232,7 +232,7 @@ class ClosedForm:
         """One panel is folded before another, which then covers it."""
         self._before.append((first.name, then.name))
 
-    def joint(self, kind: str, tab: Face, target: Face, title: str, side: str = "inside") -> None:
+    def joint(self, kind: Kind, tab: Face, target: Face, title: str, side: str = "inside") -> None:
         """A meeting of two faces that needs no tab of its own."""
         self._plain.append(
             Joint(kind, (self.name, tab.name), (self.name, target.name), title, side)

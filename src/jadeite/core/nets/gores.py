@@ -19,7 +19,7 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Floats, Joint, Piece
+from jadeite.core.nets.model import Floats, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
 
 __all__ = [
@@ -185,7 +185,7 @@ def gores_all_round(
         for k, face in enumerate(faces):
             if f"tab.{k}" in names:
                 title = f"gore {i + 1} to gore {(i + 1) % sides + 1}"
-                joints.append(Joint("glue", (name, f"tab.{k}"), (nxt, face.name), title))
+                joints.append(Joint(Kind.GLUE, (name, f"tab.{k}"), (nxt, face.name), title))
     return pieces, placements, joints
 
 
@@ -223,7 +223,12 @@ def _plies(
         pieces.append(replace(first, name=name, title=f"inner ply {i + 1}"))
         placements[name] = about_z(360.0 / dome.sides * i) @ net.placement
         joints += [
-            Joint("glue", (name, f"ply.{k}"), (f"gore-{i + 1}", f"facet.{k}"), f"inner ply {i + 1}")
+            Joint(
+                Kind.GLUE,
+                (name, f"ply.{k}"),
+                (f"gore-{i + 1}", f"facet.{k}"),
+                f"inner ply {i + 1}",
+            )
             for k in made
         ]
     return pieces, placements, joints

@@ -18,7 +18,7 @@ from shapely.geometry.polygon import orient
 from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND, TAB_DEPTH
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrival, How, When
-from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.model import Design, Floats, Fold, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 
@@ -282,10 +282,10 @@ def split_in_half(design: Design, piece_name: str, name: str) -> Design:
         turns.append(Fold(panel.name, tab, (x0, y0), (x1, y1), 0.0, "rolled"))
         title = f"both halves of the {piece.title}"
         on = (piece_name, panel.name)
-        taken = any(j.kind == "glue" and on in (j.tab, j.target) and j.side == "outside"
+        taken = any(j.kind is Kind.GLUE and on in (j.tab, j.target) and j.side == "outside"
                     for j in design.joints)  # fmt: skip
         face = "inside" if taken else "outside"  # where nothing inside gets narrower
-        joints.append(Joint("glue", (name, tab), on, title, face))
+        joints.append(Joint(Kind.GLUE, (name, tab), on, title, face))
     goes = replace(
         goes,
         name=name,
@@ -314,7 +314,9 @@ def _joined(design: Design, old: Piece, halves: tuple[Piece, Piece], laps: list[
         if len(ways) > 1:
             area = {way: _lands(design, old, halves, *way) for way in ways}
             best = max(ways, key=lambda way: area[way])
-            ways = [w for w in ways if area[w] > TOUCH and joint.kind != "slot"] or [best]
+            ways = [
+                w for w in ways if area[w] > TOUCH and joint.kind not in (Kind.SLOT, Kind.TONGUE)
+            ] or [best]
         joints += [replace(joint, tab=tab, target=target) for tab, target in ways]
     pieces: list[Piece] = []
     for piece in design.pieces:

@@ -23,6 +23,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from enum import StrEnum
 from functools import cached_property
 
 import numpy as np
@@ -30,7 +31,7 @@ from numpy.typing import NDArray
 
 from jadeite.core.boards import Board
 from jadeite.core.findings import Finding
-from jadeite.core.nets.arrivals import Arrivals
+from jadeite.core.nets.arrivals import Arrivals, Where
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning
 
@@ -42,6 +43,7 @@ __all__ = [
     "Fold",
     "Hollow",
     "Joint",
+    "Kind",
     "Opening",
     "Panel",
     "Piece",
@@ -172,17 +174,31 @@ class Piece:
         return tuple(fold for fold in self.folds if fold.tree)
 
 
+class Kind(StrEnum):
+    """How one panel meets another; each kind has a proof of its own (``folding/closure.py``)."""
+
+    GLUE = "glue"  # over a region
+    TUCK = "tuck"  # it lies against the other, and comes away again
+    SLOT = "slot"  # two strips, each half way through the other
+    TONGUE = "tongue"  # through a slot or slit of the other
+    SLIDE = "slide"  # it runs along the other
+
+    @property
+    def passes(self) -> bool:
+        """Whether one goes through the other."""
+        return self in (Kind.SLOT, Kind.TONGUE)
+
+
 @dataclass(frozen=True)
 class Joint:
-    """One panel that meets another; ``tab`` and ``target`` are (piece, panel).
+    """One panel that meets another.
 
-    ``kind`` is ``glue``, ``tuck``, ``slot`` or ``slide``; ``side`` says on
-    which side of the target the tab lies, ``inside`` or ``outside``.
+    ``side`` says on which side of the target the tab lies, ``inside`` or ``outside``.
     """
 
-    kind: str
-    tab: tuple[str, str]
-    target: tuple[str, str]
+    kind: Kind
+    tab: Where
+    target: Where
     title: str
     side: str = "inside"
 
@@ -246,10 +262,10 @@ class Design:
     surfaces: Mapping[str, float] = field(default_factory=dict)  # z of floor, rim, mouth beyond it
     cells: tuple[Hollow, ...] = ()
     mouth: tuple[float, float, float] = (0.0, 0.0, 1.0)
-    meetings: tuple[tuple[tuple[str, str], tuple[str, str]], ...] = ()
+    meetings: tuple[tuple[Where, Where], ...] = ()
     settled: Mapping[str, float | str] = field(default_factory=dict)
     wholes: Mapping[str, Piece] = field(default_factory=dict)
-    ground: tuple[str, str] | None = None
+    ground: Where | None = None
     put_away: tuple[float, float, float] | None = None
 
     @property
@@ -266,11 +282,16 @@ class Design:
         return self.hollow
 
     @property
+    def body(self) -> Piece:
+        """The piece that lies there first, onto which all others come."""
+        return next(p for p in self.pieces if self.arrivals.of(p.name) is None)
+
+    @property
     def seams(self) -> int:
         """How many seams are glued; the many tabs of one seam count once."""
-        return len({j.title for j in self.joints if j.kind == "glue"})
+        return len({j.title for j in self.joints if j.kind is Kind.GLUE})
 
-    def has(self, where: tuple[str, str]) -> bool:
+    def has(self, where: Where) -> bool:
         """Whether there is such a (piece, panel); another choice may have taken it away."""
         return any(p.name == where[0] and where[1] in p.index for p in self.pieces)
 

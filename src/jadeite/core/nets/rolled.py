@@ -27,7 +27,7 @@ from shapely.geometry import LineString, Point
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import TAB_DEPTH
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Floats, Joint, Panel, Piece
+from jadeite.core.nets.model import Floats, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 
 __all__ = ["Rolled", "RolledWall", "Teeth", "disc", "facets_for", "rolled_wall", "tightest_roll"]
@@ -226,7 +226,7 @@ def _lap(
             end, far = start + (end - start) * left / width, top + (far - top) * left / width
         corners = np.array([start, end, far, top])
         on = net.face(f"lap.{k}", corners, on, title="lap", role=Role.TAB, kind="rolled")
-        net.joint("glue", on, faces[k], f"the seam of the {net.title}")
+        net.joint(Kind.GLUE, on, faces[k], f"the seam of the {net.title}")
         made.append(on)
         left -= width
         k += 1

@@ -16,7 +16,7 @@ from shapely.geometry import Polygon
 
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.face import Face
-from jadeite.core.nets.model import Floats, Joint
+from jadeite.core.nets.model import Floats, Joint, Kind
 from jadeite.core.nets.sides import SAME, side_key, turn_between
 from jadeite.core.nets.tab_shape import MIN_ROOT, strip_along, tab_outline
 from jadeite.core.nets.turns import rotation, unit
@@ -94,7 +94,7 @@ class Seams:
             seams.remove(bad)
         joints = [
             Joint(
-                "glue",
+                Kind.GLUE,
                 (self.name, seam.shell.name),
                 (self.name, seam.target.name),
                 seam.shell.title,

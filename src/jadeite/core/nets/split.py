@@ -19,7 +19,7 @@ from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.halves import HALVES, middle_cut, split_in_half
-from jadeite.core.nets.model import Design, Floats, Fold, Joint, Panel, Piece
+from jadeite.core.nets.model import Design, Floats, Fold, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 
@@ -267,7 +267,7 @@ def _rewired(
 
     joints = [replace(j, tab=moved(j.tab), target=moved(j.target)) for j in design.joints]
     joints.append(
-        Joint("glue", (part.name, tab.name), (old.name, fold.parent), f"{part.title}, seam",
+        Joint(Kind.GLUE, (part.name, tab.name), (old.name, fold.parent), f"{part.title}, seam",
               "outside")
     )  # fmt: skip
     pieces = []

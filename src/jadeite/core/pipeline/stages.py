@@ -174,7 +174,7 @@ def _strength(known: Known) -> Sequence[Finding]:
 # design's own findings
 JUDGEMENTS: tuple[Callable[[Known], Iterable[Finding]], ...] = (
     lambda known: contents_findings(known.task, known.arrangement, known.inside),
-    lambda known: round_findings(known.task, known.arrangement, known.design),
+    lambda known: round_findings(known.task, known.arrangement, known.family, known.design),
     _getting_in,
     _overlaid,
     lambda known: showing_findings(known.design, known.family),

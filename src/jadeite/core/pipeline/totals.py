@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from jadeite.core.folding import JointReport
 from jadeite.core.nets import Design, piece_area
+from jadeite.core.nets.model import Kind
 from jadeite.core.reckoning import Reckoning, given, reckon
 
 __all__ = ["totals", "weight_of"]
@@ -34,7 +35,7 @@ def totals(design: Design, mass: float, joints: tuple[JointReport, ...]) -> dict
         ),
         unit="g",
     )
-    glued = [r for r in joints if r.joint.kind == "glue"]
+    glued = [r for r in joints if r.joint.kind is Kind.GLUE]
     apart = max((abs(r.distance - r.wanted) for r in glued), default=0.0)
     closes = reckon(
         "Largest gap in a seam",

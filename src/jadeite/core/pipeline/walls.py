@@ -81,7 +81,7 @@ def windows_from(
     boards = boards_of(task, family)
     inside = inside_of(task, arrangement, boards)
     design = build_design(family, inside, boards, options, arrangement, task)
-    first = design.pieces[0].name
+    first = design.body.name
     wanted = Window(piece=first, panel="walls", motif=motif, lined=lined)
     made = windows_in_walls(task, arrangement, wanted, vary=True)
     if not made:

@@ -8,6 +8,7 @@ import numpy as np
 
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.closed_form import ClosedForm, Face
+from jadeite.core.nets.model import Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.shapes.registry import Size
 
@@ -136,6 +137,6 @@ def locked(net: ClosedForm, body: LockBase, walls: tuple[Face, Face, Face, Face]
     for one in sides:
         net.before(first, one)
         net.before(one, last)
-        net.joint("tuck", one, last, f"{one.title} over the last flap")
-        net.joint("tuck", one, first, f"{one.title} under the notched flap")
-    net.joint("tuck", tip, first, "tongue into the notched flap")
+        net.joint(Kind.TUCK, one, last, f"{one.title} over the last flap")
+        net.joint(Kind.TUCK, one, first, f"{one.title} under the notched flap")
+    net.joint(Kind.TUCK, tip, first, "tongue into the notched flap")

@@ -8,7 +8,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.nets.arrivals import Arrival, How, When
-from jadeite.core.nets.model import Design, Joint, Panel, Piece
+from jadeite.core.nets.model import Design, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.shapes.extra import FLOOR_PLY
@@ -37,9 +37,9 @@ def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -
     ply = (name, "ply")
     feet = [p.name for p in design.piece(piece).panels if p.role is Role.FOOT]
     if on_feet:
-        joints = [Joint("tuck", (piece, f), ply, f"second floor on {f}") for f in feet]
+        joints = [Joint(Kind.TUCK, (piece, f), ply, f"second floor on {f}") for f in feet]
     else:
-        joints = [Joint("glue", ply, (piece, "floor"), "second floor on the floor")]
+        joints = [Joint(Kind.GLUE, ply, (piece, "floor"), "second floor on the floor")]
     put = Arrival(name, When.STANDING, (piece, "floor"), How.PUT if on_feet else How.GLUED)
     sizes = dict(design.sizes)
     for axis, value, whole in (("length", length, x), ("width", width, y)):

@@ -16,7 +16,7 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.contents.things import AnyThing
 from jadeite.core.errors import FieldError, inside_way
-from jadeite.core.findings import Finding
+from jadeite.core.findings import Cure, Finding
 from jadeite.core.nets.model import Design
 from jadeite.core.units import check_length, number_text, parse_length
 
@@ -67,6 +67,9 @@ class Option:
     high: float = 0.0
     choices: tuple[tuple[str, str], ...] = ()
     by_form: bool = False  # its usual value stands for the choice named like what goes in
+    ends: tuple[
+        tuple[str, OptionValue, str], ...
+    ] = ()  # code of a finding, value that ends it, words
 
     def accept(self, value: Any) -> OptionValue:
         """Check a value, typed or read from a file.
@@ -200,6 +203,14 @@ class ShapeFamily:
     def __reduce__(self) -> tuple[Callable[[str], ShapeFamily], tuple[str]]:
         """Between processes only its key travels."""
         return family_by_key, (self.key,)
+
+    def cure_for(self, code: str) -> Cure | None:
+        """The option that ends findings of a code, if there is one."""
+        for option in self.options:
+            for known, value, words in option.ends:
+                if known == code:
+                    return Cure(words, ((f"shape.options.{option.key}", value),))
+        return None
 
     def parts_made(self, options: Mapping[str, OptionValue]) -> tuple[tuple[str, str], ...]:
         """The parts that are made with these options, as key and title."""

@@ -22,6 +22,7 @@ MEASURED = Option(
     "A block needs its corners clear. Something round alone needs less: then the sides touch it.",
     choices=(("auto", "what is in it"), ("block", "a block"), ("round", "a round thing")),
     by_form=True,
+    ends=(("measured-round", "block", "Measure it for a block"),),
 )
 
 

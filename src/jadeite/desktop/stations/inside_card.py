@@ -294,9 +294,7 @@ class InsideCard(Card):
         design = self.session.work.design
         if design is not None:
             named = {
-                p.name: p.title
-                for p in design.pieces[0].panels
-                if p.role in (Role.FLOOR, Role.WALL)
+                p.name: p.title for p in design.body.panels if p.role in (Role.FLOOR, Role.WALL)
             }
             out += [(title, name) for name, title in named.items()]
         return out

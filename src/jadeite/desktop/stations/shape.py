@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 from jadeite.core.dressings.overlays import LEAST_BORDER, MOST_BORDER, USUAL_BORDER
 from jadeite.core.nets import Piece
 from jadeite.core.nets.arrivals import When
+from jadeite.core.nets.model import Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import Work
 from jadeite.core.project import Overlay
@@ -246,7 +247,7 @@ class ShapePanel(Panel):
         yield
         self.results.show_results(shape_results(work), self.system)
         self.results.setVisible(work.design is not None)
-        glued = [r for r in work.joints if r.joint.kind == "glue"]
+        glued = [r for r in work.joints if r.joint.kind is Kind.GLUE]
         closed = sum(r.closed for r in glued)
         if glued:
             word = "yes" if closed == len(glued) and not work.blocked else "no"

@@ -12,7 +12,7 @@ from jadeite.core.boards import Board
 from jadeite.core.nets.arrivals import Arrivals, When, made_at
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Dimension, Hollow
+from jadeite.core.nets.model import Design, Dimension, Hollow, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
@@ -205,8 +205,8 @@ def _tucked(
     )
     for one in dust:
         net.before(one, lid)
-        net.joint("tuck", one, lid, f"{one.title} under the {whole}")
-    net.joint("tuck", flap, front, f"{flap.title} behind the front")
+        net.joint(Kind.TUCK, one, lid, f"{one.title} under the {whole}")
+    net.joint(Kind.TUCK, flap, front, f"{flap.title} behind the front")
     return [*dust, lid, flap]
 
 

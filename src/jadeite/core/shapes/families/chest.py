@@ -12,7 +12,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
-from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Piece
+from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Kind, Piece
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.nets.openings import slot_for, window
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -228,8 +228,9 @@ def _strips(made: _Made, inside: Size, board: Board) -> None:
         )  # fmt: skip
         made.add(
             replace(piece, part="strip"), place,
-            Joint("glue", (name, "upper"), (LID, "back"), f"{piece.title} to the lid", "outside"),
-            Joint("glue", (name, "lower"), ("tray", "back"), f"{piece.title} to the chest",
+            Joint(Kind.GLUE, (name, "upper"), (LID, "back"), f"{piece.title} to the lid",
+                  "outside"),
+            Joint(Kind.GLUE, (name, "lower"), ("tray", "back"), f"{piece.title} to the chest",
                   "outside"),
             after=("latch", "pad"),
         )  # fmt: skip
@@ -261,21 +262,21 @@ def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
     piece = replace(piece, panels=tuple(marked if p.name == "lower" else p for p in piece.panels))
     made.add(
         piece, place,
-        Joint("glue", ("latch", "upper"), (LID, "front"), "latch to the lid", "outside"),
-        Joint("tuck", ("latch", "lower"), ("tray", "front"), "latch over its catch", "outside"),
+        Joint(Kind.GLUE, ("latch", "upper"), (LID, "front"), "latch to the lid", "outside"),
+        Joint(Kind.TUCK, ("latch", "lower"), ("tray", "front"), "latch over its catch", "outside"),
     )  # fmt: skip
     tall = CATCH_TALL / 2
     block, place = upright_plate(
         "pad", "latch pad", pad, front - pad.thickness / 2, CATCH_WIDE - 2 * LIP,
         middle - tall + LIP, middle + tall - LIP,
     )  # fmt: skip
-    joint = Joint("glue", ("pad", "pad"), ("tray", "front"), "latch pad to the chest", "outside")
+    joint = Joint(Kind.GLUE, ("pad", "pad"), ("tray", "front"), "latch pad to the chest", "outside")
     made.add(block, place, joint)
     plate, place = upright_plate(
         "catch", "catch", catch, front - pad.thickness - catch.thickness / 2, CATCH_WIDE,
         middle - tall, middle + tall,
     )  # fmt: skip
-    joint = Joint("glue", ("pad", "pad"), ("catch", "catch"), "catch on its pad", "outside")
+    joint = Joint(Kind.GLUE, ("pad", "pad"), ("catch", "catch"), "catch on its pad", "outside")
     made.add(plate, place, joint, after=("pad",))
     proud = pad.thickness
     made.sizes["catch-proud"] = reckon(
@@ -310,9 +311,10 @@ def _handle(made: _Made, half: float, board: Board) -> None:
     )
     made.add(
         piece, place,
-        *(Joint("glue", ("handle", f"foot.{n}"), (LID, "floor"), f"handle, {n} foot")
+        *(Joint(Kind.GLUE, ("handle", f"foot.{n}"), (LID, "floor"), f"handle, {n} foot")
           for n in ("right", "left")),
-        *(Joint("slot", ("handle", f"riser.{n}"), (LID, "floor"), f"handle through its {n} slot")
+        *(Joint(Kind.TONGUE, ("handle", f"riser.{n}"), (LID, "floor"),
+                f"handle through its {n} slot")
           for n in ("right", "left")),
         after=("strip-1",),
     )  # fmt: skip
@@ -346,7 +348,7 @@ def _stand_ups(
             place[0, 3] += x
             made.add(
                 replace(first, name=name, title=f"stand-up piece {i}", part="stand-up"), place,
-                Joint("glue", (name, "leg"), ("tray", "floor"), f"leg of stand-up piece {i}"),
+                Joint(Kind.GLUE, (name, "leg"), ("tray", "floor"), f"leg of stand-up piece {i}"),
                 after=("strip-1",),
             )  # fmt: skip
         left = x + (t / 2 if i else 0.0)

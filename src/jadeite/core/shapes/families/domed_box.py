@@ -13,7 +13,16 @@ from jadeite.core.boards import Board, lid_clearance
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.gores import Dome, gore_ring
-from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Panel, Piece
+from jadeite.core.nets.model import (
+    Design,
+    Dimension,
+    Floats,
+    Hollow,
+    Joint,
+    Kind,
+    Panel,
+    Piece,
+)
 from jadeite.core.nets.ring_box import RingBox, ngon, ring_box
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
@@ -113,14 +122,16 @@ def build_domed_box(
         placements[name] = matrix.copy()
         placements[name][2, 3] = heights[name]
     joints += base.joints
-    joints.append(Joint("glue", ("base", "floor"), ("base-brim", "base-brim"), "base on its brim"))
+    joints.append(
+        Joint(Kind.GLUE, ("base", "floor"), ("base-brim", "base-brim"), "base on its brim")
+    )
     for i in range(sides):
         gore = f"gore-{i + 1}"
-        joints.append(Joint("glue", (gore, "flange"), ("lid-brim", f"ring.{i + 1}"),
+        joints.append(Joint(Kind.GLUE, (gore, "flange"), ("lid-brim", f"ring.{i + 1}"),
                             f"lid brim on gore {i + 1}"))  # fmt: skip
-        joints.append(Joint("glue", (gore, "tip"), ("cover", "cover"), f"cover on gore {i + 1}"))
+        joints.append(Joint(Kind.GLUE, (gore, "tip"), ("cover", "cover"), f"cover on gore {i + 1}"))
     joints += [
-        Joint("slide", (f"gore-{k}", "foot"), ("base", f"wall-{k}"), f"lid over base, {k}",
+        Joint(Kind.SLIDE, (f"gore-{k}", "foot"), ("base", f"wall-{k}"), f"lid over base, {k}",
               "outside")
         for k in range(1, sides + 1)
     ]  # fmt: skip

@@ -14,7 +14,16 @@ from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm
-from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Opening, Piece
+from jadeite.core.nets.model import (
+    Design,
+    Dimension,
+    Floats,
+    Hollow,
+    Joint,
+    Kind,
+    Opening,
+    Piece,
+)
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.nets.openings import behind
 from jadeite.core.nets.roles import Role
@@ -97,7 +106,7 @@ def build_drawer_box(
     tall = drawer.rim_top + t / 2  # over every ply of the drawer
     sleeve, matrix, joints = _sleeve(drawer, tall, boards["sleeve"], t, options["pull"] == "notch")
     slides = tuple(
-        Joint("slide", ("sleeve", a), ("drawer", b), f"sleeve over drawer, {a}", "outside")
+        Joint(Kind.SLIDE, ("sleeve", a), ("drawer", b), f"sleeve over drawer, {a}", "outside")
         for a, b in (("right", "back"), ("left", "front"), ("bottom", "floor"))
     )
     return Design(

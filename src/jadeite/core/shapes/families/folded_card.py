@@ -15,7 +15,7 @@ from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.builder import NetBuilder
-from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Panel, Piece
+from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -147,7 +147,7 @@ def build_card(
         plate = _plate(below.panel(on[1]), name, f"layer {number}", Role.OVERLAY, edge, boards)
         pieces.append(plate)
         placements[name] = _on(below, placements[below.name], on[1], plate, front=True)
-        joints.append(Joint("glue", (name, plate.panels[0].name), on, plate.title, "outside"))
+        joints.append(Joint(Kind.GLUE, (name, plate.panels[0].name), on, plate.title, "outside"))
         laid.append(Arrival(name, When.FLAT, on))
         sizes[f"{name}-border"] = _border(f"Layer {number}, border", edge)
         below, on = plate, (name, plate.panels[0].name)
@@ -158,7 +158,7 @@ def build_card(
         plate = _plate(card.panel("back"), INSET, "panel inside", Role.INSET, border, boards)
         pieces.append(plate)
         placements[INSET] = _on(card, placements[CARD], "back", plate, front=False)
-        joints.append(Joint("glue", (INSET, plate.panels[0].name), on, plate.title, "inside"))
+        joints.append(Joint(Kind.GLUE, (INSET, plate.panels[0].name), on, plate.title, "inside"))
         laid.append(Arrival(INSET, When.BEHIND, on))
         sizes[f"{INSET}-border"] = _border("Panel inside, border", border)
         thick += plate.board.thickness

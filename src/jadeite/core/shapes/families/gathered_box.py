@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -12,9 +13,9 @@ import numpy as np
 from jadeite.core.boards import Board, ribbon_slit
 from jadeite.core.boards.fit_rules import SLOT_AROUND, SLOT_LONGER
 from jadeite.core.errors import FieldError, inside_way, option_way
-from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, made_at
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, made_at, tied_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Hollow, Opening
+from jadeite.core.nets.model import Design, Hollow, Kind, Opening
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
@@ -84,9 +85,10 @@ OPTIONS = (
 
 
 # the two plies of every gusset, each folded flat on itself
+ROUND = ("right", "back", "left", "front")
 GUSSETS = tuple(
     (("box", f"gusset.{a}.{b}"), ("box", f"gusset.{b}.{a}"))
-    for a, b in (("right", "back"), ("back", "left"), ("left", "front"), ("front", "right"))
+    for a, b in itertools.pairwise((*ROUND, ROUND[0]))
 )
 
 
@@ -180,10 +182,11 @@ def build_gathered_box(
         _ribbon(tops, form, slit)
     piece = net.build()
     names = [face.name for face in tops.values()]
-    pressed = [
-        Arrival("box", When.FILLED, other, How.PRESSED, one)
-        for (_, one), other in (GUSSETS if options["closing"] == "glue" else ())
-    ]
+    together = tied_round("box", [tops[side].name for side in ROUND]) if slit else ()
+    if options["closing"] == "glue":
+        together = tuple(
+            Arrival("box", When.FILLED, other, How.PRESSED, one) for (_, one), other in GUSSETS
+        )
     return Design(
         family="gathered-box",
         title="Gathered box",
@@ -194,7 +197,7 @@ def build_gathered_box(
         sizes=_sizes(inside, form, slit, t) | seam,
         dimensions=inside_dimensions("box", walls["back"], inside, 1.5 * t),
         surfaces={"floor": 0.0, "rim": inside[2]},
-        arrivals=Arrivals((*made_at(When.FILLED, "box", names), *pressed)),
+        arrivals=Arrivals((*made_at(When.FILLED, "box", names), *together)),
         meetings=((("box", "gusset.back.left"), ("box", "gusset.left.back")),),
     )
 
@@ -317,9 +320,9 @@ def _tongue(
         role=Role.TAB,
         kind="rolled",
     )
-    net.joint("glue", outside, back, "seam, first lap", "outside")
-    net.joint("glue", inner, back, "seam, second lap", "inside")
-    net.joint("slot", step, back, "tongue through its slit")
+    net.joint(Kind.GLUE, outside, back, "seam, first lap", "outside")
+    net.joint(Kind.GLUE, inner, back, "seam, second lap", "inside")
+    net.joint(Kind.TONGUE, step, back, "tongue through its slit")
     middle = (form.low + form.high) / 2
     half = tall / 2 + SLOT_LONGER / 2
     ends = np.array([[-form.x + lap, form.back, middle + s * half] for s in (-1.0, 1.0)])

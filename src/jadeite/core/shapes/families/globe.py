@@ -11,7 +11,7 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.globe import Globe, globe_gores, globe_ring
-from jadeite.core.nets.model import Design, Dimension, Joint
+from jadeite.core.nets.model import Design, Dimension, Joint, Kind
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
@@ -87,7 +87,7 @@ def build_globe(
     for piece in list(pieces):
         for flange, on, words in (("bottom", "base", "base"), ("top", "ring", "upper ring")):
             title = f"the {words} on the flanges"
-            joints.append(Joint("glue", (piece.name, f"flange.{flange}"), (on, on), title))
+            joints.append(Joint(Kind.GLUE, (piece.name, f"flange.{flange}"), (on, on), title))
     others = tuple(f"gore-{k}" for k in range(2, sides + 1))
     first = ("gore-1", pieces[0].panels[0].name)
     return Design(

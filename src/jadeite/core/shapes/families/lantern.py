@@ -13,7 +13,7 @@ from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Floats, Joint, Piece
+from jadeite.core.nets.model import Design, Floats, Joint, Kind, Piece
 from jadeite.core.nets.ring_box import ngon
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -221,7 +221,7 @@ def _handle(form: _Form, board: Board, strap: Board, side: float, lid: bool) -> 
     )  # fmt: skip
     walls = first + 1, first + 1 + form.sides // 2
     joints = tuple(
-        Joint("glue", ("handle", f"foot.{name}"), ("lantern", f"wall-{number}"),
+        Joint(Kind.GLUE, ("handle", f"foot.{name}"), ("lantern", f"wall-{number}"),
               f"handle on wall {number}", "outside")
         for name, number in zip(("first", "second"), walls, strict=True)
     )  # fmt: skip
@@ -290,7 +290,7 @@ def _lid(net: ClosedForm, form: _Form, walls: list[Face], t: float) -> list[str]
         side = lid.side_towards((*_outward(normals[i]), 0.0))
         flap = net.flap(f"tuck.{i + 1}", lid, side, outline, 90.0, title=f"lid flap {i + 1}")
         net.before(flap, lid)
-        net.joint("tuck", flap, walls[i], f"{flap.title} behind {walls[i].title}")
+        net.joint(Kind.TUCK, flap, walls[i], f"{flap.title} behind {walls[i].title}")
         names.append(flap.name)
     return names
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, lid_clearance
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
-from jadeite.core.nets.model import Design, Dimension, Joint
+from jadeite.core.nets.model import Design, Dimension, Joint, Kind
 from jadeite.core.nets.ring_box import RingBox, ring_box
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.common import inside_sizes
@@ -99,7 +99,7 @@ def build_n_sided_box(
         placements["lid"] = lid_place
         joints += lid.joints
         joints += [
-            Joint("slide", ("lid", f"wall-{k}"), ("tray", f"wall-{k}"), f"lid over tray, {k}",
+            Joint(Kind.SLIDE, ("lid", f"wall-{k}"), ("tray", f"wall-{k}"), f"lid over tray, {k}",
                   "outside")
             for k in range(1, sides + 1)
         ]  # fmt: skip

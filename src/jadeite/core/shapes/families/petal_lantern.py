@@ -13,7 +13,7 @@ from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.fans import Fan
-from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Piece
+from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Kind, Piece
 from jadeite.core.nets.petals import FACETS, PetalRing, copies, petal, petal_ring, star_base
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
@@ -233,12 +233,12 @@ def _add(made: _Made, ring: PetalRing, rings: list[PetalRing], *, whole: bool) -
         under = [p.name for p in piece.panels if p.role in (Role.TAB, Role.FLOOR)]
         title = f"the feet of the {piece.title} under the points"
         made.joints += [
-            Joint("glue", (piece.name, panel), (base, base), title, "outside") for panel in under
+            Joint(Kind.GLUE, (piece.name, panel), (base, base), title, "outside") for panel in under
         ]
         if below:
             title = f"the {name} ring on the {NAMES[k]} base"
             made.joints += [
-                Joint("glue", (piece.name, panel), (below, below), title) for panel in under
+                Joint(Kind.GLUE, (piece.name, panel), (below, below), title) for panel in under
             ]
 
 

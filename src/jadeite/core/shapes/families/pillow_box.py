@@ -13,7 +13,7 @@ from jadeite.core.boards import Board, smallest_roll
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrivals, When, made_at
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Dimension, Floats, Hollow
+from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.common import inside_sizes
@@ -236,7 +236,7 @@ def _seam(net: ClosedForm, lens: _Lens, low: list[Face], last: Face, t: float) -
         on = net.face(
             f"tab.{i}", points, on, title="seam", role=Role.TAB, kind="rolled" if i else "scored"
         )
-        net.joint("glue", on, low[i], "seam")
+        net.joint(Kind.GLUE, on, low[i], "seam")
         depth += float(np.linalg.norm(end - start))
         start = end
         if depth >= TAB:

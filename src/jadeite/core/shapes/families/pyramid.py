@@ -11,7 +11,7 @@ import numpy as np
 
 from jadeite.core.boards import Board, ribbon_slit
 from jadeite.core.boards.fit_rules import SLOT_AROUND
-from jadeite.core.nets.arrivals import Arrivals, When, made_at
+from jadeite.core.nets.arrivals import Arrivals, When, made_at, tied_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Opening
 from jadeite.core.nets.ring_box import ngon
@@ -128,7 +128,7 @@ def build_pyramid(
         sizes=_sizes(inside, ring, form, slope, ribbon, sides),
         dimensions=(side_dimension("pyramid", "floor", faces[0].outline),),
         surfaces={"floor": t / 2, "rim": t / 2 + inside[2]},
-        arrivals=Arrivals(made_at(When.FILLED, "pyramid", names)),
+        arrivals=Arrivals((*made_at(When.FILLED, "pyramid", names), *tied_round("pyramid", names))),
         meetings=tuple(
             (("pyramid", names[i]), ("pyramid", names[(i + 1) % sides])) for i in range(sides)
         ),

@@ -12,7 +12,7 @@ import numpy as np
 from jadeite.core.boards import Board, lid_clearance, smallest_roll
 from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
-from jadeite.core.nets.model import Design, Dimension, Joint
+from jadeite.core.nets.model import Design, Dimension, Joint, Kind
 from jadeite.core.nets.rolled import Rolled, Teeth, disc, facets_for, rolled_wall
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes
@@ -112,7 +112,7 @@ def build_round_box(
     down[2, 3] = form.teeth - (t + t_base) / 2
     pieces, placements = [base, wall.piece], {"base": down, "wall": place}
     joints = [*wall.joints, *(
-        Joint("glue", ("wall", tooth), ("base", "base"), "the teeth on the base")
+        Joint(Kind.GLUE, ("wall", tooth), ("base", "base"), "the teeth on the base")
         for tooth in wall.teeth
     )]  # fmt: skip
     arrivals = [Arrival("wall", When.FOLDED, ("base", "base"))]
@@ -124,7 +124,13 @@ def build_round_box(
         placements["floor"] = np.eye(4)
         placements["floor"][2, 3] = -t_floor / 2
         joints += [
-            Joint("glue", ("wall", tooth), ("floor", "floor"), "the floor on the teeth", "outside")
+            Joint(
+                Kind.GLUE,
+                ("wall", tooth),
+                ("floor", "floor"),
+                "the floor on the teeth",
+                "outside",
+            )
             for tooth in wall.teeth
         ]
         arrivals.append(Arrival("floor", When.STANDING, ("base", "base")))
@@ -227,12 +233,12 @@ def _lid(
     cover[2, 3] = rim_top + board.thickness + top.thickness / 2
     joints = [*rim.joints]
     joints += [
-        Joint("glue", ("lid", tooth), ("lid-top", "lid-top"), "the lid's top on its rim")
+        Joint(Kind.GLUE, ("lid", tooth), ("lid-top", "lid-top"), "the lid's top on its rim")
         for tooth in rim.teeth
     ]
     if not float(options["flare"]):
         joints += [
-            Joint("slide", ("lid", mine), ("wall", its), "lid over the wall", "outside")
+            Joint(Kind.SLIDE, ("lid", mine), ("wall", its), "lid over the wall", "outside")
             for mine, its in zip(rim.facets, facets, strict=True)
         ]
     sizes = {

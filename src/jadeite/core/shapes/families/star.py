@@ -13,7 +13,7 @@ from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.closed_form import ClosedForm
-from jadeite.core.nets.model import Design, Floats, Hollow, Joint
+from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.solids import SOLIDS, Solid, solid
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -118,7 +118,7 @@ def build_star(
     last = f"point-{top + 1}"
     for (i, k), (j, m) in body.edges:
         one, other = f"point-{i + 1}", f"point-{j + 1}"
-        kind = "tuck" if last in (one, other) else "glue"
+        kind = Kind.TUCK if last in (one, other) else Kind.GLUE
         title = f"point {i + 1} to point {j + 1}"
         joints.append(Joint(kind, (one, f"flange.{k}"), (other, f"flange.{m}"), title, "inside"))
     on = (first.name, first.panels[0].name)

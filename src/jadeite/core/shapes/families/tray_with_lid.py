@@ -11,7 +11,7 @@ from jadeite.core.boards import Board, lid_clearance
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.checks import MIN_FOLD
-from jadeite.core.nets.model import Design, Dimension, Hollow, Joint
+from jadeite.core.nets.model import Design, Dimension, Hollow, Joint, Kind
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.plies import with_floor_ply
@@ -84,6 +84,7 @@ OPTIONS = (
         "outside",
         "Which side of the walls shows the good side of the board.",
         choices=(("outside", "outside"), ("inside", "inside")),
+        ends=(("back-shows", "outside", "Turn the good side outside"),),
     ),
 )
 CURES = (
@@ -185,7 +186,7 @@ def build_tray_with_lid(
 def _lid_over_tray() -> list[Joint]:
     """The lid slides over the tray, wall over wall."""
     return [
-        Joint("slide", ("lid", side), ("tray", side), f"lid over tray, {side}", "outside")
+        Joint(Kind.SLIDE, ("lid", side), ("tray", side), f"lid over tray, {side}", "outside")
         for side in ("front", "right", "back", "left")
     ]
 

@@ -13,7 +13,7 @@ from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.gores import about_z
-from jadeite.core.nets.model import Design, Dimension, Hollow, Joint
+from jadeite.core.nets.model import Design, Dimension, Hollow, Joint, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes
@@ -138,7 +138,9 @@ def build_wrap_box(
         name, other = f"half-{i + 1}", f"half-{2 - i}"
         pieces.append(replace(first, name=name, title=f"half {i + 1}"))
         placements[name] = about_z(180.0 * i) @ net.placement
-        glued.append(Joint("glue", (name, "tab"), (other, "long"), f"half {i + 1} to half {2 - i}"))
+        glued.append(
+            Joint(Kind.GLUE, (name, "tab"), (other, "long"), f"half {i + 1} to half {2 - i}")
+        )
     late = ("long-flap", side_flap.name)
     return Design(
         family="wrap-box",

@@ -95,13 +95,21 @@ class Cell:
     size: str
     made: bool
     findings: tuple[tuple[str, str, bool], ...]  # code, message, whether it has a cure
+    sheets: tuple[tuple[str, str, bool], ...]  # likewise, of the sheets and the cutter at hand
     refusal: str = ""
     cured: bool = False  # whether the refusal has a button, or is no shape for it
 
     @property
     def clean(self) -> bool:
-        """Made, and nothing needs a look."""
+        """Made, and nothing of the thing itself needs a look."""
         return self.made and not self.findings
+
+    @property
+    def mark(self) -> str:
+        """Its place in the table."""
+        if not self.made:
+            return "x"
+        return "?" if self.findings else "s" if self.sheets else "·"
 
 
 def cell(job: tuple[str, str, int]) -> Cell:
@@ -110,15 +118,15 @@ def cell(job: tuple[str, str, int]) -> Cell:
     project = changed(Task(), contents=(THINGS[kind][number],))
     project = answering(project, family_by_key(family))
     work = work_up(project, arrange_contents(project, quick=True))
-    found = list(work.findings)
-    if work.design is not None:
-        found += plan_sheets(project, work.design).findings
-    looks = tuple((f.code, f.message, f.cure is not None) for f in found if f.level > Level.NOTE)
     if work.design is None:
         worst = work.findings[0]
         told = worst.cure is not None or worst.code == "no-shape-for-it"
-        return Cell(family, kind, SIZES[number], False, (), worst.message, told)
-    return Cell(family, kind, SIZES[number], True, looks)
+        return Cell(family, kind, SIZES[number], False, (), (), worst.message, told)
+    own, sheets = (
+        tuple((f.code, f.message, f.cure is not None) for f in found if f.level > Level.NOTE)
+        for found in (work.findings, plan_sheets(project, work.design).findings)
+    )
+    return Cell(family, kind, SIZES[number], True, own, sheets)
 
 
 def jobs(sizes: Iterable[int] = range(3), kinds: Iterable[str] = THINGS) -> Iterator[tuple]:
@@ -140,21 +148,22 @@ def main() -> int:
         marks = []
         for kind in THINGS:
             mine = [c for c in row if c.kind == kind]
-            marks.append("".join("·" if c.clean else "?" if c.made else "x" for c in mine))
+            marks.append("".join(c.mark for c in mine))
         print(f"{family.key:16}" + "".join(f"{mark:>10}" for mark in marks))
-    print("\n· made, nothing above a note   ? made, needs a look   x refused\n")
+    print("\n· made, nothing above a note   s the same, but for larger sheets or another cutter")
+    print("? made, needs a look   x refused, with a button or as no shape for it\n")
     for c in cells:
-        codes.update(code for code, _, _ in c.findings)
-        for code, message, cure in c.findings:
+        codes.update(code for code, _, _ in (*c.findings, *c.sheets))
+        for code, message, cure in (*c.findings, *c.sheets):
             print(f"? {c.family} {c.kind} {c.size}: {code}{' (cure)' if cure else ''}: {message}")
         if not c.made:
             told = "" if c.cured else " [no button]"
             print(f"x {c.family} {c.kind} {c.size}: {c.refusal}{told}")
-    clean, made = sum(c.clean for c in cells), sum(c.made for c in cells)
-    print(f"\n{len(cells)} designs: {clean} clean, {made - clean} need a look, "
-          f"{len(cells) - made} refused")  # fmt: skip
+    number = Counter(c.mark for c in cells)
+    print(f"\n{len(cells)} designs: {number['·']} clean, {number['s']} clean but for the sheets, "
+          f"{number['?']} need a look, {number['x']} refused")  # fmt: skip
     print("findings above a note:", ", ".join(f"{k} {n}" for k, n in codes.most_common()) or "none")
-    return int(any(not c.made and not c.cured for c in cells))
+    return int(any(c.findings or not (c.made or c.cured) for c in cells))
 
 
 if __name__ == "__main__":

@@ -10,7 +10,7 @@ import pytest
 
 from jadeite.core.formats.project_file import load_project, project_from_text
 from tests.jobs import only
-from tests.standing import EXAMPLES, FOLDER, differences, made, record
+from tests.standing import EXAMPLES, FOLDER, boards_chosen, differences, made, record
 
 FILES = sorted(FOLDER.glob("*.json.gz"))
 FEW = 5  # of each family; the soak compares all
@@ -21,7 +21,7 @@ def _compared(name: str, most: int) -> list[str]:
     entries = json.loads(gzip.decompress((FOLDER / name).read_bytes()))
     assert len(entries) >= 13
     for number, entry in enumerate(entries[:most]):
-        design = made(only(project_from_text(json.dumps(entry["project"]))))
+        design = made(boards_chosen(only(project_from_text(json.dumps(entry["project"])))))
         found = ["is refused"] if design is None else differences(entry, record(design))
         wrong += [f"{number}: {words}" for words in found]
     return wrong

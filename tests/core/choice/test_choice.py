@@ -17,9 +17,10 @@ def worked(project: Task) -> Work:
 
 
 def loaded(mass: float, **fields: object) -> Task:
-    """A block of that many grams in a tray."""
+    """A block of that many grams in a tray for which medium card was chosen."""
     block = Block(name="meteorite", length=90, width=60, height=35, mass=mass, turn="upright")
-    return changed(Task(contents=(block,)), **fields)
+    chosen = dict.fromkeys(("tray", "lid"), "medium-card")
+    return changed(Task(contents=(block,), boards=chosen), **fields)
 
 
 @pytest.mark.parametrize("mass", [40, 150, 400, 900])

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from jadeite.core.boards import Board, Sag
-from jadeite.core.choice import floor_of, plies_on
+from jadeite.core.choice import floor_of, lightest_for_floor, plies_on, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.dressings import DIVIDER, boards_of
 from jadeite.core.errors import FieldError
@@ -29,7 +29,7 @@ from jadeite.core.pipeline.totals import totals, weight_of
 from jadeite.core.project import Task
 from jadeite.core.reckoning import Reckoning
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
-from jadeite.core.units import format_length
+from jadeite.core.units import format_length, number_text
 
 __all__ = ["STAGES", "Known", "begun", "refused"]
 
@@ -39,6 +39,8 @@ CANNOT_GO_IN = ("thing-cannot-pass", "thing-hits-board")
 @dataclass(frozen=True, eq=False)
 class Known:
     """What is known of a task so far; lengths in mm, masses in g.
+
+    ``task`` is that of the document, with a board where one that nobody chose gave way.
 
     ``tried`` works up another task, for cures; None where none are offered.
     """
@@ -99,10 +101,36 @@ def _loaded(known: Known) -> Known:
     return replace(known, sag=sag)
 
 
+def _stout(known: Known) -> Known:
+    """A board that nobody chose gives way where the floor would sag: to the lightest that holds."""
+    own = known.family.parts[0][0]
+    free = [p for p in known.family.parts_for_one_board if p not in known.task.boards]
+    if known.sag is None or known.sag.holds or own not in free:
+        return known
+    better = lightest_for_floor(known.task, known.arrangement, known.inside, known.design)
+    if better is None:
+        return known
+    try:
+        again = begun(with_board(known.task, free, better.key), known.arrangement, known.tried)
+        for stage in (_sized, _made, _loaded):
+            again = stage(again)
+    except FieldError:
+        return known
+    blocked = any(f.level is Level.BLOCKED for f in again.made.findings) if again.made else True
+    if blocked or again.sag is None or not again.sag.holds:
+        return known
+    words = (
+        f"{better.title}, as the floor of {known.boards[own].title.lower()} sags "
+        f"{number_text(known.sag.sag.value)} mm under {number_text(known.mass, 0)} g."
+    )
+    note = Finding(Level.NOTE, "usual-gave-way", words, f"boards.{own}", "board")
+    return replace(again, found=(note,))
+
+
 def _judged(known: Known) -> Known:
     """All that needs a look or blocks, by everything that holds for any made thing."""
     found = tuple(finding for judge in JUDGEMENTS for finding in judge(known))
-    return replace(known, found=found)
+    return replace(known, found=(*known.found, *found))
 
 
 def _cured(known: Known) -> Known:
@@ -122,7 +150,15 @@ def _totalled(known: Known) -> Known:
 
 
 Stage = Callable[[Known], Known]
-STAGES: tuple[Stage, ...] = (_sized, _made, _loaded, _judged, _cured, _totalled)
+STAGES: tuple[Stage, ...] = (
+    _sized,
+    _made,
+    _loaded,
+    _stout,
+    _judged,
+    _cured,
+    _totalled,
+)
 
 
 def refused(known: Known, error: FieldError) -> Known:

@@ -35,9 +35,14 @@ __all__ = ["Work", "work_up"]
 
 @dataclass(frozen=True, eq=False)
 class Work:
-    """Everything known of a task at once; ``design`` is None when refused."""
+    """Everything known of a task at once; ``design`` is None when refused.
+
+    ``task`` is as it stands in the document, ``settled`` with the boards that took the
+    place of usual ones that would not hold.
+    """
 
     task: Task
+    settled: Task
     arrangement: Arrangement | None
     inside: Size
     family: ShapeFamily
@@ -79,11 +84,11 @@ class Work:
 
     def comparison(self, focus: Sequence[str] = ()) -> Comparison:
         """What every board at hand means here, in the parts of ``focus`` or in all."""
-        return compare(self.task, self.arrangement, self.inside, focus)
+        return compare(self.settled, self.arrangement, self.inside, focus)
 
     def remedies(self, comparison: Comparison) -> tuple[Remedy, ...]:
         """What would make it hold; empty when it does."""
-        task, between = self.task, None
+        task, between = self.settled, None
         if task.dividers == "none" and sum(t.count for t in task.contents) > 1:
             other = changed(task, dividers="fitted")
             cells = arrange_contents(other, quick=True)
@@ -137,6 +142,7 @@ def work_up(task: Task, arrangement: Arrangement | None, *, cures: bool = True) 
     made = known.made
     return Work(
         task,
+        known.task,
         arrangement,
         known.inside,
         known.family,

@@ -85,7 +85,7 @@ class NotebookPanel(Panel):
         clearance = work.sizes.get("lid-clearance")
         trial = Trial(
             date=date.today().isoformat(),
-            board=self.session.task.board_of(work.family.parts[0][0]),
+            board=work.boards[work.family.parts[0][0]].key,
             intended=work.inside,
             measured=tuple(e.value() for e in self.measured),  # type: ignore[arg-type]
             clearance=clearance.value if clearance else 0.0,

@@ -20,7 +20,7 @@ from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
-from jadeite.core.units import rounded_down
+from jadeite.core.units import number_text, rounded_down
 
 __all__ = ["FOLDED_CARD"]
 
@@ -107,7 +107,15 @@ def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
         It is not flat.
     """
     flat = thing.flat or isinstance(thing, Disc)
-    if not flat or min(thing.size) > MOUNTED:
+    thick = min(thing.size)
+    if flat and thick > MOUNTED:
+        raise FieldError(
+            "thing",
+            f"{thing.name} is {number_text(thick)} mm thick; a card carries up to "
+            f"{number_text(MOUNTED)} mm",
+            "Mount something flatter.",
+        )
+    if not flat:
         raise FieldError(
             "thing",
             f"{thing.name} is not flat, so it cannot be mounted on a card",

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from jadeite.core.boards.fits import Fits
 from jadeite.core.contents import arrange_all, headroom, room_around, tag_room
 from jadeite.core.contents.arrange import rules_of
 from jadeite.core.formats.fold_file import fold_text
@@ -117,7 +118,7 @@ def test_property_everything_fits_with_its_room(things, options, board, dividers
         turned = next(t for t in thing.turns() if t.size == place.solid and t.axis == place.axis)
         gaps = room_to_plies(model, low, high)
         for axis in (0, 1):
-            assert gaps[axis] >= room_around(thing, turned, axis, usual).value - 1e-6
+            assert gaps[axis] >= room_around(thing, turned, axis, Fits(own=usual)).value - 1e-6
         assert gaps[2] >= place.under - 1e-6
         lid = min(
             f.points[:, 2].min() - f.thickness / 2
@@ -167,7 +168,7 @@ def test_property_everything_slides_into_its_sleeve(things, bottom, board, usual
         turned = next(t for t in thing.turns() if t.size == place.solid and t.axis == place.axis)
         gaps = room_to_plies(model, low, high)
         for axis in (0, 2):
-            room = room_around(thing, turned, axis, usual).value
+            room = room_around(thing, turned, axis, Fits(own=usual)).value
             padding = thing.padding if thing.goes_in == "padded" else 0.0
             assert gaps[axis] >= min(room, padding or room) - 1e-6
         tag = tag_room(thing) if place.tall == 1 else 0.0

@@ -11,7 +11,7 @@ import numpy as np
 from jadeite.core.boards import Load
 from jadeite.core.contents import AnyThing, Arrangement, FlatPack, Light, Loose, Place, tag_room
 from jadeite.core.contents.cells import UP
-from jadeite.core.contents.clearance import AIR_GAP, tag_axes
+from jadeite.core.contents.clearance import tag_axes
 from jadeite.core.folding import Body, ball_body, box_body, cylinder_body, transform
 from jadeite.core.nets import Design
 from jadeite.core.nets.model import Floats
@@ -120,7 +120,7 @@ def _hung(design: Design, high: float) -> float:
     hollow = design.room
     low = hollow.centre[2] - hollow.size[2] / 2
     top = max(low + hollow.size[2], design.surfaces.get("mouth", -np.inf))
-    keep = AIR_GAP + high / 2
+    keep = design.fits.air + high / 2
     return float(max(min((low + top) / 2, top - keep), low + keep))
 
 

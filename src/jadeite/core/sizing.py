@@ -350,7 +350,7 @@ def largest_block(inside: Size, mouth: int) -> Size:
 
 def what_fits(things: Sequence[AnyThing], room: Room, inside: Size) -> tuple[Fill, ...]:
     """How many of each thing, by itself, a hollow of an inside size (mm) takes."""
-    limited = Room(room.board_area, room.grammage, inside, room.smallest, room.mouth, room.usual)
+    limited = Room(room.board_area, room.grammage, inside, room.smallest, room.mouth, room.fits)
     out = []
     for i, thing in enumerate(things):
         low, high = 0, MAX_COUNT + 1

@@ -19,13 +19,11 @@ from jadeite.core.boards import (
     fold_back_gap,
     grammage_from_basis_weight,
     grammage_reckoning,
-    lid_clearance,
-    slot_ease,
     smallest_roll,
-    tab_depth_rule,
     thickness_reckoning,
     with_own,
 )
+from jadeite.core.boards.fits import USUAL
 from jadeite.core.errors import FieldError
 from jadeite.core.reckoning import Mark
 
@@ -117,9 +115,9 @@ def test_a_board_needs_a_thickness(thickness: float) -> None:
 
 def test_lid_clearance_rule() -> None:
     """1.6 mm up to 0.35 mm (common practice), twice the rest beyond."""
-    assert lid_clearance(board_by_key("medium-card")).value == pytest.approx(1.6)
-    assert lid_clearance(board_by_key("craft-board")).value == pytest.approx(1.9)
-    marks = {term.mark for term in lid_clearance(board_by_key("medium-card")).walk()}
+    assert USUAL.lid_over(board_by_key("medium-card")).value == pytest.approx(1.6)
+    assert USUAL.lid_over(board_by_key("craft-board")).value == pytest.approx(1.9)
+    marks = {term.mark for term in USUAL.lid_over(board_by_key("medium-card")).walk()}
     assert Mark.PRACTICE in marks
 
 
@@ -127,10 +125,10 @@ def test_fold_back_tab_and_roll_rules() -> None:
     """Two scores n t apart, at least 0.5; tabs 10 or the room; rolls 25 t."""
     assert fold_back_gap(0.23, 1) == 0.5
     assert fold_back_gap(0.5, 2) == 1.0
-    assert tab_depth_rule(30.0, "room").value == 10.0
-    assert tab_depth_rule(7.5, "room").value == 7.5
+    assert USUAL.tab(30.0, "room").value == 10.0
+    assert USUAL.tab(7.5, "room").value == 7.5
     assert smallest_roll(board_by_key("heavy-card")).value == pytest.approx(7.0)
-    assert (slot_ease(0.5), slot_ease(0.51)) == (0.1, 0.15)
+    assert (USUAL.slot_ease(0.5), USUAL.slot_ease(0.51)) == (0.1, 0.15)
 
 
 def test_sag_of_the_worked_example() -> None:

@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jadeite.core.boards import CATALOGUE, floor_sag, least_grammage
+from jadeite.core.boards.fits import Fits
 from jadeite.core.contents import (
     OBJECTIVES,
     Ball,
@@ -91,7 +92,7 @@ def test_property_arrangements_hold_what_they_promise(things, objective, mouth, 
     """Inside the hollow, no overlap, room on each side, headroom, at rest, every rule kept."""
     found = arrange(
         things,
-        Room(board, smallest=(15.0, 15.0, 15.0), mouth=mouth, usual=usual),
+        Room(board, smallest=(15.0, 15.0, 15.0), mouth=mouth, fits=Fits(own=usual)),
         objective,
         quick=True,
     )
@@ -108,7 +109,7 @@ def test_property_arrangements_hold_what_they_promise(things, objective, mouth, 
             if axis == turned.tall:
                 free -= tag_room(thing)
             if axis != mouth:
-                assert free >= 2 * room_around(thing, turned, axis, usual).value - 1e-6
+                assert free >= 2 * room_around(thing, turned, axis, Fits(own=usual)).value - 1e-6
             elif thing.goes_in == "padded":
                 assert free >= 2 * thing.padding - 1e-6
     rules = [rules_of(things[p.thing]) for p in found.places]
@@ -279,6 +280,6 @@ def test_a_front_thing_stands_at_the_front_wall() -> None:
 def test_your_own_clearance_comes_first(way: str) -> None:
     """A thing's own before the project's, the project's before ours."""
     block = Block(name="b", length=50, width=30, height=20, turn="upright", goes_in=way)
-    assert arrange([block], Room(board, usual=4.0)).inside[:2] == pytest.approx((58, 38))  # type: ignore[union-attr]
+    assert arrange([block], Room(board, fits=Fits(own=4.0))).inside[:2] == pytest.approx((58, 38))  # type: ignore[union-attr]
     own = block.model_copy(update={"clearance": 2.0})
-    assert arrange([own], Room(board, usual=4.0)).inside[:2] == pytest.approx((54, 34))  # type: ignore[union-attr]
+    assert arrange([own], Room(board, fits=Fits(own=4.0))).inside[:2] == pytest.approx((54, 34))  # type: ignore[union-attr]

@@ -11,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
-from jadeite.core.boards import CATALOGUE, board_by_key, slot_ease
+from jadeite.core.boards import CATALOGUE, board_by_key
+from jadeite.core.boards.fits import USUAL
 from jadeite.core.contents.grid import Grid
 from jadeite.core.dressings.dividers import with_dividers
 from jadeite.core.folding import joint_reports
@@ -57,7 +58,7 @@ def test_slots_are_as_the_craft_says() -> None:
     whole = shapely.Polygon(strip.outline)
     gap = shapely.box(*whole.bounds).difference(whole)
     x0, y0, x1, y1 = gap.bounds
-    assert x1 - x0 == pytest.approx(0.23 + slot_ease(0.23))
+    assert x1 - x0 == pytest.approx(0.23 + USUAL.slot_ease(0.23))
     assert y1 - y0 == pytest.approx(15.5)
     assert design.sizes["divider-slot-depth"].value == pytest.approx(15.5)
     assert [c.size[0] for c in design.cells[:2]] == pytest.approx([40.0, 30.0])

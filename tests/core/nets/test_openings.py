@@ -11,7 +11,8 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jadeite.core.boards import CATALOGUE, board_by_key, perforation, slot_ease
+from jadeite.core.boards import CATALOGUE, board_by_key, perforation
+from jadeite.core.boards.fits import USUAL
 from jadeite.core.cutting import fold_strokes, strokes_of
 from jadeite.core.findings import Level
 from jadeite.core.formats.fold_file import fold_text
@@ -40,10 +41,10 @@ def box(x0: float, y0: float, x1: float, y1: float) -> Opening:
 @pytest.mark.parametrize("board", [b.key for b in CATALOGUE])
 def test_a_slot_is_as_wide_as_its_board_and_ease_or_a_slit(board) -> None:  # type: ignore[no-untyped-def]
     """t + 0.1 up to 0.5 mm, t + 0.15 beyond (from memory); under 1 mm it is a slit."""
-    made = slot_for(board_by_key(board), np.zeros(2), np.array([0.0, 1.0]), 20.0)
+    made = slot_for(board_by_key(board), np.zeros(2), np.array([0.0, 1.0]), 20.0, USUAL)
     t = board_by_key(board).thickness
     width = t + (0.1 if t <= 0.5 else 0.15)
-    assert slot_ease(t) == pytest.approx(width - t)
+    assert USUAL.slot_ease(t) == pytest.approx(width - t)
     assert np.ptp(made.points[:, 1]) == pytest.approx(20.6)  # the tongue and 0.6 mm
     if width < 1.0:
         assert made.kind == "slit"

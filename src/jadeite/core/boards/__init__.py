@@ -9,13 +9,10 @@ from jadeite.core.boards.board import (
 from jadeite.core.boards.catalogue import CATALOGUE, DEFAULT_BOARD, board_by_key, with_own
 from jadeite.core.boards.fit_rules import (
     fold_back_gap,
-    lid_clearance,
     perforation,
-    ribbon_slit,
-    slot_ease,
     smallest_roll,
-    tab_depth_rule,
 )
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.boards.grammage import (
     BASIS_SIZES,
     basis_weight_from_grammage,
@@ -29,8 +26,10 @@ __all__ = [
     "BASIS_SIZES",
     "CATALOGUE",
     "DEFAULT_BOARD",
+    "USUAL",
     "Board",
     "BoardError",
+    "Fits",
     "Load",
     "Sag",
     "basis_weight_from_grammage",
@@ -41,12 +40,8 @@ __all__ = [
     "grammage_from_basis_weight",
     "grammage_reckoning",
     "least_grammage",
-    "lid_clearance",
     "perforation",
-    "ribbon_slit",
-    "slot_ease",
     "smallest_roll",
-    "tab_depth_rule",
     "thickness_reckoning",
     "wall_bulge",
     "with_own",

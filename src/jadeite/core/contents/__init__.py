@@ -3,7 +3,7 @@
 from jadeite.core.contents.arrange import OBJECTIVES, Room, arrange, arrange_all
 from jadeite.core.contents.arrangement import Arrangement, Place, differing
 from jadeite.core.contents.cautions import Caution, cautions_for
-from jadeite.core.contents.clearance import HEADROOM, clearance, headroom, room_around, tag_room
+from jadeite.core.contents.clearance import clearance, headroom, room_around, tag_room
 from jadeite.core.contents.forms import form_of
 from jadeite.core.contents.guide import GUIDES, Guide
 from jadeite.core.contents.loose import bulk_spread, bulk_volume
@@ -28,7 +28,6 @@ from jadeite.core.contents.things import (
 
 __all__ = [
     "GUIDES",
-    "HEADROOM",
     "KINDS",
     "MAX_COUNT",
     "OBJECTIVES",

@@ -17,10 +17,11 @@ from typing import Any
 
 import numpy as np
 
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents.arrangement import Arrangement, Place, swapped
 from jadeite.core.contents.bounds import lower_bound
 from jadeite.core.contents.cells import UP, Cell, Packing, Price, Rules, cells_of
-from jadeite.core.contents.clearance import HEADROOM, headroom
+from jadeite.core.contents.clearance import headroom
 from jadeite.core.contents.grid import fill_grid
 from jadeite.core.contents.packer import greedy, improve
 from jadeite.core.contents.search import search
@@ -57,7 +58,7 @@ class Room:
     length; ``grammage`` the least board that holds, in g/m², for an inside
     size.  Both take numbers or arrays.  ``limit`` is a fixed inside in mm,
     ``smallest`` the least lengths, ``mouth`` the axis through which things go
-    in, ``usual`` the project's own clearance.  With ``divided`` every thing has
+    in, ``fits`` the room that things have.  With ``divided`` every thing has
     a cell of its own, ``fitted`` to it or all ``equal``, between strips of
     ``strip`` mm.
     """
@@ -67,7 +68,7 @@ class Room:
     limit: Triple | None = None
     smallest: Triple = (0.0, 0.0, 0.0)
     mouth: int = UP
-    usual: float | None = None
+    fits: Fits = USUAL
     divided: str = "none"
     strip: float = 0.0
 
@@ -163,7 +164,7 @@ class _Job:
 
 
 def _job(things: Sequence[AnyThing], room: Room) -> _Job | None:
-    kinds = [cells_of(thing, room.usual, room.mouth) for thing in things]
+    kinds = [cells_of(thing, room.fits, room.mouth) for thing in things]
     order = sorted(range(len(things)), key=lambda i: -math.prod(kinds[i][0].size))
     items = tuple((i, copy) for i in order for copy in range(things[i].count))
     if not items:
@@ -174,7 +175,7 @@ def _job(things: Sequence[AnyThing], room: Room) -> _Job | None:
         tuple(kinds[i] for i, _ in items),
         tuple(rules_of(things[i]) for i, _ in items),
         room,
-        max((headroom(thing).value for thing in things), default=HEADROOM),
+        max((headroom(t, room.fits).value for t in things), default=room.fits.headroom),
     )
 
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from jadeite.core.boards import Board
-from jadeite.core.contents.clearance import AIR_GAP
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents.things import AnyThing, Light, Loose
 
 __all__ = ["Caution", "cautions_for", "is_small_part"]
@@ -42,14 +42,16 @@ def _loose_size(thing: Loose) -> tuple[float, float, float]:
     return (0.0, 0.0, 0.0)  # grains of unknown size: taken as small
 
 
-def cautions_for(things: Iterable[AnyThing], boards: Iterable[Board]) -> tuple[Caution, ...]:
+def cautions_for(
+    things: Iterable[AnyThing], boards: Iterable[Board], fits: Fits = USUAL
+) -> tuple[Caution, ...]:
     """The cautions that apply to the contents and the boards, each once."""
     found: dict[str, str] = {}
     for thing in things:
         if isinstance(thing, Light):
             found["flame"] = (
                 "Battery lights only, never a flame near paper, and no mains lamp; leave "
-                f"{AIR_GAP:.0f} mm of air around it. {RULES}"
+                f"{fits.air:.0f} mm of air around it. {RULES}"
             )
             found["button-cell"] = (
                 "Button cells are dangerous to children who swallow them: the battery door must "

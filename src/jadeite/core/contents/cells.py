@@ -16,6 +16,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents.clearance import finger_room, room_around, tag_axes, tag_room
 from jadeite.core.contents.things import AnyThing, FlatPack, MadeThing, Turned
 
@@ -81,22 +82,22 @@ class Price:
         return Price(cost, cost)
 
 
-def cells_of(thing: AnyThing, usual: float | None = None, mouth: int = UP) -> tuple[Cell, ...]:
+def cells_of(thing: AnyThing, fits: Fits = USUAL, mouth: int = UP) -> tuple[Cell, ...]:
     """Every turn of a thing as a cell with its clearance.
 
     Parameters
     ----------
-    usual : float, optional
-        mm; the project's own clearance.
+    fits : Fits
+        The room that things of each kind have.
     mouth : int
         Axis through which things go in.
     """
     out: dict[tuple[Triple, Triple], Cell] = {}
-    finger, tag = finger_room(thing), tag_room(thing)
+    finger, tag = finger_room(thing, fits), tag_room(thing, fits)
     padding = thing.padding if thing.goes_in == "padded" else 0.0
     turns = thing.turns()
     for turned in [t for t in turns if _slides(thing, t, mouth)] or turns:
-        size = [_extent(thing, turned, axis, usual, mouth, padding) for axis in range(3)]
+        size = [_extent(thing, turned, axis, fits, mouth, padding) for axis in range(3)]
         beside = [(size[a] - turned.size[a]) / 2 for a in range(3)]
         if mouth == UP:
             beside[UP] = padding
@@ -129,12 +130,12 @@ def _slides(thing: AnyThing, turned: Turned, mouth: int) -> bool:
 
 
 def _extent(
-    thing: AnyThing, turned: Turned, axis: int, usual: float | None, mouth: int, padding: float
+    thing: AnyThing, turned: Turned, axis: int, fits: Fits, mouth: int, padding: float
 ) -> float:
     """A cell's extent along an axis; nothing but padding is needed towards the mouth."""
     if axis == mouth:
         return turned.size[axis] + 2 * padding
-    return turned.size[axis] + 2 * room_around(thing, turned, axis, usual).value
+    return turned.size[axis] + 2 * room_around(thing, turned, axis, fits).value
 
 
 def forbidden(first: Rules, second: Rules, axis: int, mouth: int = UP) -> bool:

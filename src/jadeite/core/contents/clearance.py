@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from jadeite.core.boards.fit_rules import slot_ease
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents.things import AnyThing, FlatPack, Light, Standing, Turned
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
 __all__ = [
-    "AIR_GAP",
-    "FINGER_ROOM",
-    "HEADROOM",
-    "POCKET_DEPTH",
     "clearance",
     "finger_room",
     "headroom",
@@ -19,27 +15,14 @@ __all__ = [
     "tag_room",
 ]
 
-DROPPED = 1.5  # mm a side up to 100 mm; from memory
-DROPPED_SIZE = 100.0  # mm; from memory
-DROPPED_SHARE = 0.015  # of the size beyond 100 mm; from memory
-SNUG = 0.3  # mm a side; from memory
-POCKET = 1.5  # mm a side, 3 mm in the pocket's width in total; from memory
-POCKET_EASE = 0.5  # mm a side in its thickness; from memory
-POCKET_DEPTH = 6.0  # mm that a thing in a pocket ends below the mouth; from memory
-ENVELOPE = 6.0  # mm in all, in width and in height (1/4 in); common practice
-ENVELOPE_EASE = 0.2  # mm a side in its thickness: paper gives; from memory
-FINGER_ROOM = 18.0  # mm on one side; from memory
-HEADROOM = 1.0  # mm below the rim, and below the closed lid; from memory
-AIR_GAP = 10.0  # mm around a light; from memory
-SLOT_LENGTH = 0.3  # mm a side, a slot is 0.6 mm longer than its tongue; from memory
-TAG_STRING = 5.0  # mm of string between a pack and a tag that lies inside; from memory
+DROPPED_SIZE = 100.0  # mm; from memory, up to this what is dropped in has the same room
 
 
-def clearance(thing: AnyThing, size: float, usual: float | None = None) -> Reckoning:
+def clearance(thing: AnyThing, size: float, fits: Fits = USUAL) -> Reckoning:
     """Room on each side of a thing across an extent of ``size`` mm; mm.
 
-    ``usual`` is the project's own clearance for everything; the thing's own
-    comes before it, and both before ours.
+    The thing's own clearance comes before the maker's own for everything, and both
+    before the usual one.
     """
     name = f"Room beside {thing.name}"
     if thing.clearance is not None:
@@ -52,16 +35,18 @@ def clearance(thing: AnyThing, size: float, usual: float | None = None) -> Recko
     if isinstance(thing, Light):
         return reckon(
             name,
-            AIR_GAP,
+            fits.air,
             "a light keeps its distance to the paper",
-            constant("air on each side", AIR_GAP, "mm", Mark.MEMORY),
+            constant("air on each side", fits.air, "mm", Mark.MEMORY),
         )
-    if usual is not None and thing.goes_in not in ("soft", "padded", "slot"):
-        return reckon(name, usual, "your own for the whole project", given("each side", usual))
+    if fits.own is not None and thing.goes_in not in ("soft", "padded", "slot"):
+        return reckon(
+            name, fits.own, "your own for the whole project", given("each side", fits.own)
+        )
     if thing.goes_in == "soft":
         return constant(name, 0.0, "mm", Mark.MEMORY, "soft: may be squeezed by up to 10 %")
     if thing.goes_in == "snug":
-        return constant(name, SNUG, "mm", Mark.MEMORY)
+        return constant(name, fits.snug, "mm", Mark.MEMORY)
     if thing.goes_in == "padded":
         return reckon(
             name, thing.padding, "as thick as its padding", given("padding", thing.padding)
@@ -69,38 +54,38 @@ def clearance(thing: AnyThing, size: float, usual: float | None = None) -> Recko
     if thing.goes_in == "pocket":
         return reckon(
             name,
-            POCKET,
+            fits.pocket,
             "slid in: 3 mm in the pocket's width in total",
-            constant("each side", POCKET, "mm", Mark.MEMORY),
+            constant("each side", fits.pocket, "mm", Mark.MEMORY),
         )
     if thing.goes_in == "envelope":
         return reckon(
             name,
-            (ENVELOPE + bulk(thing)) / 2,
+            (fits.envelope + bulk(thing)) / 2,
             "into an envelope: 6 mm in all, and its thickness, round which the paper has to go",
-            constant("in all", ENVELOPE, "mm", Mark.PRACTICE),
+            constant("in all", fits.envelope, "mm", Mark.PRACTICE),
             given("thickness", bulk(thing)),
         )
     if thing.goes_in == "slot":
         return reckon(
             name,
-            SLOT_LENGTH,
+            fits.slot_length,
             "a slot is 0.6 mm longer than what stands in it",
-            constant("each end", SLOT_LENGTH, "mm", Mark.MEMORY),
+            constant("each end", fits.slot_length, "mm", Mark.MEMORY),
         )
     if size <= DROPPED_SIZE:
         return reckon(
             name,
-            DROPPED,
+            fits.dropped,
             "dropped in: the same up to 100 mm",
-            constant("each side", DROPPED, "mm", Mark.MEMORY),
+            constant("each side", fits.dropped, "mm", Mark.MEMORY),
         )
     return reckon(
         name,
-        size * DROPPED_SHARE,
+        size * fits.dropped_share,
         "dropped in: 1.5 % of the size beyond 100 mm",
         given("size", size),
-        constant("share", 100 * DROPPED_SHARE, "%", Mark.MEMORY),
+        constant("share", 100 * fits.dropped_share, "%", Mark.MEMORY),
     )
 
 
@@ -117,9 +102,7 @@ def _through(thing: AnyThing, turned: Turned, axis: int) -> bool:
     return turned.size[axis] == thin and turned.size.count(thin) == 1
 
 
-def room_around(
-    thing: AnyThing, turned: Turned, axis: int, usual: float | None = None
-) -> Reckoning:
+def room_around(thing: AnyThing, turned: Turned, axis: int, fits: Fits = USUAL) -> Reckoning:
     """Room on each side of a turned thing along an axis, in mm.
 
     What stands in a slot has the slot's ease through its thickness, what slides
@@ -128,27 +111,27 @@ def room_around(
     if thing.clearance is None and _through(thing, turned, axis):
         name = f"Room beside {thing.name}"
         if thing.goes_in == "slot":
-            ease = slot_ease(turned.size[axis])
+            ease = fits.slot_ease(turned.size[axis])
             return reckon(
                 name, ease / 2, "half of the slot's ease", constant("ease", ease, "mm", Mark.MEMORY)
             )
-        if thing.goes_in == "pocket" and usual is None:
-            return constant(name, POCKET_EASE, "mm", Mark.MEMORY)
+        if thing.goes_in == "pocket" and fits.own is None:
+            return constant(name, fits.pocket_thick, "mm", Mark.MEMORY)
         if thing.goes_in == "envelope":
-            return constant(name, ENVELOPE_EASE, "mm", Mark.MEMORY)
-    return clearance(thing, turned.size[axis], usual)
+            return constant(name, fits.envelope_thick, "mm", Mark.MEMORY)
+    return clearance(thing, turned.size[axis], fits)
 
 
-def finger_room(thing: AnyThing) -> float:
+def finger_room(thing: AnyThing, fits: Fits = USUAL) -> float:
     """Extra room in mm on one side, where a finger lifts the thing out."""
-    return FINGER_ROOM if thing.goes_in == "finger" else 0.0
+    return fits.finger if thing.goes_in == "finger" else 0.0
 
 
-def tag_room(thing: AnyThing) -> float:
+def tag_room(thing: AnyThing, fits: Fits = USUAL) -> float:
     """Length in mm that a tag inside the hollow adds along the pack's height."""
     if not isinstance(thing, FlatPack) or thing.tag is None or thing.tag.hangs == "outside":
         return 0.0
-    return TAG_STRING + thing.tag.height
+    return fits.tag_string + thing.tag.height
 
 
 def tag_axes(solid: tuple[float, float, float], tall: int) -> tuple[int, int]:
@@ -157,22 +140,22 @@ def tag_axes(solid: tuple[float, float, float], tall: int) -> tuple[int, int]:
     return (second, first) if solid[first] <= solid[second] else (first, second)
 
 
-def headroom(thing: AnyThing | None = None) -> Reckoning:
+def headroom(thing: AnyThing | None = None, fits: Fits = USUAL) -> Reckoning:
     """How far below the mouth a thing must end, in mm."""
     if thing is not None and thing.goes_in == "pocket":
-        return constant("Depth below the mouth", POCKET_DEPTH, "mm", Mark.MEMORY)
+        return constant("Depth below the mouth", fits.pocket_depth, "mm", Mark.MEMORY)
     if thing is not None and thing.goes_in == "envelope":
         return reckon(
             "Height left over",
-            ENVELOPE + bulk(thing),
+            fits.envelope + bulk(thing),
             "in an envelope: 6 mm, and its thickness, round which the paper has to go",
-            constant("in all", ENVELOPE, "mm", Mark.PRACTICE),
+            constant("in all", fits.envelope, "mm", Mark.PRACTICE),
             given("thickness", bulk(thing)),
         )
     if isinstance(thing, Light):
         if thing.held == "hangs":
-            return constant("Air above and below the light", 2 * AIR_GAP, "mm", Mark.MEMORY)
-        return constant("Air above the light", AIR_GAP, "mm", Mark.MEMORY)
+            return constant("Air above and below the light", 2 * fits.air, "mm", Mark.MEMORY)
+        return constant("Air above the light", fits.air, "mm", Mark.MEMORY)
     if isinstance(thing, Standing):
-        return constant("Room under the closed lid", HEADROOM, "mm", Mark.MEMORY)
-    return constant("Room under the lid", HEADROOM, "mm", Mark.MEMORY)
+        return constant("Room under the closed lid", fits.headroom, "mm", Mark.MEMORY)
+    return constant("Room under the lid", fits.headroom, "mm", Mark.MEMORY)

@@ -13,15 +13,14 @@ from jadeite.core.contents.grid import Grid
 from jadeite.core.dressings.dressing import Asked, Dressing, Part
 from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.model import Design, Hollow, Joint, Kind, Piece
-from jadeite.core.nets.slats import slat, slot_width
+from jadeite.core.nets.slats import slat
 from jadeite.core.project import Task
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.shapes.extra import DIVIDER
 
-__all__ = ["DIVIDERS", "END_PLAY", "divided", "with_dividers"]
+__all__ = ["DIVIDERS", "divided", "with_dividers"]
 
-END_PLAY = 0.5  # mm between a strip's end and the wall; from memory
 Triple = tuple[float, float, float]
 
 
@@ -59,7 +58,8 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
     across, along = _middles(grid.columns, t), _middles(grid.rows, t)
     pieces: list[Piece] = []
     placements = dict(design.placements)
-    width = slot_width(board)
+    fits = design.fits
+    width = fits.slot_width(board)
     for number, middle in enumerate(along, start=1):
         name = f"divider-long-{number}"
         pieces.append(
@@ -67,10 +67,10 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
                 name,
                 f"long divider {number}",
                 board,
-                x - 2 * END_PLAY,
+                x - 2 * fits.divider,
                 grid.height,
                 across,
-                width,
+                fits,
                 from_top=True,
                 part=DIVIDER,
             )
@@ -83,10 +83,10 @@ def with_dividers(design: Design, grid: Grid, board: Board) -> Design:
                 name,
                 f"cross divider {number}",
                 board,
-                y - 2 * END_PLAY,
+                y - 2 * fits.divider,
                 grid.height,
                 along,
-                width,
+                fits,
                 from_top=False,
                 part=DIVIDER,
             )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from jadeite.core.boards import Board
+from jadeite.core.boards import USUAL, Board, Fits
 from jadeite.core.contents import Arrangement, form_of
 from jadeite.core.dressings.dressing import Asked, Size
 from jadeite.core.dressings.parts import DRESSINGS
@@ -20,6 +20,7 @@ def bare_design(
     inside: Size,
     boards: Mapping[str, Board],
     options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A shape of an inside size in mm with nothing on it, measured for a block.
 
@@ -28,7 +29,7 @@ def bare_design(
     FieldError
         The shape cannot be of that size or board.
     """
-    return settled_design(family, inside, boards, measured_for(family, options))
+    return settled_design(family, inside, boards, measured_for(family, options), fits=fits)
 
 
 def build_design(
@@ -51,7 +52,7 @@ def build_design(
     """
     options = measured_for(family, options, form_of(arrangement, task.contents))
     free = frozenset(options) - set(task.shape.options)
-    draft = settled_design(family, inside, boards, options, free)
+    draft = settled_design(family, inside, boards, options, free, task.fits)
     asked = Asked(task, boards, arrangement)
     for dressing in DRESSINGS:
         draft = dressing.dress(draft, asked)

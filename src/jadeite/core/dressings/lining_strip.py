@@ -13,7 +13,7 @@ from dataclasses import replace
 import numpy as np
 
 from jadeite.core.boards import Board
-from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
+from jadeite.core.boards.fit_rules import MIN_TAB
 from jadeite.core.dressings.dressing import Asked, Dressing, Size, without
 from jadeite.core.dressings.windows import LINING_MARGIN, hollow_before
 from jadeite.core.errors import FieldError
@@ -34,7 +34,6 @@ SLIDE_DOWN = (
     "Slide it down behind the walls until it stands on the floor; it holds by itself, a dot of "
     "clear glue at the top keeps it."
 )
-AIR = 0.4  # mm; from memory, behind the walls and what is glued to them
 UPRIGHT = 1e-6  # of a normal; rounding
 NARROWEST = 8.0  # mm; from memory, a narrower part of a strip carries no lap
 LAP_SHARE = 0.45  # of the first wall, at most; from memory
@@ -74,7 +73,7 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
         raise FieldError(field, "its walls do not stand all round", "Line each window by itself.")
     names = {panel.name for _, _, panel, _ in walls}
     behind = any(j.target[0] == piece_name and j.target[1] in names for j in design.joints)
-    back = t / 2 + (t if behind else 0.0) + AIR + board.thickness / 2
+    back = t / 2 + (t if behind else 0.0) + design.fits.strip + board.thickness / 2
     if design.hollow is None:
         raise FieldError(field, "it has no inside", "Line each window by itself.")
     low = design.hollow.centre[2] - design.hollow.size[2] / 2
@@ -87,7 +86,7 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
         raise FieldError(field, "a window reaches above the hollow", "Line each window by itself.")
     number = 1 + sum(p.part == LINING for p in design.pieces)
     name = f"lining-{number}"
-    net = ClosedForm(name, "lining strip", board, part=LINING)
+    net = ClosedForm(name, "lining strip", board, part=LINING, fits=design.fits)
     faces: list[Face] = []
     for i in range(len(walls)):
         p, q = corners[i - 1], corners[i]
@@ -97,7 +96,7 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
             faces.append(net.base(part, ring, title="strip", role=Role.STRIP))
         else:
             faces.append(net.face(part, ring, faces[-1], title="strip", role=Role.STRIP))
-    depth = min(TAB_DEPTH, LAP_SHARE * min(sides))
+    depth = min(design.fits.tab_depth, LAP_SHARE * min(sides))
     net.tab("lap", faces[-1], faces[0], title="the lap of the lining strip", depth=depth)
     strip = net.build()
     joints = [
@@ -121,7 +120,7 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
         sum(sides),
         "all walls, measured behind them",
         given("behind the walls' middles", back),
-        constant("air", AIR, "mm", Mark.MEMORY),
+        constant("air", design.fits.strip, "mm", Mark.MEMORY),
     )
     height = reckon(
         "Lining strip, height",
@@ -177,7 +176,7 @@ def _room(task: Task, boards: Mapping[str, Board], family: ShapeFamily) -> Size:
     if task.linings != "strip" or not any(window.lined for window in task.windows):
         return 0.0, 0.0, 0.0
     wall = max(boards[part].thickness for part, _ in family.parts)
-    beside = 2 * (wall + AIR + 2 * boards[LINING].thickness)
+    beside = 2 * (wall + task.fits.strip + 2 * boards[LINING].thickness)
     return beside, beside, 0.0
 
 

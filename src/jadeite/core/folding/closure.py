@@ -9,13 +9,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 import shapely
 
-from jadeite.core.boards.fit_rules import SLOT_LONGER
+from jadeite.core.boards.fits import Fits
 from jadeite.core.folding.kinematics import closed_matrices, transform
 from jadeite.core.folding.slots import Slat, slot_fit, tongue_fit
 from jadeite.core.nets.arrivals import Where
 from jadeite.core.nets.model import Design, Floats, Joint, Kind, Panel, Piece
 from jadeite.core.nets.seams import SMALL_TURN
-from jadeite.core.nets.slats import SLOT_PLAY
 
 __all__ = [
     "ANGLE_LIMIT",
@@ -79,11 +78,11 @@ class _Side:
 class _Proof:
     """How a kind of joint is measured, and what then counts as closed."""
 
-    measure: Callable[[Joint, _Side, _Side], JointReport]
+    measure: Callable[[Joint, _Side, _Side, Fits], JointReport]
     closed: Callable[[JointReport], bool]
 
 
-def _lying(joint: Joint, tab: _Side, on: _Side) -> JointReport:
+def _lying(joint: Joint, tab: _Side, on: _Side, fits: Fits) -> JointReport:
     """A panel that lies on another: its distance, and how much of it lands there."""
     cosine = abs(float(tab.matrix[:3, 2] @ on.matrix[:3, 2]))
     angle = math.degrees(math.acos(min(1.0, cosine)))
@@ -99,16 +98,16 @@ def _lying(joint: Joint, tab: _Side, on: _Side) -> JointReport:
     return JointReport(joint, angle, apart, wanted, float(landed), mine)
 
 
-def _slotted(joint: Joint, tab: _Side, on: _Side) -> JointReport:
+def _slotted(joint: Joint, tab: _Side, on: _Side, fits: Fits) -> JointReport:
     """Two strips that pass half way through one another."""
     fit = slot_fit(tab.slat, on.slat)
-    return JointReport(joint, fit.off_square, fit.play, SLOT_PLAY, fit.free, shapely.Polygon())
+    return JointReport(joint, fit.off_square, fit.play, fits.slot_play, fit.free, shapely.Polygon())
 
 
-def _through(joint: Joint, tab: _Side, on: _Side) -> JointReport:
+def _through(joint: Joint, tab: _Side, on: _Side, fits: Fits) -> JointReport:
     """A tongue through one of the openings of a panel."""
     fit = tongue_fit(tab.slat, on.slat, tuple(o.points for o in on.panel.openings))
-    return JointReport(joint, fit.off_square, fit.play, SLOT_LONGER, fit.free, shapely.Polygon())
+    return JointReport(joint, fit.off_square, fit.play, fits.tongue, fit.free, shapely.Polygon())
 
 
 def _touches(report: JointReport) -> bool:
@@ -146,7 +145,7 @@ def joint_reports(
         return _Side(piece, piece.panel(where[1]), places[where[0]][where[1]])
 
     return _together(
-        [PROOFS[j.kind].measure(j, side(j.tab), side(j.target)) for j in design.joints]
+        [PROOFS[j.kind].measure(j, side(j.tab), side(j.target), design.fits) for j in design.joints]
     )
 
 

@@ -118,5 +118,5 @@ def cautions(task: Task, design: Design) -> list[Finding]:
             "contents",
             "board" if c.key == "dust" else "contents",
         )
-        for c in cautions_for(task.contents, boards)
+        for c in cautions_for(task.contents, boards, task.fits)
     ]

@@ -16,7 +16,7 @@ import numpy as np
 import shapely
 
 from jadeite.core.boards import Board
-from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.curves import inner_points
 from jadeite.core.nets.face import Face
@@ -44,10 +44,17 @@ class ClosedForm:
     """
 
     def __init__(
-        self, name: str, title: str, board: Board, good_side: str = "outside", *, part: str = ""
+        self,
+        name: str,
+        title: str,
+        board: Board,
+        good_side: str = "outside",
+        *,
+        part: str = "",
+        fits: Fits = USUAL,
     ) -> None:
         self.name, self.title, self.board, self.good_side = name, title, board, good_side
-        self.part = part
+        self.part, self.fits = part, fits
         self.faces: list[Face] = []
         self.joints: list[Joint] = []  # complete once built
         self._plain: list[Joint] = []
@@ -203,7 +210,7 @@ class ClosedForm:
         on: Face,
         target: Face,
         *,
-        depth: float = TAB_DEPTH,
+        depth: float | None = None,
         side: str = "inside",
         title: str = "",
         ease: float = TAB_CLEAR,
@@ -225,6 +232,7 @@ class ClosedForm:
             raise ValueError(f"{self.name}: {on.name} and {target.name} share no edge")
         a, b = mine[number], mine[(number + 1) % len(mine)]
         angle = turn_between(on.normal, target.normal, unit(a - b))  # the tab lies on its left
+        depth = self.fits.tab_depth if depth is None else depth
         shell = Face(name, title or name, Role.TAB, np.eye(4), np.zeros((0, 2)), on, None, angle)
         self._seams.wanted.append(Seam(shell, on, target, number, over, depth, side, ease, needed))
 

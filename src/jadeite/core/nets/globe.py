@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.gores import gores_all_round, seam_tab
 from jadeite.core.nets.model import Floats, Joint, Opening, Panel, Piece
@@ -74,10 +75,10 @@ def _level(globe: Globe, way: float) -> Floats:
 
 
 def globe_gores(
-    globe: Globe, board: Board, phase: float, centre: float
+    globe: Globe, board: Board, phase: float, centre: float, fits: Fits = USUAL
 ) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
     """Equal gores all round, ``gore-1`` looking to ``phase``, their middle ``centre`` mm high."""
-    net = ClosedForm("gore-1", "gore 1", board, part="gore")
+    net = ClosedForm("gore-1", "gore 1", board, part="gore", fits=fits)
     tangent = math.tan(math.pi / globe.sides)
     c, s = math.cos(math.radians(phase)), math.sin(math.radians(phase))
     turn = np.array([[c, -s, 0.0], [s, c, 0.0], [0.0, 0.0, 1.0]])

@@ -17,7 +17,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from jadeite.core.boards import Board
-from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Floats, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
@@ -103,7 +103,7 @@ def _facet(
 
 
 def gore_ring(
-    dome: Dome, board: Board, phase: float, ply: Board | None, flange: float
+    dome: Dome, board: Board, phase: float, ply: Board | None, flange: float, fits: Fits = USUAL
 ) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
     """``sides`` equal gores, each glued to the next by a tab on every facet wide enough.
 
@@ -116,7 +116,7 @@ def gore_ring(
     pieces, placements, joints
         Gores named ``gore-1`` and on, plies ``ply-1`` and on.
     """
-    net = ClosedForm("gore-1", "gore 1", board, part="gore")
+    net = ClosedForm("gore-1", "gore 1", board, part="gore", fits=fits)
     base = net.base("foot", _facet(dome, 0, phase), title="foot", role=Role.WALL)
     faces: list[Face] = [base]
     for k in range(1, dome.facets + 2):
@@ -151,7 +151,7 @@ def gore_ring(
     pieces, placements, joints = gores_all_round(net, faces[:-1], dome.sides)
     names = {panel.name for panel in pieces[0].panels}
     if ply is not None:
-        more = _plies(dome, board, ply, phase, names)
+        more = _plies(dome, board, ply, phase, names, fits)
         pieces += more[0]
         placements |= more[1]
         joints += more[2]
@@ -167,7 +167,7 @@ def seam_tab(net: ClosedForm, number: int, face: Face, narrow: float, sides: int
         return
     turn = about_z(360.0 / sides)[:3, :3]
     ghost = net.ghost(f"next.{number}", face.space() @ turn.T, face)
-    depth = min(TAB_DEPTH, narrow * TAB_SHARE)
+    depth = min(net.fits.tab_depth, narrow * TAB_SHARE)
     net.tab(f"tab.{number}", face, ghost, title="seam", depth=depth)
 
 
@@ -190,7 +190,7 @@ def gores_all_round(
 
 
 def _plies(
-    dome: Dome, board: Board, ply: Board, phase: float, names: set[str]
+    dome: Dome, board: Board, ply: Board, phase: float, names: set[str], fits: Fits
 ) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
     """Inner plies, a facet of each on every facet of its gore."""
     inner = (board.thickness + ply.thickness) / 2
@@ -205,7 +205,7 @@ def _plies(
         # the tab of the gore before lies on the side away from this gore's own tab
         (r0, z0), (r1, z1) = _section(dome, k)
         slant = (r0 - r1) * tangent / math.hypot(r0 - r1, z1 - z0)  # of the seam, along the facet
-        tab = min(TAB_DEPTH, 2 * min(r0, r1) * tangent * TAB_SHARE) * math.hypot(1.0, slant)
+        tab = min(fits.tab_depth, 2 * min(r0, r1) * tangent * TAB_SHARE) * math.hypot(1.0, slant)
         keep = (tab + board.thickness + PLY_CLEAR if tabbed else PLY_CLEAR, PLY_CLEAR)
         if width - sum(keep) < LEAST_PLY:
             break

@@ -15,7 +15,8 @@ import shapely
 from shapely.geometry import LineString, Polygon, box
 from shapely.geometry.polygon import orient
 
-from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND, TAB_DEPTH
+from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Kind, Panel, Piece
@@ -51,7 +52,7 @@ class Cut:
     parts: tuple[tuple[float, float], tuple[float, float]]
 
 
-def middle_cut(piece: Piece) -> Cut | None:
+def middle_cut(piece: Piece, fits: Fits = USUAL) -> Cut | None:
     """The cut nearest the middle of the longer side, across panels that can be lapped."""
     points = np.concatenate([panel.outline for panel in piece.panels])
     low, high = points.min(axis=0), points.max(axis=0)
@@ -60,7 +61,7 @@ def middle_cut(piece: Piece) -> Cut | None:
     for k in range(TRIES):
         step = (k + 1) // 2 * (1 if k % 2 else -1)
         at = float(middle + step * 2 * ASIDE * length / TRIES)
-        seam = _seam_at(piece, axis, at)
+        seam = _seam_at(piece, axis, at, fits)
         if seam is not None and _connected(piece, axis, at):
             parts = [
                 sorted(np.ptp(np.concatenate([o for _, o in _side(piece, axis, at, way)]), axis=0))
@@ -123,7 +124,7 @@ def _edge(outline: Floats, axis: int, at: float) -> tuple[float, float]:
     return (float(along.min()), float(along.max())) if len(along) else (0.0, 0.0)
 
 
-def _lap(panel: Panel, axis: int, at: float, way: float) -> Floats | None:
+def _lap(panel: Panel, axis: int, at: float, way: float, fits: Fits = USUAL) -> Floats | None:
     """Outline of the lap beyond the cut, its hinge first; None where there is no room.
 
     ``way`` points into the half that carries it.
@@ -136,9 +137,9 @@ def _lap(panel: Panel, axis: int, at: float, way: float) -> Floats | None:
     room = Polygon(far).buffer(1e-6)
     for opening in panel.openings:
         off = way * (opening.points[:, axis] - at)
-        if off.max() > -(TAB_DEPTH + SLOT_AROUND) and off.min() < SLOT_AROUND:
+        if off.max() > -(fits.tab_depth + SLOT_AROUND) and off.min() < SLOT_AROUND:
             return None
-    depth = TAB_DEPTH
+    depth = fits.tab_depth
     while depth >= MIN_TAB and high - low > 2 * depth:
         local = [(low, 0.0), (high, 0.0), (high - depth / 2, -depth), (low + depth / 2, -depth)]
         lap = np.zeros((4, 2))
@@ -150,7 +151,7 @@ def _lap(panel: Panel, axis: int, at: float, way: float) -> Floats | None:
     return None
 
 
-def _seam_at(piece: Piece, axis: int, at: float) -> float | None:
+def _seam_at(piece: Piece, axis: int, at: float, fits: Fits) -> float | None:
     """Length of all laps in mm; None where the cut does not do."""
     way = _carrier(piece, axis, at)
     seam = 0.0
@@ -168,7 +169,7 @@ def _seam_at(piece: Piece, axis: int, at: float) -> float | None:
                 if panel.openings:
                     return None
                 continue
-            if _lap(panel, axis, at, way) is None:
+            if _lap(panel, axis, at, way, fits) is None:
                 return None
             seam += high - low
     except ValueError:
@@ -251,7 +252,7 @@ def split_in_half(design: Design, piece_name: str, name: str) -> Design:
         No straight cut near its middle can be lapped.
     """
     piece = design.piece(piece_name)
-    cut = middle_cut(piece)
+    cut = middle_cut(piece, design.fits)
     if cut is None:
         raise FieldError(
             f"splits.{piece_name}",
@@ -272,7 +273,7 @@ def split_in_half(design: Design, piece_name: str, name: str) -> Design:
     joints, laps, turns = [], [], []
     for panel in piece.panels:
         wide = panel.role.traits.lap and _crossed(panel, axis, at)
-        lap = _lap(panel, axis, at, way) if wide else None
+        lap = _lap(panel, axis, at, way, design.fits) if wide else None
         if lap is None:
             continue
         tab = f"lap.{panel.name}"

@@ -30,6 +30,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.findings import Finding
 from jadeite.core.nets.arrivals import Arrivals, Where
 from jadeite.core.nets.roles import Role
@@ -246,7 +247,8 @@ class Design:
     another value than the usual, as that would not work; ``wholes`` holds each
     piece that is cut in two as it was before; ``ground`` is the (piece, panel) on
     whose good side the contents lie, where there is no hollow; ``put_away`` its
-    extents in mm as it goes into something, where that is not as it stands.
+    extents in mm as it goes into something, where that is not as it stands;
+    ``fits`` are the eases and gaps by which it was made.
     """
 
     family: str
@@ -267,6 +269,7 @@ class Design:
     wholes: Mapping[str, Piece] = field(default_factory=dict)
     ground: Where | None = None
     put_away: tuple[float, float, float] | None = None
+    fits: Fits = USUAL
 
     @property
     def room(self) -> Hollow:

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from jadeite.core.boards import Board, fold_back_gap, tab_depth_rule
-from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.boards import Board, fold_back_gap
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec
 from jadeite.core.nets.model import Joint, Piece
 from jadeite.core.reckoning import Reckoning
@@ -61,6 +61,7 @@ def open_box(
     turned: bool,
     ply: float = 0.0,
     part: str = "",
+    fits: Fits = USUAL,
 ) -> OpenBox:
     """Floor, four walls, a tab on each end of the two short walls.
 
@@ -102,7 +103,7 @@ def open_box(
         longs, shorts = shorts, longs
     long = (length, width)[long_axis]
     room = long / 2 - TAB_GAP - (t if tabs == "inside" else 0.0)
-    depth = tab_depth_rule(room, "half of the wall it lies on, so that two tabs do not meet")
+    depth = fits.tab(room, "half of the wall it lies on, so that two tabs do not meet")
     tab_specs: dict[str, list[Spec]] = {side: [] for side in longs}
     for side in shorts:
         i = order.index(side)
@@ -126,7 +127,7 @@ def open_box(
         for side in longs:
             walls[side].notch = (half, drop)
     if double:
-        foot = min(TAB_DEPTH, min(inside[:2]) / 2 - FOOT_ROOM)
+        foot = min(fits.tab_depth, min(inside[:2]) / 2 - FOOT_ROOM)
         end_play = t / 2 + ROLL_EASE
         for side in (*longs, *shorts):
             covers = tuple(tab_specs.get(side, ())) if tabs == "inside" else ()

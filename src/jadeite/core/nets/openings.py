@@ -6,15 +6,16 @@ from dataclasses import replace
 
 import numpy as np
 
-from jadeite.core.boards import Board, slot_ease
-from jadeite.core.boards.fit_rules import SLIT_BELOW, SLOT_LONGER
+from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import SLIT_BELOW
+from jadeite.core.boards.fits import Fits
 from jadeite.core.nets.model import Floats, Opening, Piece
 from jadeite.core.nets.turns import closed_matrix
 
 __all__ = ["behind", "slot_for", "window"]
 
 
-def slot_for(board: Board, middle: Floats, along: Floats, tongue: float) -> Opening:
+def slot_for(board: Board, middle: Floats, along: Floats, tongue: float, fits: Fits) -> Opening:
     """A slot for a tongue of a board, or a slit where the slot would be narrower than 1 mm.
 
     Parameters
@@ -22,11 +23,11 @@ def slot_for(board: Board, middle: Floats, along: Floats, tongue: float) -> Open
     middle, along : (2,) float
         Its middle in the flat piece in mm, and the direction of its length.
     tongue : float
-        Width of the tongue in mm; the slot is 0.6 mm longer.
+        Width of the tongue in mm; the slot is longer by the ease of a tongue.
     """
     way = along / np.linalg.norm(along)
-    half = way * (tongue + SLOT_LONGER) / 2
-    width = board.thickness + slot_ease(board.thickness)
+    half = way * (tongue + fits.tongue) / 2
+    width = fits.slot_width(board)
     if width < SLIT_BELOW:
         return Opening("slit", np.array([middle - half, middle + half]), board.thickness)
     side = np.array([-way[1], way[0]]) * width / 2

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jadeite.core.boards import Board, fold_back_gap, tab_depth_rule
-from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.boards import Board, fold_back_gap
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec, reach_over
 from jadeite.core.nets.model import Floats, Joint, Piece
@@ -64,6 +64,7 @@ def ring_box(
     double: bool = False,
     good_side: str = "outside",
     turned: bool = True,
+    fits: Fits = USUAL,
 ) -> RingBox:
     """Floor, ``sides`` walls, a tab on each wall's end that is glued inside the next.
 
@@ -101,7 +102,7 @@ def ring_box(
             f"Use {fewer} sides." if fewer else "Use a larger inside.",
             (option_way("sides", float(fewer)),) if fewer else (),
         )
-    depth = tab_depth_rule(room, "the wall it lies on, up to its next corner")
+    depth = fits.tab(room, "the wall it lies on, up to its next corner")
     net = NetBuilder(name, title, board, good_side)
     flat_phase = -phase if turned else phase
     floor = net.polygon("floor", ngon(middle, sides, flat_phase), f"{title} floor")
@@ -112,7 +113,7 @@ def ring_box(
     if wedge:
         low = min(depth.value, WEDGE_SHARE * root / wedge)
         if low < depth.value:
-            depth = tab_depth_rule(low, "the wedge between two walls of the flat net")
+            depth = fits.tab(low, "the wedge between two walls of the flat net")
     walls: list[Spec] = []
     for i in range(sides):
         number = 1 + ((-i) % sides if turned else i)
@@ -140,7 +141,7 @@ def ring_box(
     if double:
         inner = side / 2 - (gap + t / 2) * half_turn - ROLL_EASE
         slope = half_turn + FOOT_SLOPE
-        foot = min(TAB_DEPTH, 0.8 * inner / slope, inradius - FOOT_ROOM)
+        foot = min(fits.tab_depth, 0.8 * inner / slope, inradius - FOOT_ROOM)
         for i, wall in enumerate(walls):
             net.roll_over(
                 wall,

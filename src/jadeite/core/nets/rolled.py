@@ -25,7 +25,7 @@ import numpy as np
 from shapely.geometry import LineString, Point
 
 from jadeite.core.boards import Board
-from jadeite.core.boards.fit_rules import TAB_DEPTH
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Floats, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
@@ -147,6 +147,7 @@ def rolled_wall(
     teeth: Teeth,
     *,
     lap: tuple[float, float] = (0.0, 0.0),
+    fits: Fits = USUAL,
 ) -> RolledWall:
     """A strip rolled up and glued along its lap, with teeth round one end.
 
@@ -155,7 +156,7 @@ def rolled_wall(
     lap : (low, high)
         mm that the lap keeps clear of the foot and of the rim, along a ruling.
     """
-    net = ClosedForm(name, title, board)
+    net = ClosedForm(name, title, board, fits=fits)
     n = shape.facets
 
     def corners(i: int) -> Floats:
@@ -209,7 +210,7 @@ def _lap(
     net: ClosedForm, shape: Rolled, faces: list[Face], clear: tuple[float, float]
 ) -> list[Face]:
     """A lap on the last facet that bends along with the first ones and lies in their surface."""
-    on, left, k = faces[-1], TAB_DEPTH, 0
+    on, left, k = faces[-1], net.fits.tab_depth, 0
     made: list[Face] = []
     low, high = clear[0], shape.slant - clear[1] - LAP_CLEAR
 

@@ -6,19 +6,12 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from jadeite.core.boards import Board, slot_ease
+from jadeite.core.boards import Board
+from jadeite.core.boards.fits import Fits
 from jadeite.core.nets.model import Panel, Piece
 from jadeite.core.nets.roles import Role
 
-__all__ = ["SLOT_DEEPER", "SLOT_PLAY", "slat", "slot_width"]
-
-SLOT_DEEPER = 0.5  # mm beyond half of the height; from memory
-SLOT_PLAY = 2 * SLOT_DEEPER  # mm between the ends of two half-lap slots; follows from the above
-
-
-def slot_width(board: Board) -> float:
-    """Width in mm of a slot that takes a board."""
-    return board.thickness + slot_ease(board.thickness)
+__all__ = ["slat"]
 
 
 def slat(
@@ -28,7 +21,7 @@ def slat(
     length: float,
     height: float,
     slots: Sequence[float],
-    width: float,
+    fits: Fits,
     *,
     from_top: bool,
     part: str,
@@ -41,12 +34,13 @@ def slat(
         mm; the foot lies at y = 0.
     slots : sequence of float
         Middles of the slots from the strip's middle, rising, in mm.
-    width : float
-        mm, of each slot.
+    fits : Fits
+        How wide and how deep slots are.
     from_top : bool
         Whether the slots open upwards.
     """
-    half, deep = length / 2, height / 2 + SLOT_DEEPER
+    width = fits.slot_width(board)
+    half, deep = length / 2, height / 2 + fits.slot_deeper
     foot = [(-half, 0.0), (half, 0.0)]
     head = [(half, height), (-half, height)]
     cut = []

@@ -15,7 +15,8 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from jadeite.core.boards.fit_rules import MIN_TAB, TAB_DEPTH
+from jadeite.core.boards.fit_rules import MIN_TAB
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.halves import HALVES, middle_cut, split_in_half
@@ -52,7 +53,7 @@ class Split:
     @property
     def cost(self) -> float:
         """Board of the tab and the work of the seam, in mm²."""
-        return self.seam * (TAB_DEPTH + SEAM_COST)
+        return self.seam * (USUAL.tab_depth + SEAM_COST)
 
 
 def extent_of(panels: Iterable[Panel]) -> tuple[float, float]:
@@ -71,7 +72,7 @@ def _beyond(piece: Piece, child: str) -> set[str]:
     return out
 
 
-def splits_of(piece: Piece) -> tuple[Split, ...]:
+def splits_of(piece: Piece, fits: Fits = USUAL) -> tuple[Split, ...]:
     """Every way in which a piece may be cut in two, cheapest first."""
     out = []
     for fold in piece.tree:
@@ -89,7 +90,7 @@ def splits_of(piece: Piece) -> tuple[Split, ...]:
         )
         title = f"between {piece.panel(fold.parent).title} and {piece.panel(fold.child).title}"
         out.append(Split(piece.name, fold.child, title, fold.length, parts))
-    half = middle_cut(piece)
+    half = middle_cut(piece, fits)
     if half is not None:
         out.append(Split(piece.name, HALVES, "into two equal halves", half.seam, half.parts))
     return tuple(sorted(out, key=lambda s: s.cost))
@@ -115,7 +116,7 @@ def best_split(
 
     known = {p.name for p in design.pieces}
     least, fallback = SMALLER * extent_of(piece.panels)[1], None
-    for split in splits_of(piece):
+    for split in splits_of(piece, design.fits):
         try:
             made = split_along(design, piece.name, split.child)
         except FieldError:
@@ -145,7 +146,7 @@ def split_along(design: Design, piece_name: str, child: str) -> Design:
     name = next(n for n in (f"{piece_name}-{c}" for c in "bcdefghijklmnop") if n not in taken)
     if child == HALVES:
         return split_in_half(design, piece_name, name)
-    known = {split.child: split for split in splits_of(piece)}
+    known = {split.child: split for split in splits_of(piece, design.fits)}
     if child not in known:
         raise FieldError(
             f"splits.{piece_name}",
@@ -154,7 +155,7 @@ def split_along(design: Design, piece_name: str, child: str) -> Design:
         )
     fold = next(f for f in piece.tree if f.child == child)
     away = _beyond(piece, child)
-    panels, tab, target_outline = _seam(piece, fold, away)
+    panels, tab, target_outline = _seam(piece, fold, away, design.fits)
     stays = tuple(
         replace(p, outline=target_outline) if p.name == fold.parent else p
         for p in piece.panels
@@ -187,7 +188,9 @@ def _ends(panel: Panel) -> tuple[tuple[float, float], tuple[float, float]]:
     return (ax, ay), (bx, by)
 
 
-def _seam(piece: Piece, fold: Fold, away: set[str]) -> tuple[list[Panel], Panel, Floats]:
+def _seam(
+    piece: Piece, fold: Fold, away: set[str], fits: Fits
+) -> tuple[list[Panel], Panel, Floats]:
     """The panels cut off, with their seam moved out; the tab; and the trimmed target."""
     t = piece.board.thickness
     child, parent = piece.panel(fold.child), piece.panel(fold.parent)
@@ -206,7 +209,7 @@ def _seam(piece: Piece, fold: Fold, away: set[str]) -> tuple[list[Panel], Panel,
     along = sorted(float((p - a) @ way) for p in ring[:2])
     low, high = along[0] + CLEAR, along[-1] - CLEAR
     root0, root1 = a - inward * offset + way * high, a - inward * offset + way * low
-    depth = min(TAB_DEPTH, _deep(parent.outline, a, way, inward, low, high))
+    depth = _deep(parent.outline, a, way, inward, low, high, fits.tab_depth)
     if depth < MIN_TAB:
         raise FieldError(
             f"splits.{piece.name}",
@@ -236,12 +239,17 @@ def _seam(piece: Piece, fold: Fold, away: set[str]) -> tuple[list[Panel], Panel,
 
 
 def _deep(
-    outline: Floats, a: Floats, way: Floats, inward: Floats, low: float, high: float
+    outline: Floats,
+    a: Floats,
+    way: Floats,
+    inward: Floats,
+    low: float,
+    high: float,
+    depth: float,
 ) -> float:
     """How deep a tab may lie on a panel beyond a seam, in mm."""
     local = np.column_stack([(outline - a) @ way, -(outline - a) @ inward])
     shape = Polygon(local).buffer(-CLEAR, join_style="mitre")
-    depth = TAB_DEPTH
     while depth >= MIN_TAB:
         taper = min(depth, (high - low) * (1 - TIP_SHARE) / 2)
         tip = Polygon([(low, 1.0), (high, 1.0), (high - taper, depth), (low + taper, depth)])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 
 from jadeite.core.boards import Board, least_grammage, with_own
 from jadeite.core.contents import (
@@ -118,16 +119,16 @@ def room_of(task: Task) -> Room:
     family = family_by_key(task.shape.key)
     options = resolve_options(family, task.shape.options)
     boards = boards_of(task, family)
-    usual = task.clearance
-    if usual is None and family.border is not None:
-        usual = family.border(options)
+    fits = task.fits
+    if fits.own is None and family.border is not None:
+        fits = replace(fits, own=family.border(options))
     return Room(
         lambda size: family.board_area(size, boards, options),
         least_grammage(with_own(task.own_boards), mass_of_contents(task)),
         asked_of(task, family, boards, options),
         family.least,
         family.mouth,
-        usual,
+        fits,
         task.dividers if divided(task, family) else "none",
         boards[DIVIDER].thickness,
     )

@@ -20,7 +20,7 @@ from typing import Any, Literal, TypeVar
 
 from pydantic import Field, ValidationError, field_validator, model_validator
 
-from jadeite.core.boards import DEFAULT_BOARD, Board
+from jadeite.core.boards import DEFAULT_BOARD, Board, Fits
 from jadeite.core.contents.things import MadeThing, Thing
 from jadeite.core.errors import FieldError
 from jadeite.core.project.briefs import Brief, Hollow
@@ -119,6 +119,11 @@ class _Wanted(Model):
     def carried(self) -> tuple[str, ...]:
         """Names of the items that are among its contents."""
         return tuple(dict.fromkeys(t.item for t in self.contents if isinstance(t, MadeThing)))
+
+    @property
+    def fits(self) -> Fits:
+        """The eases and gaps by which it is made: the usual ones, and the maker's own."""
+        return Fits(own=self.clearance)
 
     def board_of(self, part: str) -> str:
         """Key of the board chosen for a part, or the everyday one."""

@@ -15,7 +15,6 @@ from jadeite.core.shapes.registry import Size
 __all__ = ["REACH", "LockBase", "check_lock", "locked"]
 
 LOCK_LENGTH, LOCK_WIDTH = 30.0, 24.0  # mm; from memory, a smaller lock bottom has no tongue left
-PLAY = 0.3  # mm; from memory, a flap clears the wall beside it by this
 # from memory: the lock bottom, as shares of its width (along the tongue) and length (across)
 REACH, NOTCH_DEEP, TONGUE, TONGUE_WIDE = 0.65, 0.2, 0.3, 0.4
 
@@ -64,12 +63,12 @@ def locked(net: ClosedForm, body: LockBase, walls: tuple[Face, Face, Face, Face]
     """
     back, right, left, front = walls
     length, width, t = body.length, body.width, body.t
-    down = (0.0, 0.0, -1.0)
-    end = t / 2 + PLAY
+    down, play = (0.0, 0.0, -1.0), net.fits.flap
+    end = t / 2 + play
     across = 2 * body.x - 2 * end
     tongue = TONGUE_WIDE * length
     deep, cut = REACH * width, NOTCH_DEEP * width
-    notch = tongue / 2 + 2 * PLAY
+    notch = tongue / 2 + 2 * play
     c = across / 2
     slope = min(4.0, c / 6)
     first = net.flap(
@@ -86,7 +85,7 @@ def locked(net: ClosedForm, body: LockBase, walls: tuple[Face, Face, Face, Face]
     )  # fmt: skip
     inset = 2 * t + 1.0
     reach = 2 * body.y - 2 * inset
-    side_deep = body.x - tongue / 2 - 2 * PLAY
+    side_deep = body.x - tongue / 2 - 2 * play
     taper = min(side_deep / 2, reach / 5)
     sides = [
         net.flap(
@@ -101,7 +100,7 @@ def locked(net: ClosedForm, body: LockBase, walls: tuple[Face, Face, Face, Face]
         for wall in (right, left)
     ]
     # the tongue steps up just before the edge of the notch
-    step_at = body.y - (deep - cut) - t / 2 - PLAY
+    step_at = body.y - (deep - cut) - t / 2 - play
     last_deep = step_at + body.y
     last = net.flap(
         "lock-front",

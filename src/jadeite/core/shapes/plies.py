@@ -13,9 +13,7 @@ from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.shapes.extra import FLOOR_PLY
 
-__all__ = ["PLY_EASE", "with_floor_ply"]
-
-PLY_EASE = 0.2  # mm on each side between the ply and the walls; from memory
+__all__ = ["with_floor_ply"]
 
 
 def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -> Design:
@@ -28,7 +26,7 @@ def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -
         lies on them, and is not bonded to the floor.
     """
     (x, y, z), centre = design.room.size, design.room.centre
-    length, width = x - 2 * PLY_EASE, y - 2 * PLY_EASE
+    length, width = x - 2 * design.fits.ply, y - 2 * design.fits.ply
     outline = np.array([[-length, -width], [length, -width], [length, width], [-length, width]]) / 2
     name = FLOOR_PLY
     panel = Panel("ply", "second floor", Role.PLY, outline, (length, width))
@@ -48,7 +46,7 @@ def with_floor_ply(design: Design, piece: str, board: Board, *, on_feet: bool) -
             value,
             "inside less a little on each side, so that it drops in",
             given(f"inside {axis}", whole),
-            constant("on each side", PLY_EASE, "mm", Mark.MEMORY),
+            constant("on each side", design.fits.ply, "mm", Mark.MEMORY),
         )
     return replace(
         design,

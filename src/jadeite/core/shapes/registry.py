@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board
+from jadeite.core.boards import Board, Fits
 from jadeite.core.contents.things import AnyThing
 from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.findings import Cure, Finding
@@ -133,9 +133,10 @@ class Option:
 class ShapeFamily:
     """A family: its options, its parts, and its pure builder.
 
-    ``build(inside, boards, options)`` takes the inside size in mm, a board for each part and a
-    value for every option. ``board_area`` gives, from the same arguments, the board it takes in
-    mm², quickly and rising with every length: arranging contents compares with it. No inside
+    ``build(inside, boards, options, fits)`` takes the inside size in mm, a board for each part, a
+    value for every option, and the eases and gaps. ``board_area(inside, boards, options)`` gives
+    the board it takes in mm², quickly and rising with every length: arranging contents compares
+    with it. No inside
     length is less than ``smallest`` or more than ``largest`` (mm); ``short`` is the title on
     the docket. ``mouth`` is the axis along which things go in; a part in ``when`` is made only
     with that value of an option, with so much of it or more where it is a number; one in
@@ -162,7 +163,7 @@ class ShapeFamily:
     about: str
     parts: tuple[tuple[str, str], ...]
     options: tuple[Option, ...]
-    build: Callable[[Size, Mapping[str, Board], Mapping[str, OptionValue]], Design]
+    build: Callable[[Size, Mapping[str, Board], Mapping[str, OptionValue], Fits], Design]
     board_area: Callable[[Any, Mapping[str, Board], Mapping[str, OptionValue]], Any]
     smallest: float
     largest: float

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Set
 from dataclasses import replace
 
-from jadeite.core.boards import Board
+from jadeite.core.boards import USUAL, Board, Fits
 from jadeite.core.errors import FieldError, Way
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Design
@@ -39,6 +39,7 @@ def settled_design(
     boards: Mapping[str, Board],
     options: Mapping[str, OptionValue],
     free: Set[str] = frozenset(),
+    fits: Fits = USUAL,
 ) -> Design:
     """Build a family; options that are ``free`` (nobody chose them) give way to a refusal.
 
@@ -53,7 +54,7 @@ def settled_design(
     why: list[str] = []
     for _ in range(TRIES):
         try:
-            design = _built(family, inside, boards, {**options, **taken})
+            design = _built(family, inside, boards, {**options, **taken}, fits)
         except FieldError as error:
             way = next((w for w in error.ways if _within(w, free - set(taken))), None)
             if way is None:
@@ -78,9 +79,10 @@ def _built(
     inside: Size,
     boards: Mapping[str, Board],
     options: Mapping[str, OptionValue],
+    fits: Fits,
 ) -> Design:
     try:
-        design = family.build(inside, boards, options)
+        design = replace(family.build(inside, boards, options, fits), fits=fits)
     except ValueError as error:  # faces that shrink to nothing share no edge any more
         raise FieldError(
             "inside",

@@ -196,13 +196,17 @@ class ContentsPanel(Panel):
             ]
             if axis != UP:
                 turned = Turned(place.solid, place.axis, place.tall)
-                terms.append(room_around(last, turned, axis, task.clearance))
-            if finger_room(last) and axis != UP and place.cell[axis] > place.solid[axis] + 10:
-                terms.append(given("room for a finger", finger_room(last)))
-            if isinstance(last, FlatPack) and tag_room(last) and axis == place.tall:
-                terms.append(given(f"string and tag of {last.name}", tag_room(last)))
+                terms.append(room_around(last, turned, axis, task.fits))
+            if (
+                finger_room(last, task.fits)
+                and axis != UP
+                and place.cell[axis] > place.solid[axis] + 10
+            ):
+                terms.append(given("room for a finger", finger_room(last, task.fits)))
+            if isinstance(last, FlatPack) and tag_room(last, task.fits) and axis == place.tall:
+                terms.append(given(f"string and tag of {last.name}", tag_room(last, task.fits)))
             if axis == mouth:
-                terms.append(headroom(last))
+                terms.append(headroom(last, task.fits))
             value = reckon(
                 f"Inside {name}",
                 arrangement.inside[axis],

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
-from jadeite.core.contents.clearance import ENVELOPE
+from jadeite.core.boards import USUAL
 from jadeite.core.contents.standards import CARDS, ENVELOPES, standard_of
 from jadeite.core.project import Face, Hollow, Task
 from jadeite.core.units import System, format_length, rounded_down
@@ -136,7 +136,7 @@ class FaceCard(Card):
         else:
             offered += [(s.name, (s.short, s.long)) for s in CARDS]
             thick = self.session.work.sizes.get("thickness")
-            less = PAPER + ENVELOPE + (thick.value if thick is not None else 1.0)
+            less = PAPER + USUAL.envelope + (thick.value if thick is not None else 1.0)
             for s in ENVELOPES:
                 pair = (rounded_down(s.short - less), rounded_down(s.long - less))
                 offered.append((f"for a {s.name} envelope", pair))

@@ -93,7 +93,7 @@ class OtherForm(Card):
 
     def _room(self) -> float:
         assert self.thing is not None
-        return clearance(self.thing, self.thing.size[0], self.session.task.clearance).value
+        return clearance(self.thing, self.thing.size[0], self.session.task.fits).value
 
     def _prism(self) -> tuple[list[tuple[str, Reckoning, str]], str]:
         thing, sides, room = self.thing, self.sides.value(), self._room()

@@ -49,8 +49,7 @@ class ThingRoom(QWidget):
 
     def show_room(self, thing: AnyThing, system: System) -> None:
         """Show the room beside a thing across its length."""
-        usual = self.session.task.clearance
-        value = clearance(thing, thing.size[0], usual)
+        value = clearance(thing, thing.size[0], self.session.task.fits)
         self._value = value.value
         row = self._line.itemAt(0)
         widget = row.widget() if row is not None else None

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 
-from jadeite.core.boards import tab_depth_rule
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets import Design, Hollow, NetBuilder
 from jadeite.core.reckoning import given
@@ -16,7 +15,7 @@ CLEAR = 0.5  # mm; from memory, between the tab and the folds beside it
 WIDTH = Option("band", "Band, width", 30.0, "How wide it is.", unit="mm", low=12.0, high=200.0)
 
 
-def build_band(inside, boards, options):
+def build_band(inside, boards, options, fits):
     """A band of the given inside (width, depth, thickness; mm), as wide as its option says."""
     check_inside(inside, ("width", "depth", "thickness"), LEAST, MOST)
     board, band = boards["band"], float(options["band"])
@@ -27,7 +26,7 @@ def build_band(inside, boards, options):
     right = net.wall("right", back.side("right"), rise, title="right side")
     front = net.wall("front", right.side("far"), width, title="front")
     left = net.wall("left", front.side("far"), rise, title="left side")
-    seam = tab_depth_rule(inside[0] - CLEAR, "the back it lies on")
+    seam = fits.tab(inside[0] - CLEAR, "the back it lies on")
     net.tab(
         "seam", left.side("far"), back, "left", seam.value,
         clear=t + CLEAR, rim_clear=CLEAR, title="seam",

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.arrivals import Arrivals, When, made_at
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
@@ -35,9 +36,7 @@ TUCK = 15.0  # mm; from memory, how deep a tuck flap reaches
 TUCK_SHARE = 0.45  # of the inside height at most; from memory
 DUST = 25.0  # mm; from memory, the most that a dust flap needs to reach
 DUST_SHARE = 0.45  # of the opening at most; from memory
-PLAY = 0.3  # mm; from memory, a flap clears the wall beside it by this
 FRICTION = 6.0  # mm; from memory, a friction slit at either end of the tuck flap's score
-FRICTION_GAP = 0.5  # mm; from memory, the slit stands open by this
 NOTCH = 9.0  # mm; from memory, half the width of a fingertip notch
 NOTCH_SHARE = 0.25  # of the front's width and height; from memory
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
@@ -87,7 +86,10 @@ class _Body:
 
 
 def build_carton(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A carton of the given inside: length, width, height; mm.
 
@@ -103,7 +105,7 @@ def build_carton(
     t = board.thickness
     body = _Body(inside, t)
     base = LockBase(body.x, body.y, inside[0], inside[1], t)
-    net = ClosedForm("carton", "carton", board)
+    net = ClosedForm("carton", "carton", board, fits=fits)
     # undersides of back, side and front walls: where each one's bottom flap hangs
     low = {
         "lock": base.feet,
@@ -181,7 +183,7 @@ def _tucked(
                 start=inset,
             )
         )
-    across, depth = 2 * body.x - 2 * PLAY, width + 2 * t
+    across, depth = 2 * body.x - 2 * net.fits.flap, width + 2 * t
     lid = net.flap(
         f"{prefix}lid",
         back,
@@ -189,11 +191,11 @@ def _tucked(
         np.array([[0, 0], [across, 0], [across, depth], [0, depth]], float),
         90.0,
         title=whole,
-        start=PLAY,
+        start=net.fits.flap,
     )
     tuck = min(TUCK, TUCK_SHARE * height)
-    end, corner = t / 2 + PLAY, min(4.0, tuck / 2)
-    s, w, d, g = max(slits, end), across, tuck, FRICTION_GAP
+    end, corner = t / 2 + net.fits.flap, min(4.0, tuck / 2)
+    s, w, d, g = max(slits, end), across, tuck, net.fits.friction
     s = min(s, w / 5)
     far, deep_end = w - end - corner, d - corner
     points = [[s, 0], [w - s, 0], [w - s, g], [w - end, g], [w - end, deep_end], [far, d],

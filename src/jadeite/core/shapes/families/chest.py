@@ -10,6 +10,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Kind, Piece
@@ -44,11 +45,8 @@ LATCH_HIGH = 28.0  # mm; from memory, a lower front leaves no room for latch and
 LATCH, LATCH_HANGS, LATCH_UP = 24.0, 22.0, 14.0  # mm wide, below and above the rims; from memory
 CATCH_WIDE, CATCH_TALL, LIP = 13.0, 8.0, 1.5  # mm, and how far it reaches over its pad; from memory
 CATCH_BELOW = 11.0  # mm; from memory, the catch's middle below the rims
-WINDOW_EASE = 1.0  # mm; from memory, the latch's window clears the catch by this all round
 HANDLE, RISE, FOOT, GRIP = 14.0, 20.0, 12.0, 35.0  # mm wide, high, foot, half long; from memory
 LEAST_GRIP = 12.0  # mm; from memory, half of what two fingers need
-HEADROOM = 1.0  # mm; from memory, a stand-up piece ends below the closed lid by this
-STAND_CLEAR = 1.0  # mm; from memory, between a stand-up piece and the walls beside it
 LEG = 10.0  # mm; from memory, a folded leg glued to the floor
 LEAST_BAY = 16.0  # mm; from memory, less between stand-up pieces takes no finger
 LID = "tray-2"  # the lid is made of the tray's board: they are one part
@@ -113,7 +111,10 @@ class _Form:
 
 
 def build_chest(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A chest of the given inside below its rim (mm); the lid adds its depth above.
 
@@ -125,7 +126,7 @@ def build_chest(
     """
     check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
     board = boards["tray"]
-    form = _form(inside, board, float(options["lid-depth"]))
+    form = _form(inside, board, float(options["lid-depth"]), fits)
     made = _Made(form)
     _strips(made, inside, boards["strip"])
     if options["latch"] == "hook-over":
@@ -136,7 +137,7 @@ def build_chest(
                 f"Use {LATCH_HIGH:.0f} mm, or no latch.",
                 (option_way("latch", "none"), inside_way("height", LATCH_HIGH)),
             )
-        _latch(made, boards)
+        _latch(made, boards, fits)
     under = form.ceiling
     if options["handle"] == "strap":
         half = min(GRIP, inside[0] / 2 - FOOT - EDGE)
@@ -149,10 +150,10 @@ def build_chest(
                 f"Use {least:.0f} mm, or no handle.",
                 (option_way("handle", "none"), inside_way(axis, least)),
             )
-        _handle(made, half, boards["handle"])
+        _handle(made, half, boards["handle"], fits)
         under -= boards["handle"].thickness
     count = round(float(options["stand-ups"]))
-    cells = _stand_ups(made, inside, boards["stand-up"], count, under) if count else ()
+    cells = _stand_ups(made, inside, boards["stand-up"], count, under, fits) if count else ()
     return Design(
         family="chest",
         title="Hinged chest",
@@ -196,14 +197,14 @@ def _raised(z: float) -> Floats:
     return out
 
 
-def _form(inside: Size, board: Board, depth: float) -> _Form:
+def _form(inside: Size, board: Board, depth: float, fits: Fits) -> _Form:
     """Chest and lid of one board, so that the strips lie flat on both."""
     long_axis = 0 if inside[0] >= inside[1] else 1
 
     def box(name: str, title: str, size: Size, turned: bool) -> OpenBox:
         return open_box(
             name, title, board, size, long_axis=long_axis, tabs="inside", double=False,
-            notches=False, good_side="outside", turned=turned, part="tray",
+            notches=False, good_side="outside", turned=turned, part="tray", fits=fits,
         )  # fmt: skip
 
     tray = box("tray", "tray", inside, True)
@@ -243,7 +244,7 @@ def _strips(made: _Made, inside: Size, board: Board) -> None:
     )
 
 
-def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
+def _latch(made: _Made, boards: Mapping[str, Board], fits: Fits) -> None:
     """A strap on the lid with a window, and a catch on a pad that stands through it."""
     form = made.form
     strap, pad, catch = boards["latch"], boards["pad"], boards["catch"]
@@ -255,7 +256,7 @@ def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
         (form.rim - LATCH_HANGS, form.rim, form.rim + up), ("latch, hook", "latch, on the lid"),
     )  # fmt: skip
     middle = form.rim - CATCH_BELOW
-    half = np.array([CATCH_WIDE / 2 + WINDOW_EASE, CATCH_TALL / 2 + WINDOW_EASE])
+    half = np.array([CATCH_WIDE / 2 + fits.latch, CATCH_TALL / 2 + fits.latch])
     spot = (np.linalg.inv(place) @ np.array([0.0, y, middle, 1.0]))[:2]
     lower = piece.panel("lower")
     marked = replace(lower, openings=(window(spot - half, spot + half),))
@@ -295,14 +296,15 @@ def _latch(made: _Made, boards: Mapping[str, Board]) -> None:
         )
 
 
-def _handle(made: _Made, half: float, board: Board) -> None:
+def _handle(made: _Made, half: float, board: Board, fits: Fits) -> None:
     """A strap that rises through two slots of the lid; its feet are glued under the ceiling."""
     form, h = made.form, board.thickness
     low, high = form.ceiling - h / 2, form.lid_at + RISE
     piece, place = strap_handle("handle", "handle", board, half, HANDLE, low, high, FOOT)
     ceiling = form.lid.piece.panel("floor")
     slots = tuple(
-        slot_for(board, np.array([x, 0.0]), np.array([0.0, 1.0]), HANDLE) for x in (half, -half)
+        slot_for(board, np.array([x, 0.0]), np.array([0.0, 1.0]), HANDLE, fits)
+        for x in (half, -half)
     )
     marked = replace(ceiling, openings=slots)
     made.lid = replace(
@@ -321,7 +323,12 @@ def _handle(made: _Made, half: float, board: Board) -> None:
 
 
 def _stand_ups(
-    made: _Made, inside: Size, board: Board, count: int, under: float
+    made: _Made,
+    inside: Size,
+    board: Board,
+    count: int,
+    under: float,
+    fits: Fits,
 ) -> tuple[Hollow, ...]:
     """Pieces across the chest on folded legs; returns the bays that are left between them."""
     form, t = made.form, board.thickness
@@ -335,8 +342,8 @@ def _stand_ups(
             (option_way("stand-ups", float(max(0, most))),),
         )
     floor = form.tray.floor_top
-    high = under - HEADROOM
-    wide = inside[1] - 2 * STAND_CLEAR
+    high = under - fits.headroom
+    wide = inside[1] - 2 * fits.stand
     first, beside = standing_plate("stand-up-1", "stand-up piece 1", board, wide, floor + t / 2,
                                    high, min(LEG, bay / 2))  # fmt: skip
     cells = []
@@ -360,7 +367,7 @@ def _stand_ups(
         high - floor,
         "inside with the lid on, less the headroom and what hangs under the lid",
         given("floor to what is lowest under the lid", under - floor),
-        constant("headroom", HEADROOM, "mm", Mark.MEMORY),
+        constant("headroom", fits.headroom, "mm", Mark.MEMORY),
     )
     return tuple(cells)
 

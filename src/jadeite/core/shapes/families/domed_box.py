@@ -9,7 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board, lid_clearance
+from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.gores import Dome, gore_ring
@@ -46,7 +47,6 @@ LOWEST = 12.0  # mm; from memory, the least height of the base's walls
 BELOW = 1.0  # mm; from memory, the base's rim ends this far below where the dome springs
 FEWEST, FACETS = 3, 6  # of a gore between foot and tip; from memory
 FACET = 8.0  # mm; from memory, the seam of a shorter one is hard to fold
-HOLE_EASE = 0.1  # mm; from memory, a brim's hole clears the foot by this
 COVER = 5.0  # mm; from memory, the cover reaches beyond the tips by this
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 
@@ -84,7 +84,10 @@ class _Form:
 
 
 def build_domed_box(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A domed box of the given inside (mm): round a block, an upright round thing, or a ball.
 
@@ -97,15 +100,15 @@ def build_domed_box(
     sides, ball = round(float(options["sides"])), options["measured"] == "ball"
     if ball:
         inside = (max(inside),) * 3
-    form = _form(inside, boards, options, sides, ball)
+    form = _form(inside, boards, options, sides, ball, fits)
     base, dome, phase = form.base, form.dome, form.ring.phase
     t_base, t_lid = boards["base"].thickness, boards["gore"].thickness
     t_ring = boards["lid-brim"].thickness
     ply = boards["ply"] if options["dome-plies"] == "two" else None
     flange = form.brim - dome.radius - 1.0
-    pieces, placements, joints = gore_ring(dome, boards["gore"], phase, ply, flange)
+    pieces, placements, joints = gore_ring(dome, boards["gore"], phase, ply, flange, fits)
     plate = _plate("base-brim", "base brim", boards["base-brim"], form.brim, sides, phase)
-    ring = _ring("lid-brim", boards["lid-brim"], form.brim, dome.radius + t_lid / 2 + HOLE_EASE,
+    ring = _ring("lid-brim", boards["lid-brim"], form.brim, dome.radius + t_lid / 2 + fits.disc,
                  sides, phase)  # fmt: skip
     top = dome.corner(dome.facets)
     cover = _plate("cover", "cover", boards["cover"], top[0] + COVER, sides, phase, up=True)
@@ -145,7 +148,7 @@ def build_domed_box(
         placements=placements,
         joints=tuple(joints),
         hollow=_hollow(inside, options),
-        sizes=_sizes(inside, form, sides, boards),
+        sizes=_sizes(inside, form, sides, boards, fits),
         dimensions=_dimensions(base, sides),
         surfaces={"floor": 0.0, "rim": inside[2]},
         arrivals=Arrivals(
@@ -167,6 +170,7 @@ def _form(
     options: Mapping[str, OptionValue],
     sides: int,
     ball: bool,
+    fits: Fits,
 ) -> _Form:
     ring = ring_for(inside, sides, options)
     t_base, lid = boards["base"].thickness, boards["gore"]
@@ -174,9 +178,11 @@ def _form(
     height = inside[2]
     inradius = needs if ball else WIDER * needs
     ply = boards["ply"].thickness if options["dome-plies"] == "two" else 0.0
-    clearance = lid_clearance(max(lid, boards["base"], key=lambda b: b.thickness)).value
+    clearance = fits.lid_over(max(lid, boards["base"], key=lambda b: b.thickness)).value
     # the walls' height depends on where the dome springs, its width not on that
-    trial = ring_box("base", "base", boards["base"], inradius, LOWEST, sides, phase=ring.phase)
+    trial = ring_box(
+        "base", "base", boards["base"], inradius, LOWEST, sides, phase=ring.phase, fits=fits
+    )
     within = lid.thickness / 2 + max(lid.thickness, ply)  # tabs, or the inner ply
     radius = trial.outside + clearance / 2 + within
     clear = radius - within
@@ -184,7 +190,14 @@ def _form(
     centre = height / 2 if ball else height - reach
     centre = max(centre, LOWEST + BELOW)
     base = ring_box(
-        "base", "base", boards["base"], inradius, centre - BELOW, sides, phase=ring.phase
+        "base",
+        "base",
+        boards["base"],
+        inradius,
+        centre - BELOW,
+        sides,
+        phase=ring.phase,
+        fits=fits,
     )
     foot = -t_base + lid.thickness / 2  # its flange stands on the base's brim
     facets = min(FACETS, max(FEWEST, int(radius * math.pi / 2 / FACET) - 1))
@@ -247,12 +260,12 @@ def _hollow(inside: Size, options: Mapping[str, OptionValue]) -> Hollow:
 
 
 def _sizes(
-    inside: Size, form: _Form, sides: int, boards: Mapping[str, Board]
+    inside: Size, form: _Form, sides: int, boards: Mapping[str, Board], fits: Fits
 ) -> dict[str, Reckoning]:
     dome, base = form.dome, form.base
     out = inside_sizes(inside)
     out["inradius"] = form.ring.why
-    clearance = lid_clearance(max(boards["gore"], boards["base"], key=lambda b: b.thickness))
+    clearance = fits.lid_over(max(boards["gore"], boards["base"], key=lambda b: b.thickness))
     out["lid-clearance"] = clearance
     out["dome-radius"] = reckon(
         "Radius of the dome",

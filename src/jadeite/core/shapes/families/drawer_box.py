@@ -8,8 +8,9 @@ from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board, ribbon_slit
-from jadeite.core.boards.fit_rules import DRAWER_HEIGHT, DRAWER_WIDTH, SLOT_AROUND
+from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import SLOT_AROUND
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.builder import half_round
@@ -76,7 +77,10 @@ OPTIONS = (
 
 
 def build_drawer_box(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A drawer of the given inside (mm) that slides along its length into a sleeve.
 
@@ -99,12 +103,14 @@ def build_drawer_box(
         notches=False,
         good_side="outside",
         turned=True,
+        fits=fits,
     )
-    slit = ribbon_slit(float(options["ribbon"])) if options["pull"] == "ribbon" else 0.0
-    piece = _with_slit(drawer.piece, inside, slit) if slit else drawer.piece
+    slit = fits.ribbon_slit(float(options["ribbon"])) if options["pull"] == "ribbon" else 0.0
+    piece = _with_slit(drawer.piece, inside, slit, fits) if slit else drawer.piece
     place = np.diag([1.0, -1.0, -1.0, 1.0])
     tall = drawer.rim_top + t / 2  # over every ply of the drawer
-    sleeve, matrix, joints = _sleeve(drawer, tall, boards["sleeve"], t, options["pull"] == "notch")
+    notches = options["pull"] == "notch"
+    sleeve, matrix, joints = _sleeve(drawer, tall, boards["sleeve"], t, notches, fits)
     slides = tuple(
         Joint(Kind.SLIDE, ("sleeve", a), ("drawer", b), f"sleeve over drawer, {a}", "outside")
         for a, b in (("right", "back"), ("left", "front"), ("bottom", "floor"))
@@ -116,19 +122,19 @@ def build_drawer_box(
         placements={"drawer": place, "sleeve": matrix},
         joints=(*drawer.joints, *joints, *slides),
         hollow=Hollow(inside, (0.0, 0.0, drawer.floor_top + inside[2] / 2)),
-        sizes=_sizes(inside, drawer, tall, slit, options),
+        sizes=_sizes(inside, drawer, tall, slit, options, fits),
         dimensions=_dimensions(inside, drawer),
         arrivals=Arrivals([Arrival("sleeve", When.LAST, how=How.PUT, path=(1.0, 0.0, 0.0))]),
         surfaces={"floor": drawer.floor_top, "rim": drawer.rim_top},
     )
 
 
-def _with_slit(piece: Piece, inside: Size, slit: float) -> Piece:
+def _with_slit(piece: Piece, inside: Size, slit: float, fits: Fits) -> Piece:
     """The drawer with a slit for a ribbon in its front, the wall at the right."""
     panel = piece.panel("right")
     have = inside[1] - 2 * SLOT_AROUND
     if slit > have:
-        ribbon = int(10 * (have - ribbon_slit(0.0))) / 10
+        ribbon = int(10 * (have - fits.ribbon_slit(0.0))) / 10
         cure = f"Use {ribbon:.1f} mm." if ribbon >= LEAST_RIBBON else "Use notches."
         raise FieldError(
             "ribbon",
@@ -148,16 +154,16 @@ def _with_slit(piece: Piece, inside: Size, slit: float) -> Piece:
 
 
 def _sleeve(
-    drawer: OpenBox, tall: float, board: Board, t: float, notches: bool
+    drawer: OpenBox, tall: float, board: Board, t: float, notches: bool, fits: Fits
 ) -> tuple[Piece, Floats, tuple[Joint, ...]]:
     """Bottom, side, top, side; the seam's tab lies outside, so that nothing is in the way."""
     s = board.thickness
     length = drawer.outside[0]
-    y = drawer.outside[1] / 2 + DRAWER_WIDTH / 2 + s / 2
+    y = drawer.outside[1] / 2 + fits.drawer_width / 2 + s / 2
     low = -t / 2 - s / 2  # under the drawer's floor
-    high = low + s + tall + DRAWER_HEIGHT
+    high = low + s + tall + fits.drawer_height
     x = length / 2
-    net = ClosedForm("sleeve", "sleeve", board)
+    net = ClosedForm("sleeve", "sleeve", board, fits=fits)
     bottom = net.base(
         "bottom",
         np.array([[-x, -y, low], [-x, y, low], [x, y, low], [x, -y, low]]),
@@ -187,12 +193,17 @@ def _sleeve(
 
 
 def _sizes(
-    inside: Size, drawer: OpenBox, tall: float, slit: float, options: Mapping[str, OptionValue]
+    inside: Size,
+    drawer: OpenBox,
+    tall: float,
+    slit: float,
+    options: Mapping[str, OptionValue],
+    fits: Fits,
 ) -> dict[str, Reckoning]:
     out = inside_sizes(inside, "Drawer inside")
     for name, value, ease in (
-        ("width", drawer.outside[1], DRAWER_WIDTH),
-        ("height", tall, DRAWER_HEIGHT),
+        ("width", drawer.outside[1], fits.drawer_width),
+        ("height", tall, fits.drawer_height),
     ):
         out[f"sleeve-inside-{name}"] = reckon(
             f"Sleeve inside, {name}",

@@ -15,6 +15,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import MIN_FOLD_BACK, MIN_TAB
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents import AnyThing, FlatPack
 from jadeite.core.contents.standards import ENVELOPES, next_larger, standard_of
 from jadeite.core.errors import FieldError, inside_way, option_way
@@ -168,7 +169,10 @@ def within(
 
 
 def build_envelope(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """An envelope of the given inside: width, height, thickness of what lies in it; mm.
 

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design
 from jadeite.core.nets.ring_box import ngon
@@ -47,7 +48,10 @@ OPTIONS = (
 
 
 def build_flared_tray(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A tray whose inside (mm) is measured at its floor, where it is narrowest.
 
@@ -66,7 +70,7 @@ def build_flared_tray(
     high = low + rise * math.tan(lean)
     foot = np.column_stack([ngon(low, sides, ring.phase), np.full(sides, -t / 2)])
     rim = np.column_stack([ngon(high, sides, ring.phase), np.full(sides, inside[2])])
-    net = ClosedForm("tray", "tray", board)
+    net = ClosedForm("tray", "tray", board, fits=fits)
     floor = net.base("floor", foot[::-1], title="floor")  # seen from below
     walls = []
     for i in range(sides):

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents import AnyThing, Disc
 from jadeite.core.contents.standards import CARDS, standard_of
 from jadeite.core.errors import FieldError, option_way
@@ -125,7 +126,10 @@ def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
 
 
 def build_card(
-    face: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    face: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A card of a closed width and height; the third length is what is mounted on it; mm.
 

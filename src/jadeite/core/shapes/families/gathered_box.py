@@ -10,8 +10,9 @@ from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board, ribbon_slit
-from jadeite.core.boards.fit_rules import SLOT_AROUND, SLOT_LONGER
+from jadeite.core.boards import Board
+from jadeite.core.boards.fit_rules import SLOT_AROUND
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, made_at, tied_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
@@ -143,7 +144,10 @@ def _gusset_tip(p: float, q: float, end: float) -> tuple[float, float]:
 
 
 def build_gathered_box(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A box of the given inside (mm) below tops that fold in.
 
@@ -158,7 +162,7 @@ def build_gathered_box(
     t = board.thickness
     form = _form(inside, float(options["slope"]), t)
     tongue = options["seam"] == "tongue"
-    net = ClosedForm("box", "box", board)
+    net = ClosedForm("box", "box", board, fits=fits)
     x, yb, yf = form.x, form.back, form.front
     over = t if tongue else 0.0  # the left wall reaches round the back's end
     trim = t / 2 if tongue else 0.0
@@ -178,8 +182,8 @@ def build_gathered_box(
         net.tab("tab.seam", walls["left"], walls["back"], title="seam, left to back")
     slit = 0.0
     if options["closing"] == "ribbon":
-        slit = ribbon_slit(float(options["ribbon"]))
-        _ribbon(tops, form, slit)
+        slit = fits.ribbon_slit(float(options["ribbon"]))
+        _ribbon(tops, form, slit, fits)
     piece = net.build()
     names = [face.name for face in tops.values()]
     together = tied_round("box", [tops[side].name for side in ROUND]) if slit else ()
@@ -244,7 +248,7 @@ def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, 
     return tops
 
 
-def _ribbon(tops: Mapping[str, Face], form: _Form, slit: float) -> None:
+def _ribbon(tops: Mapping[str, Face], form: _Form, slit: float, fits: Fits) -> None:
     """A slit across each top, below its edge."""
     at = form.slant - SLIT_BELOW_EDGE
     widths = {name: float(np.linalg.norm(f.outline[1] - f.outline[0])) for name, f in tops.items()}
@@ -252,13 +256,13 @@ def _ribbon(tops: Mapping[str, Face], form: _Form, slit: float) -> None:
     square = math.hypot(1.0, form.end / form.slant)  # its ends keep clear of slanting edges
     have = narrow - 2 * form.end * at / form.slant - 2 * SLOT_AROUND * square
     if at < SLOT_AROUND or have < slit:
-        ribbon = math.floor(10 * (have - ribbon_slit(0.0))) / 10
-        fits = ribbon >= LEAST_RIBBON and at >= SLOT_AROUND
+        ribbon = math.floor(10 * (have - fits.ribbon_slit(0.0))) / 10
+        narrower = ribbon >= LEAST_RIBBON and at >= SLOT_AROUND
         raise FieldError(
             "ribbon",
             f"a slit of {slit:.1f} mm does not fit across the {name} top",
-            f"Use {ribbon:.1f} mm." if fits else "Use no slits, or a larger inside.",
-            (option_way("ribbon", ribbon) if fits else NO_SLITS,),
+            f"Use {ribbon:.1f} mm." if narrower else "Use no slits, or a larger inside.",
+            (option_way("ribbon", ribbon) if narrower else NO_SLITS,),
         )
     for name, face in tops.items():
         a, b = face.outline[0], face.outline[1]
@@ -277,8 +281,8 @@ def _tongue(
     width = 2 * form.x
     lap, tucked = min(LAP, LAP_SHARE * width), min(TUCKED, LAP_SHARE * width)
     tall = TONGUE_SHARE * high
-    if (high - tall - SLOT_LONGER) / 2 < SLOT_AROUND:
-        least = math.ceil((2 * SLOT_AROUND + SLOT_LONGER) / (1 - TONGUE_SHARE))
+    if (high - tall - net.fits.tongue) / 2 < SLOT_AROUND:
+        least = math.ceil((2 * SLOT_AROUND + net.fits.tongue) / (1 - TONGUE_SHARE))
         raise FieldError(
             "inside height",
             f"walls of {high:.1f} mm leave no board round the slit of a tongue",
@@ -324,7 +328,7 @@ def _tongue(
     net.joint(Kind.GLUE, inner, back, "seam, second lap", "inside")
     net.joint(Kind.TONGUE, step, back, "tongue through its slit")
     middle = (form.low + form.high) / 2
-    half = tall / 2 + SLOT_LONGER / 2
+    half = tall / 2 + net.fits.tongue / 2
     ends = np.array([[-form.x + lap, form.back, middle + s * half] for s in (-1.0, 1.0)])
     back.openings.append(Opening("slit", back.flat(ends), t))
     return {
@@ -333,7 +337,7 @@ def _tongue(
             2 * half,
             "the tongue and a little, so that it goes through",
             given("tongue", tall),
-            constant("longer by", SLOT_LONGER, "mm", Mark.MEMORY),
+            constant("longer by", net.fits.tongue, "mm", Mark.MEMORY),
         )
     }
 

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.globe import Globe, globe_gores, globe_ring
 from jadeite.core.nets.model import Design, Dimension, Joint, Kind
@@ -63,7 +64,10 @@ OPTIONS = (
 
 
 def build_globe(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A globe round a light of the given inside (mm), which passes its upper ring.
 
@@ -78,7 +82,7 @@ def build_globe(
     ring = ring_for(inside, sides, options)
     globe = _globe(inside[2], ring.inradius, sides, float(options["across"]) / 2, gore.thickness)
     centre = globe.half + gore.thickness / 2  # what stands inside stands on the disc
-    pieces, placements, joints = globe_gores(globe, gore, ring.phase, centre)
+    pieces, placements, joints = globe_gores(globe, gore, ring.phase, centre, fits)
     base = globe_ring("base", "base", low, globe, -ring.phase, RIM, closed=disc)
     top = globe_ring("ring", "upper ring", high, globe, ring.phase, RIM, closed=False)
     down, up = np.diag([1.0, -1.0, -1.0, 1.0]), np.eye(4)

@@ -10,6 +10,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Hollow, Opening
 from jadeite.core.nets.roles import Role
@@ -71,7 +72,10 @@ class _Form:
 
 
 def build_gusset_bag(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A bag of the given inside (mm) below its free top.
 
@@ -93,7 +97,7 @@ def build_gusset_bag(
     # board that stays above the slants: for the creases, and for holes clear of them
     least = low + half + SLOT_AROUND + (HOLE_BELOW + HOLE / 2 if cords else 0.0)
     high = max(height + above, least)
-    net = ClosedForm("bag", "bag", board)
+    net = ClosedForm("bag", "bag", board, fits=fits)
     form = _Form(x, front, back, low, low + half, high)
     rear = net.base("back", upright((x, back), (-x, back), low, high), role=Role.WALL)
     right = _gusset(net, form, "right", x, rear, first=True)

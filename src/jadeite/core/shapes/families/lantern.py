@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
 from jadeite.core.nets.closed_form import ClosedForm, Face
@@ -44,7 +45,6 @@ SQUARE = math.pi / 2 - 1e-9  # exact, less rounding
 OPEN_RISE, BESIDE = 0.6, 5.0  # of what is across, and mm of air; from memory
 STRAP, STRAP_SHARE, STRAP_FOOT = 16.0, 0.6, 9.0  # mm, of a side, and mm glued; from memory
 SAME = 1e-6  # mm; rounding, of corners at one height
-PLAY = 0.3  # mm; from memory, between the lid's flaps and the walls
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 
 # defaults and ranges from memory
@@ -91,7 +91,10 @@ class _Form:
 
 
 def build_lantern(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A lantern of the given inside (mm) under its lid.
 
@@ -105,7 +108,7 @@ def build_lantern(
     t, lid, bottom = board.thickness, options["top"] == "lid", options["bottom"]
     _check_sides(sides, options)
     ring = ring_for(inside, sides, options)
-    wall = ring.inradius + 1.5 * t + PLAY  # within it lie the seam's tab, or a flap of the lid
+    wall = ring.inradius + 1.5 * t + fits.flap  # within it lie the seam's tab, or a flap of the lid
     lid_at = inside[2] + t / 2
     across = 2 * ring.inradius
     lock = LockBase(wall, wall, across, across, t)
@@ -115,10 +118,10 @@ def build_lantern(
         back, beside, front = lock.feet
         low = [back, beside, front, beside]
     form = _Form(
-        sides, ring.phase, wall, wall - t - PLAY, tuple(low), lid_at,
+        sides, ring.phase, wall, wall - t - fits.flap, tuple(low), lid_at,
         lid_at + t / 2 if lid else inside[2], min(TUCK, TUCK_SHARE * inside[2]),
     )  # fmt: skip
-    net = ClosedForm("lantern", "lantern", board)
+    net = ClosedForm("lantern", "lantern", board, fits=fits)
     walls = _walls(net, form, lid)
     if bottom == "glued":
         _floor(net, form, walls)
@@ -269,7 +272,7 @@ def _lid(net: ClosedForm, form: _Form, walls: list[Face], t: float) -> list[str]
     lid = net.face("lid", corners, walls[0], title="lid", role=Role.FLAP)
     names = ["lid"]
     turn = math.radians(360.0 / form.sides)
-    past = (1.5 * t + PLAY) / math.sin(
+    past = (1.5 * t + net.fits.flap) / math.sin(
         turn
     )  # beyond the seam's tab, which lies along the first wall
     for i in range(1, form.sides):
@@ -282,7 +285,7 @@ def _lid(net: ClosedForm, form: _Form, walls: list[Face], t: float) -> list[str]
             ends[end] += past if end == 0 else -past
             if turn < SQUARE:  # flat, it shares a wedge with the walls beside the lid
                 depth = min(depth, WEDGE_SHARE * (length - past) * math.tan(turn))
-                draws[end] = max(draws[end], depth / math.tan(turn) + PLAY)
+                draws[end] = max(draws[end], depth / math.tan(turn) + net.fits.flap)
         low, high = ends
         outline = np.array(
             [[low, 0.0], [high, 0.0], [high - draws[1], depth], [low + draws[0], depth]]

@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board, lid_clearance
+from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.model import Design, Dimension, Joint, Kind
 from jadeite.core.nets.ring_box import RingBox, ring_box
@@ -63,7 +64,10 @@ OPTIONS = (
 
 
 def build_n_sided_box(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A box of the given inside (mm): a block, or something round as wide as the longer side.
 
@@ -78,7 +82,7 @@ def build_n_sided_box(
     double = options["walls"] == "double"
     tray = ring_box(
         "tray", "tray", boards["tray"], ring.inradius, inside[2], sides,
-        phase=ring.phase, double=double,
+        phase=ring.phase, double=double, fits=fits,
     )  # fmt: skip
     place = np.diag([1.0, -1.0, -1.0, 1.0])
     pieces, placements, joints = [tray.piece], {"tray": place}, list(tray.joints)
@@ -86,12 +90,12 @@ def build_n_sided_box(
     lids: list[Arrival] = []
     if options["lid"] == "lift-off":
         thicker = max(boards["lid"], boards["tray"], key=lambda b: b.thickness)
-        clearance = lid_clearance(thicker)
+        clearance = fits.lid_over(thicker)
         full = tray.rim_top + boards["tray"].thickness / 2
         depth = min(float(options["lid-depth"]), full)
         lid = ring_box(
             "lid", "lid", boards["lid"], tray.outside + clearance.value / 2, depth, sides,
-            phase=ring.phase, turned=False,
+            phase=ring.phase, turned=False, fits=fits,
         )  # fmt: skip
         lid_place = np.eye(4)
         lid_place[2, 3] = tray.rim_top + lid.floor_top

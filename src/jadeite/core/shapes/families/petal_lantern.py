@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.fans import Fan
@@ -34,7 +35,6 @@ __all__ = ["PETAL_LANTERN"]
 MIN_INSIDE = 15.0  # mm; from memory, less holds no light
 MAX_INSIDE = 250.0  # mm; from memory, beyond any board here
 NAMES = ("inner", "middle", "outer")
-AIR = 0.5  # mm; from memory, between what stands inside and the petals' feet
 BETWEEN = 1.0  # mm; from memory, between a base's tips and the notches of the next
 BEYOND = 20.0  # mm; from memory, a petal goes on at least this far beyond its feet
 USUAL_RING = 40.0  # mm; from memory, that each base reaches out, for the quick reckoning
@@ -117,7 +117,10 @@ class _Made:
 
 
 def build_petal_lantern(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """Rings of petals round a light of the given inside (mm), which stands on the inner base.
 
@@ -138,7 +141,7 @@ def build_petal_lantern(
                 (option_way(f"lean-{i + 1}", math.floor(10 * within) / 10),),
             )
     radius = _radius(inside, options)
-    rings = _rings(inside[2], radius, boards, options)
+    rings = _rings(inside[2], radius, boards, options, fits)
     made = _Made()
     whole = options["made-as"] == "whole"
     for ring in reversed(rings):
@@ -169,12 +172,16 @@ def _radius(inside: Size, options: Mapping[str, OptionValue]) -> float:
 
 
 def _rings(
-    height: float, radius: float, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    height: float,
+    radius: float,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits,
 ) -> list[PetalRing]:
     """The three rings from the inside out: each base inside the notches of the next."""
     base = boards["base"]
     length = (height + float(options["above"])) / math.sin(math.radians(float(options["lean-1"])))
-    level, needs, turn = 0.0, radius + AIR, -90.0
+    level, needs, turn = 0.0, radius + fits.feet, -90.0
     rings: list[PetalRing] = []
     for number in (1, 2, 3):
         board = boards[f"petal-{number}"]

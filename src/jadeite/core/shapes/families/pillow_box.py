@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board, smallest_roll
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrivals, When, made_at
 from jadeite.core.nets.closed_form import ClosedForm, Face
@@ -107,7 +108,10 @@ def _lens(inside: Size, bow: float, t: float) -> _Lens:
 
 
 def build_pillow_box(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A pillow box round a block of the given length, width and height; mm.
 
@@ -120,7 +124,7 @@ def build_pillow_box(
     board = boards["pillow"]
     t = board.thickness
     lens = _lens(inside, float(options["bow"]), t)
-    net = ClosedForm("pillow", "pillow box", board)
+    net = ClosedForm("pillow", "pillow box", board, fits=fits)
     low = _lower_face(net, lens)
     top = _upper_face(net, lens, low, t)
     _seam(net, lens, low, top[-1], t)

@@ -9,8 +9,9 @@ from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board, ribbon_slit
+from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.arrivals import Arrivals, When, made_at, tied_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Opening
@@ -72,11 +73,10 @@ class _Form:
     tip: float  # likewise, where the sides end
 
 
-def _form(ring: Ring, inside: Size, sides: int, slope: float, ribbon: float, t: float) -> _Form:
+def _form(ring: Ring, inside: Size, sides: int, slope: float, slit: float, t: float) -> _Form:
     tangent = math.tan(math.radians(slope))
     sine = math.sin(math.radians(slope))
     factor = math.tan(math.pi / sides)
-    slit = ribbon_slit(ribbon)
     # the sides must be wide enough for the slit where the ribbon runs, above what is inside
     half = math.atan(factor * math.cos(math.radians(slope)))  # of the angle at the point
     needs = (slit + 2 * SLOT_AROUND / math.cos(half)) / (2 * factor)
@@ -90,7 +90,10 @@ def _form(ring: Ring, inside: Size, sides: int, slope: float, ribbon: float, t: 
 
 
 def build_pyramid(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A pyramid of the given inside (mm); its sides end in blunt tips above the ribbon.
 
@@ -104,11 +107,11 @@ def build_pyramid(
     t, sides = board.thickness, round(float(options["sides"]))
     ring = ring_for(inside, sides, options)
     slope, ribbon = float(options["slope"]), float(options["ribbon"])
-    form = _form(ring, inside, sides, slope, ribbon, t)
+    form = _form(ring, inside, sides, slope, fits.ribbon_slit(ribbon), t)
     foot = np.column_stack([ngon(form.base, sides, ring.phase), np.zeros(sides)])
     point = np.array([0.0, 0.0, form.apex])
     tips = point + (foot - point) * (form.tip / form.slant)
-    net = ClosedForm("pyramid", "pyramid", board)
+    net = ClosedForm("pyramid", "pyramid", board, fits=fits)
     floor = net.base("floor", foot[::-1], title="floor")  # seen from below
     faces = []
     for i in range(sides):

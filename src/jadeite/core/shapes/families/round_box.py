@@ -9,7 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board, lid_clearance, smallest_roll
+from jadeite.core.boards import Board, smallest_roll
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.model import Design, Dimension, Joint, Kind
@@ -32,7 +33,6 @@ __all__ = ["ROUND_BOX"]
 MIN_INSIDE = 12.0  # mm; from memory, smaller walls cannot be rolled evenly
 MAX_INSIDE = 400.0  # mm; from memory, beyond any board here
 LEAST_ACROSS = 41.0  # mm; from memory, less leaves no room for teeth; a tea light fits
-DISC_EASE = 0.1  # mm; from memory, between the floor and the wall round it
 # longer than a tab: the floor covers a tooth only from the wall's inside on; from memory
 TOOTH = 14.0  # mm
 TOOTH_LEAST, TOOTH_MOST = 0.12, 0.7  # of the inside radius that teeth reach in; from memory
@@ -89,7 +89,10 @@ class _Form:
 
 
 def build_round_box(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A round box of the given inside (mm): round a block, or as wide as something round.
 
@@ -104,7 +107,9 @@ def build_round_box(
     t, t_base, t_floor = (boards[part].thickness for part in ("wall", "base", "floor"))
     lean = form.wall.lean
     clear = (-form.teeth + LAP_UP) / math.cos(lean)
-    wall = rolled_wall("wall", "wall", wall_board, form.wall, Teeth(form.depth), lap=(clear, 0.0))
+    wall = rolled_wall(
+        "wall", "wall", wall_board, form.wall, Teeth(form.depth), lap=(clear, 0.0), fits=fits
+    )
     place = wall.placement.copy()
     place[2, 3] += form.teeth
     base = disc("base", "base", boards["base"], form.wall.low + t / 2)
@@ -119,7 +124,7 @@ def build_round_box(
     sizes = _sizes(inside, form, options, boards)
     if two:
         low = form.wall.inradius(-t_floor - form.teeth)
-        radius = low - t / 2 / math.cos(lean) - DISC_EASE
+        radius = low - t / 2 / math.cos(lean) - fits.disc
         pieces.append(disc("floor", "floor", boards["floor"], radius, "inside"))
         placements["floor"] = np.eye(4)
         placements["floor"][2, 3] = -t_floor / 2
@@ -136,11 +141,11 @@ def build_round_box(
         arrivals.append(Arrival("floor", When.STANDING, ("base", "base")))
         sizes["floor-across"] = reckon(
             "Floor, across", 2 * radius, "inside of the wall, less a little all round",
-            given("wall inside", 2 * (radius + DISC_EASE)),
-            constant("all round", DISC_EASE, "mm", Mark.MEMORY),
+            given("wall inside", 2 * (radius + fits.disc)),
+            constant("all round", fits.disc, "mm", Mark.MEMORY),
         )  # fmt: skip
     if options["lid"] == "lift-off":
-        more = _lid(inside, form, boards, options, wall.facets)
+        more = _lid(inside, form, boards, options, wall.facets, fits)
         pieces += more.pieces
         placements |= more.placements
         joints += more.joints
@@ -210,10 +215,11 @@ def _lid(
     boards: Mapping[str, Board],
     options: Mapping[str, OptionValue],
     facets: tuple[str, ...],
+    fits: Fits,
 ) -> _Lid:
     """A rim rolled as the wall is, its teeth at the top, glued under a disc."""
     board, top = boards["lid"], boards["lid-top"]
-    clearance = lid_clearance(max(board, boards["wall"], key=lambda b: b.thickness))
+    clearance = fits.lid_over(max(board, boards["wall"], key=lambda b: b.thickness))
     wall, t = form.wall, boards["wall"].thickness
     outside = wall.inradius(wall.height) + t / 2 / math.cos(wall.lean)
     inradius = outside + clearance.value / 2 + 1.5 * board.thickness
@@ -225,7 +231,13 @@ def _lid(
     radius = inradius / cylinder.inradius(0.0)
     shape = Rolled(radius, radius, height, wall.facets)
     rim = rolled_wall(
-        "lid", "lid rim", board, shape, Teeth(form.depth, upper=True), lap=(0.0, board.thickness)
+        "lid",
+        "lid rim",
+        board,
+        shape,
+        Teeth(form.depth, upper=True),
+        lap=(0.0, board.thickness),
+        fits=fits,
     )
     place = rim.placement.copy()
     place[2, 3] += rim_top + board.thickness / 2 - height

@@ -7,7 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board, tab_depth_rule
+from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec
 from jadeite.core.nets.model import Design, Dimension, Hollow
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -50,7 +51,10 @@ OPTIONS = (
 
 
 def build_sleeve(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A sleeve of the given inside: width, depth from mouth to bottom, thickness; mm.
 
@@ -76,7 +80,7 @@ def build_sleeve(
     front = net.wall("front", right.side("far"), width, title="front")
     left = net.wall("left", front.side("far"), rise, title="left side")
     notch = _notch(front, inside, options)
-    seam = tab_depth_rule(inside[0] - TAB_CLEAR, "the back it lies on")
+    seam = fits.tab(inside[0] - TAB_CLEAR, "the back it lies on")
     net.tab(
         "tab.seam",
         left.side("far"),
@@ -90,7 +94,7 @@ def build_sleeve(
     if closed:
         bottom = net.wall("bottom", back.side("back"), rise, title="bottom")
         bottom.start_inset = bottom.end_inset = t / 2 + ROLL_EASE
-        low = tab_depth_rule(inside[1] - TAB_CLEAR - notch, "the front, up to its notch")
+        low = fits.tab(inside[1] - TAB_CLEAR - notch, "the front, up to its notch")
         net.tab("tab.bottom", bottom.side("far"), front, "end", low.value, title="bottom")
     sizes = _sizes(inside, board, width, depth, rise, seam, notch)
     low_face = 1.5 * t

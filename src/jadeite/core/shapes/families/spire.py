@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Design
@@ -99,7 +100,10 @@ def _form(ring: Ring, inside: Size, sides: int, height: float, t: float) -> _For
 
 
 def build_spire(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """A spire over something of the given inside (mm) that stands at its foot.
 
@@ -114,7 +118,7 @@ def build_spire(
     form = _form(ring, inside, sides, float(options["spire-height"]), board.thickness)
     foot = np.column_stack([ngon(form.low, sides, ring.phase), np.zeros(sides)])
     tip = np.column_stack([ngon(form.high, sides, ring.phase), np.full(sides, form.height)])
-    net = ClosedForm("spire", "spire", board)
+    net = ClosedForm("spire", "spire", board, fits=fits)
     walls = []
     for i in range(sides):
         j = (i + 1) % sides

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board, lid_clearance
+from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.checks import MIN_FOLD
@@ -110,7 +112,10 @@ CURES = (
 
 
 def build_tray_with_lid(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """Tray of the given inside (mm), and a lid that lifts off it.
 
@@ -134,11 +139,12 @@ def build_tray_with_lid(
         tabs=tabs,
         double=options["tray-walls"] == "double",
         turned=up,
+        fits=fits,
         notches=False,
         good_side=good_side,
         ply=ply_board.thickness if ply_board else 0.0,
     )
-    clearance = lid_clearance(
+    clearance = fits.lid_over(
         lid_board if lid_board.thickness > tray_board.thickness else tray_board
     )
     full = tray.rim_top + tray_board.thickness / 2
@@ -158,6 +164,7 @@ def build_tray_with_lid(
         tabs=tabs,
         double=options["lid-walls"] == "double",
         turned=not up,
+        fits=fits,
         notches=options["thumb-notches"] == "two",
         good_side=good_side,
     )
@@ -180,7 +187,7 @@ def build_tray_with_lid(
     if ply_board is None:
         return design
     double = options["tray-walls"] == "double"
-    return with_floor_ply(design, "tray", ply_board, on_feet=double)
+    return with_floor_ply(replace(design, fits=fits), "tray", ply_board, on_feet=double)
 
 
 def _lid_over_tray() -> list[Joint]:

@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from jadeite.core.boards import Board, slot_ease
+from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
@@ -36,7 +37,6 @@ MOST_PAST = 15.0  # mm; from memory, more holds no better
 SIDE_SHARE, SIDE_MOST = 0.4, 30.0  # of the length, and mm, that a side flap reaches; from memory
 LIFT = 1.5  # thicknesses by which the flaps rise on one side and sink on the other; from memory
 SLOT_LEAST = 0.5  # mm; from memory, the blade cannot cut a narrower open slot
-PLAY = 0.3  # mm; from memory, a flap clears the wall beside it by this
 DEEPER = 0.5  # mm beyond the middle that each half-lap slot goes; from memory
 NOTCH, NOTCH_SHARE = 10.0, 0.25  # mm, and of the long wall; from memory
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
@@ -66,7 +66,10 @@ class _Form:
 
 
 def build_wrap_box(
-    inside: Size, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits = USUAL,
 ) -> Design:
     """An open box of the given inside (mm): two equal halves, each of a long and a short wall.
 
@@ -87,7 +90,7 @@ def build_wrap_box(
     side = -t / 2
     tilt = LIFT * t / x
     form = _Form(x, y, side, side - t - LIFT * t, tilt, inside[2])
-    net = ClosedForm("half-1", "half 1", board, part="half")
+    net = ClosedForm("half-1", "half 1", board, part="half", fits=fits)
     front = net.base(
         "long",
         np.array(
@@ -109,7 +112,7 @@ def build_wrap_box(
     )
     _long_flap(net, form, front, inside, board)
     deep = min(SIDE_SHARE * inside[0], SIDE_MOST)
-    inset = 2 * t + PLAY
+    inset = 2 * t + fits.flap
     reach = 2 * y - 2 * inset
     taper = min(deep / 2, reach / 5)
     side_flap = net.flap(
@@ -149,7 +152,7 @@ def build_wrap_box(
         placements=placements,
         joints=tuple(glued),
         hollow=Hollow(inside, (0.0, 0.0, inside[2] / 2)),
-        sizes=_sizes(inside, form, t, board),
+        sizes=_sizes(inside, form, board, fits),
         dimensions=_dimensions(front, form, inside),
         surfaces={"floor": 0.0, "rim": inside[2]},
         arrivals=Arrivals(
@@ -166,8 +169,8 @@ def _long_flap(net: ClosedForm, form: _Form, front: Face, inside: Size, board: B
     """The base flap of a long wall, with the slot that hooks into the other's."""
     t, x, y = board.thickness, form.x, form.y
     past = min(PAST * inside[1], MOST_PAST)
-    end = t / 2 + PLAY
-    wide = max(t + slot_ease(t), SLOT_LEAST) / 2
+    end = t / 2 + net.fits.flap
+    wide = max(t + net.fits.slot_ease(t), SLOT_LEAST) / 2
     draw = min(past, x / 3)
 
     def at(px: float, py: float) -> list[float]:
@@ -180,7 +183,8 @@ def _long_flap(net: ClosedForm, form: _Form, front: Face, inside: Size, board: B
     net.face("long-flap", np.array(corners), front, title="long flap", role=Role.HOOK)
 
 
-def _sizes(inside: Size, form: _Form, t: float, board: Board) -> dict[str, Reckoning]:
+def _sizes(inside: Size, form: _Form, board: Board, fits: Fits) -> dict[str, Reckoning]:
+    t = board.thickness
     out = inside_sizes(inside)
     for name, value, whole in (("length", inside[0], form.x), ("width", inside[1], form.y)):
         out[f"between-{name}"] = reckon(
@@ -192,10 +196,10 @@ def _sizes(inside: Size, form: _Form, t: float, board: Board) -> dict[str, Recko
         )
     out["flap-slot"] = reckon(
         "Slot of the long flaps",
-        max(t + slot_ease(t), SLOT_LEAST),
+        max(t + fits.slot_ease(t), SLOT_LEAST),
         "board and ease, but no narrower than can be cut",
         given("board thickness", t),
-        constant("ease", slot_ease(t), "mm", Mark.MEMORY),
+        constant("ease", fits.slot_ease(t), "mm", Mark.MEMORY),
     )
     return out
 

@@ -17,7 +17,7 @@ from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shelf import shelf
 from jadeite.desktop.commands import demo_project
-from jadeite.desktop.table import MANY
+from jadeite.desktop.staging import MANY
 
 KEYS = [family.key for family in all_families()]
 # wanted medians in ms: tray and carton 16, flat-panelled 50, faceted (dome, pillow) 150

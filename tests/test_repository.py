@@ -158,3 +158,20 @@ def test_the_gallery_of_families_is_as_the_registry_says(monkeypatch) -> None:  
     named = set(re.findall(r"families/([a-z-]+[.]png)", page))
     assert named == {path.name for path in (ROOT / "docs/families").glob("*.png")}
     assert len(named) == len(all_families())
+
+
+def test_every_module_can_be_imported() -> None:
+    """Window, command line, worker, benchmarks: no type check sees these."""
+    names = [
+        ".".join(path.relative_to(base).with_suffix("").parts)
+        for base, folder in ((ROOT / "src", "jadeite"), (ROOT, "benchmarks"))
+        for path in sorted((base / folder).rglob("*.py"))
+    ]
+    assert len(names) > 200
+    code = "import importlib, sys\nfor name in sys.argv[1:]: importlib.import_module(name)"
+    done = subprocess.run(
+        [sys.executable, "-c", code, *names],
+        cwd=ROOT, capture_output=True, text=True,
+        env={**os.environ, "PYTHONPATH": str(ROOT), "QT_QPA_PLATFORM": "offscreen"},
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr

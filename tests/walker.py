@@ -267,8 +267,15 @@ def _made(window: Window, rng: random.Random) -> Callable[[], None]:
         lambda: things.remove(one),
     ]
     if len(names) < MOST_ITEMS:
-        may += [lambda: window.docket.add_asked.emit(add), lambda: things.copy(one)]
+        may += [lambda: _added(window, add), lambda: things.copy(one)]
     return rng.choice(may)
+
+
+def _added(window: Window, key: str) -> None:
+    """From the shelf, or not after all."""
+    window.docket.add_asked.emit()
+    shelf = window.centre.shelf
+    shelf.left.emit() if len(window.session.project.names) % 5 == 4 else shelf.pick(key)
 
 
 def _no_things(window: Window, rng: random.Random) -> Callable[[], None]:

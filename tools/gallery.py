@@ -11,13 +11,10 @@ from pathlib import Path
 from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QColor, QImage, QPainter
 
-from jadeite.core.contents import Block, FlatPack, Light
 from jadeite.core.pictures.palette import LIGHT
 from jadeite.core.pipeline import arrange_contents, work_up
-from jadeite.core.pipeline.room import usual_brief
-from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import PURPOSES, Option, ShapeFamily, all_families
-from jadeite.core.shelf import entry_of
+from jadeite.core.shelf import entry_of, ordinary
 from jadeite.core.steps import finished
 from jadeite.core.units import number_text
 from jadeite.desktop.app import application
@@ -25,9 +22,6 @@ from jadeite.desktop.entry_picture import PICTURE, entry_painting
 
 SCALE = 2  # pixels of the file for one of the screen
 BORDER = 8
-NOTES = Block(name="a stack of note cards", length=90.0, width=60.0, height=40.0)
-CARD = FlatPack(name="a card", width=148.0, height=105.0, thickness=0.6)
-ORDINARY = {"hold": (NOTES,), "light": (Light(name="battery light"),), "write": (CARD,)}
 KINDS = {"hollow": "its contents or an inside size", "face": "a closed size", "span": "a span"}
 HEAD = """# The shapes
 
@@ -37,16 +31,9 @@ cards of 90 × 60 × 40 mm, those that give light round a battery light, an enve
 """
 
 
-def task_for(family: ShapeFamily) -> Task:
-    """Something ordinary for the purpose of a shape."""
-    things = ORDINARY.get(family.purpose, ()) if family.answers[0] == "hollow" else ()
-    brief = usual_brief(family, sized=not things)
-    return changed(Task(), contents=things, brief=brief, shape=Shape(key=family.key))
-
-
 def picture(family: ShapeFamily) -> QImage:
     """Net and folded form, as on the shelf."""
-    task = task_for(family)
+    task = ordinary(family)
     entry = entry_of(work_up(task, arrange_contents(task, quick=True)), LIGHT)
     if entry.why:
         raise ValueError(f"{family.key}: {entry.why}")

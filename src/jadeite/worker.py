@@ -161,8 +161,10 @@ def remedies(
     return made.remedies(made.comparison(focus)) if made.design is not None else ()
 
 
-def shelf(task: Task, kept: Mapping[str, Mapping[str, Any]], palette: Palette, step: Step) -> None:
-    """Every shape for the contents, part by part; then how many sheets each takes."""
+def shelf(
+    task: Task | None, kept: Mapping[str, Mapping[str, Any]], palette: Palette, step: Step
+) -> None:
+    """Every shape for the contents, or as itself, part by part; then how many sheets each takes."""
     found: list[ShelfEntry] = []
 
     def tell(entry: ShelfEntry) -> None:

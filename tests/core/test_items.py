@@ -31,6 +31,7 @@ from jadeite.core.project import (
     Item,
     Project,
     Shape,
+    Trial,
     changed,
     circle_of,
     edited,
@@ -39,6 +40,8 @@ from jadeite.core.project import (
     put_into,
     renamed,
     task_of,
+    trials_of,
+    with_item,
     with_item_change,
     without_item,
 )
@@ -382,3 +385,19 @@ def test_thirteen_trays_each_in_the_next() -> None:
     sizes = [made.works[f"tray {n}"].inside for n in range(1, 14)]
     assert all(b > a for one, two in pairwise(sizes)
                for a, b in zip(sorted(one), sorted(two), strict=True))  # fmt: skip
+
+
+def test_trials_stay_with_the_thing_that_was_tried() -> None:
+    """Written down while it was the only one; then another comes, it is moved, one goes."""
+    trial = Trial(date="2026-03-01", board="medium-card", intended=(60, 40, 20), clearance=1.6)
+    one = changed(Project(), trials=(trial,))
+    name = one.names[0]
+    assert trials_of(one, name) == (trial,)
+    two = with_item(one, Item(name="sleeve", shape=Shape(key="sleeve")))
+    turned = changed(two, items=tuple(reversed(two.items)))
+    assert [t.intended for t in trials_of(turned, name)] == [trial.intended]
+    assert trials_of(turned, "sleeve") == ()
+    again = renamed(turned, name, "lens box")
+    assert len(trials_of(again, "lens box")) == 1
+    assert without_item(again, "lens box").trials == ()
+    assert len(without_item(again, "sleeve").trials) == 1

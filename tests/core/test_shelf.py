@@ -93,6 +93,17 @@ def test_a_shape_that_cannot_hold_the_contents_says_why() -> None:
     assert "2000" in found["tray-with-lid"].why
 
 
+def test_with_nothing_to_go_in_each_shape_is_shown_as_itself() -> None:
+    """Round something ordinary, and said so; a size that is typed is no example."""
+    found = drawn(Task())
+    assert not [entry.key for entry in found.values() if entry.why]
+    assert all(entry.sample for entry in found.values() if entry.key not in FLAT)
+    assert found["star"].form is not None
+    typed = drawn(changed(Task(), brief=Hollow(size=(90.0, 60.0, 40.0))))
+    assert not [key for key, entry in typed.items() if entry.sample]
+    assert typed["carton"].inside == (90.0, 60.0, 40.0)
+
+
 def test_round_things_make_round_shapes_smaller() -> None:
     """A ball alone is measured as a ball: the dome and the six-sided box fit close round it."""
     ball = Ball(name="planet", diameter=90, mass=40)

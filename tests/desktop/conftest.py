@@ -52,3 +52,10 @@ def demo(window: Window, qtbot: QtBot) -> Window:
     window.session.open_copy(demo_project())
     settle(qtbot, window)
     return window
+
+
+def add(window: Window, key: str) -> None:
+    """One more made thing, from the shelf."""
+    window.docket.add_button.click()
+    assert window.centre.shelf.isVisible()
+    window.centre.shelf.tiles[key].click()

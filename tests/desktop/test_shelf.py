@@ -8,7 +8,7 @@ from PyQt6.QtTest import QTest
 
 from jadeite.core.contents import Ball, Light
 from jadeite.core.project import Hollow, Shape, Stock, Task, changed
-from jadeite.core.shapes import all_families
+from jadeite.core.shapes import PURPOSES, all_families, family_by_key
 from tests.desktop.conftest import settle
 from tests.jobs import project_of
 
@@ -30,9 +30,17 @@ def test_the_shelf_is_sorted_and_sifted(shelf) -> None:  # type: ignore[no-untyp
     """By any figure; filters leave only what passes, and say how many."""
     assert set(shelf.shown()) == {family.key for family in all_families()}
     shelf.sort.setCurrentIndex(shelf.sort.findData("board"))
-    held = [k for k in shelf.shown() if not shelf.entries[k].why]
-    areas = [shelf.entries[key].area for key in held]
-    assert areas == sorted(areas)
+    purposes = list(PURPOSES)
+    order = [purposes.index(family_by_key(k).purpose) for k in shelf.shown()]
+    assert order == sorted(order)
+    assert len(set(order)) == 3  # to hold, to light, to write on
+    for purpose in set(order):
+        held = [
+            k for k, p in zip(shelf.shown(), order, strict=True)
+            if p == purpose and not shelf.entries[k].why
+        ]  # fmt: skip
+        areas = [shelf.entries[key].area for key in held]
+        assert areas == sorted(areas)
     places = [shelf.tiles[key].pos() for key in shelf.shown()]
     assert [(p.y(), p.x()) for p in places] == sorted((p.y(), p.x()) for p in places)
     shelf.filters["no-glue"].click()
@@ -45,8 +53,12 @@ def test_the_shelf_is_sorted_and_sifted(shelf) -> None:  # type: ignore[no-untyp
     assert "pillow-box" not in shelf.shown()
     shelf.filters["no-scoring"].click()
     shelf.sort.setCurrentIndex(shelf.sort.findData("sheets"))
-    counts = [shelf.sheets[k][0] for k in shelf.shown() if not shelf.entries[k].why]
-    assert counts == sorted(counts)
+    for purpose in PURPOSES:
+        counts = [
+            shelf.sheets[k][0] for k in shelf.shown()
+            if not shelf.entries[k].why and family_by_key(k).purpose == purpose
+        ]  # fmt: skip
+        assert counts == sorted(counts)
     assert "sheet" in " ".join(shelf.tiles["carton"].lines)
     assert not shelf.image().isNull()
 
@@ -237,3 +249,25 @@ def test_a_dome_is_drawn_plainer_only_while_it_is_turned(window, qtbot) -> None:
     QTest.mouseRelease(table, LEFT, pos=spot + QPoint(60, 15))
     assert not table.turning
     assert len(table.picture().items) > 0.9 * whole
+
+
+def test_one_more_made_thing_is_picked_from_the_shelf(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Each shape as itself, none greyed for what is in the open one; or none after all."""
+    demo.docket.add_button.click()
+    shelf = demo.centre.shelf
+    assert shelf.asking.isVisible()
+    qtbot.waitUntil(lambda: len(shelf.entries) == len(all_families()), timeout=60_000)
+    assert not [key for key, entry in shelf.entries.items() if entry.why]
+    assert not any(tile.isChecked() for tile in shelf.tiles.values())
+    shelf.left.emit()
+    assert not shelf.asking.isVisible()
+    assert demo.centre.stack.currentWidget() is demo.centre.table
+    assert len(demo.session.project.items) == 1
+    demo.docket.add_button.click()
+    shelf.tiles["envelope"].click()
+    settle(qtbot, demo)
+    assert [item.shape.key for item in demo.session.project.items] == ["tray-with-lid", "envelope"]
+    assert demo.station == "contents"
+    demo.show_shelf()
+    assert not shelf.asking.isVisible()
+    qtbot.waitUntil(lambda: not shelf.pending, timeout=60_000)

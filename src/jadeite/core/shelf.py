@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
+from jadeite.core.contents import AnyThing, Block, FlatPack, Light
 from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import JadeiteError
 from jadeite.core.folding import folded_faces
@@ -17,7 +18,15 @@ from jadeite.core.nets.model import Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.pictures import Camera, Palette, Picture, Scene, SceneStyle, net_picture
 from jadeite.core.pictures.palette import BOARD_COLOURS
-from jadeite.core.pipeline import Work, answering, arrange_contents, plan_sheets, work_up
+from jadeite.core.pipeline import (
+    Work,
+    answering,
+    arrange_contents,
+    plan_sheets,
+    room_of,
+    usual_brief,
+    work_up,
+)
 from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import (
     Option,
@@ -35,6 +44,7 @@ __all__ = [
     "ShelfEntry",
     "entry_of",
     "option_pictures",
+    "ordinary",
     "sheets_of",
     "shelf",
     "sorted_shelf",
@@ -46,6 +56,12 @@ MOST_NETS = 4  # pieces drawn on a tile; from memory, more are too small to tell
 BETWEEN = 5.0  # picture units between nets; from memory
 LESS, MORE, SAME = 0.6, 1.5, 1e-6  # of a number, to show what it does; from memory
 SMALL = 0.62  # of a hairline on a tile; from memory
+# what a shape is shown round, by its purpose: from the invented scenario of the examples
+ORDINARY: Mapping[str, tuple[AnyThing, ...]] = {
+    "hold": (Block(name="a stack of note cards", length=90.0, width=60.0, height=40.0),),
+    "light": (Light(name="battery light"),),
+    "write": (FlatPack(name="a card", width=148.0, height=105.0, thickness=0.6),),
+}
 Size = tuple[float, float, float]
 
 SORTS = (
@@ -83,6 +99,7 @@ class ShelfEntry:
     reached: bool = True
     nets: tuple[Picture, ...] = ()
     form: Picture | None = None
+    sample: bool = False  # nothing is to go in yet: it is drawn round something ordinary
 
 
 def _copies_once(pieces: Sequence[Piece]) -> list[Piece]:
@@ -193,34 +210,55 @@ def small_form(work: Work, palette: Palette, size: tuple[float, float]) -> Pictu
     return scene.draw(camera, style)
 
 
-def _made(task: Task, family: ShapeFamily, kept: Mapping[str, Mapping[str, Any]]) -> Work:
-    """The task in another shape, its options as they were left."""
+def ordinary(family: ShapeFamily) -> Task:
+    """A task in which a shape is shown as itself, of something ordinary for its purpose."""
+    things = ORDINARY.get(family.purpose, ()) if family.answers[0] == "hollow" else ()
+    brief = usual_brief(family, sized=not things)
+    return changed(Task(), contents=things, brief=brief, shape=Shape(key=family.key))
+
+
+def _made(task: Task | None, family: ShapeFamily, kept: Mapping[str, Mapping[str, Any]]) -> Work:
+    """The task in another shape, its options as they were left; as itself where nothing goes in."""
     options = dict(kept.get(family.key, {}))
-    other = changed(answering(task, family), shape=Shape(key=family.key, options=options))
+    if task is None:
+        other = ordinary(family)
+    else:
+        other = changed(answering(task, family), shape=Shape(key=family.key, options=options))
+        if not other.contents and room_of(other).limit is None:
+            sample = ordinary(family)
+            other = changed(other, contents=sample.contents, brief=sample.brief)
     return work_up(other, arrange_contents(other, quick=True))
 
 
 def shelf(
-    task: Task,
+    task: Task | None,
     kept: Mapping[str, Mapping[str, Any]],
     palette: Palette,
     tell: Callable[[ShelfEntry], None],
 ) -> None:
-    """Every shape for the task's contents, told one by one, the open one first."""
-    families = sorted(all_families(), key=lambda f: f.key != task.shape.key)
-    kept = {**kept, task.shape.key: task.shape.options}
+    """Every shape for the task's contents, told one by one, the open one first.
+
+    Without a task each is shown as itself, round something ordinary.
+    """
+    families = all_families()
+    if task is not None:
+        families = tuple(sorted(families, key=lambda f: f.key != task.shape.key))
+        kept = {**kept, task.shape.key: task.shape.options}
     for family in families:
         try:
-            tell(entry_of(_made(task, family, kept), palette))
+            work = _made(task, family, kept)
+            sample = task is None or work.task.contents != task.contents
+            tell(replace(entry_of(work, palette), sample=sample))
         except JadeiteError as error:
             tell(ShelfEntry(family.key, family.title, str(error)))
 
 
 def sheets_of(
-    task: Task, key: str, kept: Mapping[str, Mapping[str, Any]]
+    task: Task | None, key: str, kept: Mapping[str, Mapping[str, Any]]
 ) -> tuple[int, int] | None:
     """How many sheets a shape takes, and how many pieces fit none; None when it is refused."""
-    kept = {**kept, task.shape.key: task.shape.options}
+    if task is not None:
+        kept = {**kept, task.shape.key: task.shape.options}
     try:
         work = _made(task, family_by_key(key), kept)
     except JadeiteError:

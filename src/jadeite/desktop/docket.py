@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -12,19 +12,17 @@ from PyQt6.QtWidgets import (
     QButtonGroup,
     QFrame,
     QHBoxLayout,
-    QMenu,
     QVBoxLayout,
     QWidget,
 )
 
 from jadeite.core.pictures import LIGHT, Palette, Picture
-from jadeite.core.shapes import PURPOSES, all_families
 from jadeite.desktop.slip_row import Slip
 from jadeite.desktop.slips import Slips
 from jadeite.desktop.theme import base_font
 from jadeite.desktop.widgets import button, label
 
-__all__ = ["STATIONS", "Docket", "Entry", "fill_shapes"]
+__all__ = ["STATIONS", "Docket", "Entry"]
 
 HIGH, LOW = 63, 54  # pixels of a station's line, and where slips stand above them
 STATIONS = (
@@ -36,20 +34,6 @@ STATIONS = (
     ("assembly", "Assembly"),
     ("notebook", "Notebook"),
 )
-
-
-def fill_shapes(menu: QMenu, run: Callable[[str], object]) -> None:
-    """Every shape by what it is for."""
-    for purpose, words in PURPOSES.items():
-        mine = [family for family in all_families() if family.purpose == purpose]
-        if not mine:
-            continue
-        menu.addSection(words)
-        for family in mine:
-            action = menu.addAction(family.title)
-            assert action is not None
-            action.setToolTip(family.about)
-            action.triggered.connect(lambda _=False, key=family.key: run(key))
 
 
 @dataclass(frozen=True)
@@ -179,7 +163,7 @@ class Docket(QFrame):
     """The made things of the job, and seven stations in working order; choosing one opens it."""
 
     opened = pyqtSignal(str)
-    add_asked = pyqtSignal(str)  # a made thing of this family
+    add_asked = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -216,14 +200,11 @@ class Docket(QFrame):
         line.addWidget(self.name, 1)
         self.add_button = button(
             "Add a made thing",
-            lambda: None,
+            self.add_asked.emit,
             "plain",
-            "One more thing in this job: a card, its envelope, a box for them.",
+            "One more thing in this job, from the shelf: a card, its envelope, a box for them.",
         )
         self.add_button.setAccessibleName("Add a made thing")
-        self.add_menu = QMenu(self.add_button)
-        fill_shapes(self.add_menu, self.add_asked.emit)
-        self.add_button.setMenu(self.add_menu)
         line.addWidget(self.add_button)
         return head
 

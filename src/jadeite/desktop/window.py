@@ -176,7 +176,7 @@ class Window(QMainWindow):
 
     def _connect(self) -> None:
         self.docket.opened.connect(self.open_station)
-        self.docket.add_asked.connect(self._add_thing)
+        self.docket.add_asked.connect(lambda: self.show_shelf(adding=True))
         slips, things = self.docket.slips, self.things
         slips.chosen.connect(self.session.choose)
         slips.renamed.connect(things.rename)
@@ -203,6 +203,8 @@ class Window(QMainWindow):
         self.centre.table.panel_chosen.connect(self._on_panel)
         shape.chooser.shelf_asked.connect(self.centre.show_shelf)
         self.centre.shelf.picked.connect(lambda _: self.show_shelf(False))
+        self.centre.shelf.added.connect(self._add_thing)
+        self.centre.shelf.left.connect(lambda: self.show_shelf(False))
         self.centre.board.picked.connect(board.choose_board)
         self.centre.timeline.step_chosen.connect(assembly.go)
         assembly.step_shown.connect(self.centre.show_step)
@@ -231,6 +233,7 @@ class Window(QMainWindow):
 
     def _add_thing(self, key: str) -> None:
         """One more made thing; its first station asks what it is to be."""
+        self.show_shelf(False)
         self.things.add(key)
         self.open_station("contents")
 
@@ -244,8 +247,12 @@ class Window(QMainWindow):
         else:
             self.things.remove(name)
 
-    def show_shelf(self, shown: bool = True) -> None:
-        """The shelf of all shapes at the Shape station, or back to the table."""
+    def show_shelf(self, shown: bool = True, *, adding: bool = False) -> None:
+        """The shelf of all shapes at the Shape station, or back to the table.
+
+        ``adding`` asks for the shape of one more made thing.
+        """
+        self.centre.shelf.set_adding(adding)
         shape = self.panels["shape"]
         assert isinstance(shape, ShapePanel)
         shape.chooser.view.set_value("shelf" if shown else "table")

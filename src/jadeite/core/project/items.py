@@ -13,6 +13,7 @@ from typing import Any
 from jadeite.core.contents.things import MadeThing, Triple
 from jadeite.core.errors import FieldError
 from jadeite.core.project.document import Item, Project, Task, changed, slug, with_change
+from jadeite.core.project.fields import Trial
 
 __all__ = [
     "circle_of",
@@ -23,6 +24,7 @@ __all__ = [
     "put_into",
     "renamed",
     "task_of",
+    "trials_of",
     "with_item",
     "with_item_change",
     "with_task",
@@ -146,14 +148,16 @@ def free_name(project: Project, wanted: str) -> str:
 
 
 def with_item(project: Project, item: Item) -> Project:
-    """The project with one more item at its end.
+    """The project with one more item at its end; trials so far are said to be of the first.
 
     Raises
     ------
     FieldError
         Its name is taken, or there are too many.
     """
-    return changed(project, items=(*project.items, item))
+    first = project.names[0]
+    trials = tuple(t if t.item else t.model_copy(update={"item": first}) for t in project.trials)
+    return changed(project, items=(*project.items, item), trials=trials)
 
 
 def without_item(project: Project, name: str) -> Project:
@@ -222,3 +226,9 @@ def put_into(project: Project, name: str, holder: str) -> Project:
 
 def _round(names: Iterable[str]) -> str:
     return " in ".join(f"“{n}”" for n in names)
+
+
+def trials_of(project: Project, name: str) -> tuple[Trial, ...]:
+    """The trials of a made thing; those that name none are of the first."""
+    first = project.names[0]
+    return tuple(trial for trial in project.trials if (trial.item or first) == name)

@@ -92,6 +92,7 @@ class NotebookPanel(Panel):
             verdict=self.verdict.value(),  # type: ignore[arg-type]
             by=by,
             note=self.note.toPlainText()[:4000],
+            item=self.session.chosen if len(self.session.project.items) > 1 else "",
         )
         self.note.clear()
         self.by.clear()
@@ -136,7 +137,8 @@ class NotebookPanel(Panel):
             state = "settled" if trial.verdict == "right" else "look"
             by = f" by {trial.by:.1f} mm" if trial.by else ""
             head.addWidget(label(f"{words[trial.verdict]}{by}", state))
-            head.addWidget(label(trial.date, "small"))
+            what = f"{trial.item}, {trial.date}" if trial.item else trial.date
+            head.addWidget(label(what, "small"))
             head.addStretch(1)
             away = button("remove", lambda n=i: self._remove(n), "plain")
             away.setAccessibleName(f"Remove the trial of {trial.date}")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from jadeite.core.pictures import Label, Path, Picture, Stroke, mix
-from jadeite.core.project import Trial
+from jadeite.core.project import Trial, trials_of
 from jadeite.core.steps import Steps
 from jadeite.core.units import format_length, number_text
 from jadeite.desktop.session import Session
@@ -28,7 +28,7 @@ class NotebookChart(Chart):
         yield
         out = Picture()
         p = self.palette_
-        trials = self.session.project.trials
+        trials = trials_of(self.session.project, self.session.chosen)
         out.add(Label("What was tried, and how it came out", 22, 28, 16, p.ink, "start", 600))
         if not trials:
             middle = self.width() / 2

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.pipeline import answering
 from jadeite.core.project import Shape, Task
-from jadeite.core.shapes import OptionValue, all_families, family_by_key, left_out
+from jadeite.core.shapes import PURPOSES, OptionValue, all_families, family_by_key, left_out
 from jadeite.core.shelf import SORTS, ShelfEntry, sorted_shelf
 from jadeite.core.steps import Steps
 from jadeite.core.units import System, counted, format_area, format_duration, format_size
@@ -28,12 +28,12 @@ from jadeite.desktop.entry_picture import PICTURE, entry_painting
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.session import Session
 from jadeite.desktop.turns import Drawing, shared_turns
-from jadeite.desktop.widgets import label
+from jadeite.desktop.widgets import button, label
 
 __all__ = ["ShelfTile", "ShelfView"]
 
 REDRAW = 200  # ms after the last change; from memory
-TILE, GAP, EDGE = QSize(286, 196), 10, 12  # pixels; from memory
+TILE, GAP, EDGE, HEAD = QSize(286, 196), 10, 12, 24  # pixels; from memory
 FILTERS = (
     ("reached", "fits my sheets", "Every piece fits a sheet at hand and the cutter."),
     ("no-glue", "no glue", "Nothing is glued: folded, tucked or tied."),
@@ -86,7 +86,7 @@ class ShelfTile(QPushButton):
             if left:
                 count = f"{left} piece{'s fit' if left != 1 else ' fits'} no sheet"
         return (
-            f"outside {outside}",
+            f"{'for example' if entry.sample else 'outside'} {outside}",
             f"{format_area(entry.area, self._system)} board · {pieces} · {count}",
             f"{glued if entry.glued else 'no glue'} · {format_duration(entry.seconds)}",
         )
@@ -126,17 +126,24 @@ class ShelfTile(QPushButton):
 
 
 class _Grid(QWidget):
-    """Tiles in as many columns as there is room for."""
+    """Tiles by what their shapes are for, in as many columns as there is room for."""
 
     def __init__(self) -> None:
         super().__init__()
-        self.tiles: list[ShelfTile] = []
+        self.groups: list[tuple[str, list[ShelfTile]]] = []
+        self.heads = {words: label(words, "strong") for words in PURPOSES.values()}
+        for head in self.heads.values():
+            head.setParent(self)
 
-    def place(self, tiles: list[ShelfTile]) -> None:
-        """Show these tiles in this order; the tab key follows it."""
+    def place(self, groups: list[tuple[str, list[ShelfTile]]]) -> None:
+        """Show these tiles in this order, each group under its words; the tab key follows it."""
+        tiles = [tile for _, mine in groups for tile in mine]
         for before, after in itertools.pairwise(tiles):
             QWidget.setTabOrder(before, after)
-        self.tiles = tiles
+        self.groups = groups
+        shown = {words for words, _ in groups}
+        for words, head in self.heads.items():
+            head.setVisible(words in shown)
         self._arrange()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -147,21 +154,28 @@ class _Grid(QWidget):
         columns = max(1, (self.width() - 2 * EDGE + GAP) // step)
         used = columns * step - GAP
         left = max(EDGE, (self.width() - used) // 2)
-        for i, tile in enumerate(self.tiles):
-            row, column = divmod(i, columns)
-            tile.move(QPoint(left + column * step, EDGE + row * (TILE.height() + GAP)))
-        rows = -(-len(self.tiles) // columns)
-        self.setMinimumHeight(2 * EDGE + rows * (TILE.height() + GAP) - GAP)
+        top = EDGE // 2
+        for words, tiles in self.groups:
+            self.heads[words].setGeometry(left, top, used, HEAD)
+            top += HEAD
+            for i, tile in enumerate(tiles):
+                row, column = divmod(i, columns)
+                tile.move(QPoint(left + column * step, top + row * (TILE.height() + GAP)))
+            top += -(-len(tiles) // columns) * (TILE.height() + GAP)
+        self.setMinimumHeight(top - GAP + EDGE)
 
 
 class ShelfView(QWidget):
     """All shapes for the open project; a process draws them one after another."""
 
     picked = pyqtSignal(str)
+    added = pyqtSignal(str)  # one more made thing of this shape
+    left = pyqtSignal()  # no made thing is to be added after all
 
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self.adding = False
         self._kept: dict[str, Mapping[str, OptionValue]] = {}
         self.entries: dict[str, ShelfEntry] = {}
         self.sheets: dict[str, tuple[int, int]] = {}
@@ -171,6 +185,7 @@ class ShelfView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
+        column.addWidget(self._build_asking())
         bar = QFrame()
         line = QHBoxLayout(bar)
         line.setContentsMargins(EDGE, 8, EDGE, 4)
@@ -195,7 +210,7 @@ class ShelfView(QWidget):
             self.filters[key] = chip
         line.addStretch(1)
         column.addWidget(bar)
-        self.note = label("", "small")
+        self.note = label("", "small", wrap=True)
         self.note.setContentsMargins(EDGE, 0, EDGE, 2)
         column.addWidget(self.note)
         self.scroll = QScrollArea()
@@ -222,6 +237,29 @@ class ShelfView(QWidget):
         self._later.timeout.connect(self._ask)
         self._place()
 
+    def _build_asking(self) -> QFrame:
+        """What is asked where one more made thing is to be added, and the way back."""
+        self.asking = QFrame()
+        line = QHBoxLayout(self.asking)
+        line.setContentsMargins(EDGE, 8, EDGE, 0)
+        line.addWidget(label("Which shape has the new made thing?", "strong"))
+        line.addStretch(1)
+        line.addWidget(button("Add none", self.left.emit, "plain", "Back to the table."))
+        self.asking.hide()
+        return self.asking
+
+    def set_adding(self, on: bool) -> None:
+        """Ask for the shape of one more made thing; each is then shown as itself."""
+        if on == self.adding:
+            return
+        self.adding = on
+        self.asking.setVisible(on)
+        self.entries, self.sheets = {}, {}
+        for tile in self.tiles.values():
+            tile.show_entry(None, self._palette, self._system)
+        self.show_project()
+        self._place()
+
     @property
     def pending(self) -> bool:
         """Whether something is still to be drawn or counted."""
@@ -229,6 +267,9 @@ class ShelfView(QWidget):
 
     def pick(self, key: str) -> None:
         """Make the shape that was picked; its options are as they were left."""
+        if self.adding:
+            self.added.emit(key)
+            return
         shape = self.session.task.shape
         for name, tile in self.tiles.items():
             tile.setChecked(name == key)
@@ -244,22 +285,22 @@ class ShelfView(QWidget):
         """Draw the shelf anew where the document has changed; once it is looked at."""
         task = self.session.task
         for key, tile in self.tiles.items():
-            tile.setChecked(key == task.shape.key)
+            tile.setChecked(key == task.shape.key and not self.adding)
         if self.isVisible() and self._wanted() != self._drawn:
             self._later.start()
 
     def showEvent(self, event: object) -> None:
         self.show_project()
 
-    def _wanted(self) -> tuple[Task, Palette]:
-        return self.session.task, self._palette
+    def _wanted(self) -> tuple[Task | None, Palette]:
+        return None if self.adding else self.session.task, self._palette
 
     def _ask(self) -> None:
         if not self.isVisible():
             return
         self._drawn = self._wanted()
         self.sheets = {}
-        task = self.session.task
+        task, _ = self._drawn = self._wanted()
         kept = {key: dict(options) for key, options in self._kept.items()}
         self.job.start(self._drawn, task, kept, self._palette)
         for tile in self.tiles.values():
@@ -298,13 +339,19 @@ class ShelfView(QWidget):
         order = sorted_shelf(list(self.entries.values()), self.sort.currentData(), self.sheets)
         keys = [entry.key for entry in order]
         keys += [key for key in self.tiles if key not in self.entries]
+        purposes = list(PURPOSES)
+        keys.sort(key=lambda key: purposes.index(family_by_key(key).purpose))
         return [key for key in keys if self._passes(key)]
 
     def _place(self) -> None:
         keys = self.shown()
         for key, tile in self.tiles.items():
             tile.setVisible(key in keys)
-        self.grid.place([self.tiles[key] for key in keys])
+        groups = [
+            (words, [self.tiles[key] for key in keys if family_by_key(key).purpose == purpose])
+            for purpose, words in PURPOSES.items()
+        ]
+        self.grid.place([(words, tiles) for words, tiles in groups if tiles])
         self._note()
 
     def _note(self) -> None:
@@ -318,7 +365,12 @@ class ShelfView(QWidget):
         held = sum(bool(e.why) for e in self.entries.values())
         if held:
             words += f"; {held} cannot hold these things as they are"
-        words += ". Drawn for these contents; pick one to open it on the table."
+        words += ". "
+        if any(entry.sample for entry in self.entries.values()):
+            words += "Round something ordinary, as nothing goes in yet. "
+        elif not self.adding:
+            words += "Drawn for these contents. "
+        words += "Pick one to add it." if self.adding else "Pick one to open it on the table."
         self.note.setText(" ".join((words, *left_out())))
 
     def set_look(self, palette: Palette, system: System) -> None:

@@ -175,3 +175,27 @@ def test_every_module_can_be_imported() -> None:
         env={**os.environ, "PYTHONPATH": str(ROOT), "QT_QPA_PLATFORM": "offscreen"},
     )  # fmt: skip
     assert done.returncode == 0, done.stderr
+
+
+SHAPES = re.compile(r"\((n|m|k), ?\d?\)|\(\d,\)|\(\d, \d\)|4 x 4")
+
+
+def test_functions_that_take_arrays_say_their_shape_and_those_that_raise_say_when() -> None:
+    """Of every public function and method of the core, nested ones left out."""
+    bare = []
+    for path in CORE:
+        top = ast.parse(path.read_text(encoding="utf-8")).body
+        classes = [n for n in top if isinstance(n, ast.ClassDef) and n.name[0] != "_"]
+        for node in [*top, *(m for c in classes for m in c.body)]:
+            if not isinstance(node, ast.FunctionDef) or node.name.startswith("_"):
+                continue
+            words = ast.get_docstring(node) or ""
+            takes = [
+                a for a in node.args.args if a.annotation and "Floats" in ast.unparse(a.annotation)
+            ]
+            if takes and "Parameters" not in words and not SHAPES.search(words):
+                bare.append(f"{path.relative_to(ROOT)}: {node.name}, shape of {takes[0].arg}")
+            raises = any(isinstance(r, ast.Raise) and r.exc is not None for r in ast.walk(node))
+            if raises and "Raises" not in words:
+                bare.append(f"{path.relative_to(ROOT)}: {node.name}, what it raises")
+    assert bare == []

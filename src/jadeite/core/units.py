@@ -119,7 +119,13 @@ def check_length(
     high: float = MAX_LENGTH,
     system: System = "mm",
 ) -> float:
-    """Return ``mm`` if it is a finite length in range, else raise FieldError."""
+    """Return ``mm`` if it is a finite length in range, else raise FieldError.
+
+    Raises
+    ------
+    FieldError
+        It is no length, or out of range.
+    """
     cure = (
         f"Use {format_length(max(low, 0.1), system)} to {format_length(high, system)}."
         if low > 0

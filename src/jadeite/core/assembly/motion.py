@@ -12,7 +12,10 @@ __all__ = ["about_x", "brought", "ramp", "straight_between", "turned_between"]
 
 
 def straight_between(start: Floats, end: Floats, share: float) -> Floats:
-    """A matrix on the straight way from one place to another."""
+    """A matrix on the straight way from one place to another.
+
+    ``start`` and ``end`` are (4, 4) float.
+    """
     out = np.eye(4)
     out[:3, :3] = turned_between(end[:3, :3] @ start[:3, :3].T, share) @ start[:3, :3]
     out[:3, 3] = start[:3, 3] + (end[:3, 3] - start[:3, 3]) * share
@@ -20,7 +23,10 @@ def straight_between(start: Floats, end: Floats, share: float) -> Floats:
 
 
 def brought(start: Floats, end: Floats, share: float, reach: float) -> Floats:
-    """A matrix on the way from one place to another: up, turned, across, and straight down."""
+    """A matrix on the way from one place to another: up, turned, across, and straight down.
+
+    ``start`` and ``end`` are (4, 4) float; ``reach`` in mm.
+    """
     out = np.eye(4)
     turn = turned_between(end[:3, :3] @ start[:3, :3].T, ramp(share, 0.1, 0.6))
     out[:3, :3] = turn @ start[:3, :3]
@@ -40,7 +46,10 @@ def ramp(x: float, low: float, high: float) -> float:
 
 
 def turned_between(end: Floats, share: float) -> Floats:
-    """A share of the turn from lying flat to ``end``, about its one axis (Rodrigues)."""
+    """A share of the turn from lying flat to ``end``, about its one axis (Rodrigues).
+
+    ``end`` is a turn, (3, 3) float.
+    """
     angle = math.acos(min(1.0, max(-1.0, (float(np.trace(end)) - 1) / 2)))
     if angle < 1e-9 or share >= 1:
         return end if share > 0 else np.eye(3)

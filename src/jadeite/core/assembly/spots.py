@@ -22,7 +22,10 @@ FOLDED_GAP = 34.0  # mm between folded pieces; from memory, room for dimension l
 def extent(
     piece: Piece, base: Floats, shares: Mapping[str, float] | None = None
 ) -> tuple[Floats, Floats]:
-    """Least and greatest corner of a piece as it is folded, but for flaps still to be made."""
+    """Least and greatest corner of a piece as it is folded, but for flaps still to be made.
+
+    ``base`` is (4, 4) float; both corners are (3,) float, mm.
+    """
     matrices = fold_matrices(piece, base, shares)
     points = np.concatenate(
         [transform(matrices[p.name], p.outline) for p in piece.panels if not p.role.traits.shuts]

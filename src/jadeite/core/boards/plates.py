@@ -59,6 +59,11 @@ def plate_coefficient(ratio: float) -> float:
     """Coefficient α of w = α q a⁴ / D, by long side / short side >= 1.
 
     Lévy's series for a simply supported rectangle under an even load.
+
+    Raises
+    ------
+    ValueError
+        A ratio of sides under 1.
     """
     if not 1.0 <= ratio < math.inf:
         raise ValueError(f"long side / short side must be 1 or more, not {ratio}")

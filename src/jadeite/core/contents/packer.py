@@ -177,7 +177,10 @@ class _Packer:
     def packing(
         self, chosen: Sequence[int], corners: Floats, extent: Triple, cost: float
     ) -> Packing:
-        """The packing as a value."""
+        """The packing as a value.
+
+        ``corners`` are (n, 3) float, mm.
+        """
         cells = tuple(self.turns[i][t] for i, t in enumerate(chosen))
         lows = tuple((float(x), float(y), float(z)) for x, y, z in corners)
         return Packing(cells, lows, extent, cost)

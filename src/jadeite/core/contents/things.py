@@ -110,7 +110,13 @@ class _Thing(_Model):
 
     @property
     def size(self) -> Triple:
-        """Length, width and height as it is measured, in mm."""
+        """Length, width and height as it is measured, in mm.
+
+        Raises
+        ------
+        NotImplementedError
+            A kind that says no size.
+        """
         raise NotImplementedError
 
     def turns(self) -> tuple[Turned, ...]:

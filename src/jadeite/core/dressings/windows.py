@@ -213,7 +213,10 @@ def _across(points: Floats, beside: float) -> Polygon:
 
 
 def hollow_before(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
-    """What of a hollow lies behind the face of a lining; it gives way by the lining's thickness."""
+    """What of a hollow lies behind the face of a lining; it gives way by the lining's thickness.
+
+    ``at`` and ``inward`` are (3,) float, a place in mm and a unit vector.
+    """
     size, centre = np.array(hollow.size), np.array(hollow.centre)
     if hollow.kind == "block":
         reach = float(np.abs(inward) @ size) / 2

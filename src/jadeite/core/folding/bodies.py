@@ -52,7 +52,10 @@ class Body:
 
 
 def box_body(name: str, size: tuple[float, float, float], centre: Floats) -> Body:
-    """A block with its edges along the axes; mm."""
+    """A block with its edges along the axes; mm.
+
+    ``centre`` is (3,) float, mm.
+    """
     x, y, z = (s / 2 for s in size)
     c = np.array([[sx * x, sy * y, sz * z] for sz in (-1, 1) for sy in (-1, 1) for sx in (-1, 1)])
     c = c + centre
@@ -68,6 +71,8 @@ def cylinder_body(
     """A cylinder along axis 0, 1 or 2, faceted on the outside; mm.
 
     ``pose`` carries the body centred on the origin, its axis along z.
+
+    ``centre`` is (3,) float, mm.
     """
     turn = [
         np.array([[0.0, 0.0, 1.0], [1.0, 0.0, 0.0], [0.0, 1.0, 0.0]]),
@@ -90,7 +95,10 @@ def cylinder_body(
 
 
 def ball_body(name: str, diameter: float, centre: Floats, facets: int = BALL_FACETS) -> Body:
-    """A ball, faceted on the outside along its meridians and parallels; mm."""
+    """A ball, faceted on the outside along its meridians and parallels; mm.
+
+    ``centre`` is (3,) float, mm.
+    """
     belts = facets // 2
     # facets touch the ball at their middles, so their corners lie outside of it
     radius = diameter / 2 / (math.cos(math.pi / facets) * math.cos(math.pi / belts / 2))
@@ -124,6 +132,8 @@ def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:
     Negative when the face, with half its thickness, runs into the block: then
     it is how deep.  Where the face's plane passes through the block, both
     surfaces of the ply are cut to the block, and anything left runs into it.
+
+    ``low`` and ``high`` are corners, (3,) float, mm.
     """
     half = face.thickness / 2
     box_low, box_high = face.points.min(axis=0) - high, low - face.points.max(axis=0)
@@ -150,7 +160,10 @@ def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:
 def body_gap(
     faces: tuple[FoldedFace, ...], low: Floats, high: Floats
 ) -> tuple[float, FoldedFace | None]:
-    """Least room between a block and any face, with that face; mm."""
+    """Least room between a block and any face, with that face; mm.
+
+    ``low`` and ``high`` are corners, (3,) float, mm.
+    """
     best: tuple[float, FoldedFace | None] = (math.inf, None)
     for face in faces:
         room = face_clearance(face, low, high)
@@ -160,7 +173,10 @@ def body_gap(
 
 
 def ball_clearance(face: FoldedFace, centre: Floats, radius: float) -> float:
-    """Room in mm between a face's surface and a ball; negative is how deep it runs in."""
+    """Room in mm between a face's surface and a ball; negative is how deep it runs in.
+
+    ``centre`` is (3,) float, mm.
+    """
     height = float((centre - face.points[0]) @ face.normal)
     axis = face.points[1] - face.points[0]
     x = axis / np.linalg.norm(axis)
@@ -176,6 +192,8 @@ def cylinder_clearance(face: FoldedFace, centre: Floats, radius: float, height: 
     Both surfaces of the ply are cut to the cylinder's height, and the part
     nearest to its axis is measured; a level face above or below counts by its
     distance from the end.
+
+    ``centre`` is (3,) float, mm.
     """
     low, high = centre[2] - height / 2, centre[2] + height / 2
     best = math.inf
@@ -219,7 +237,10 @@ def _nearest(points: Floats, spot: Floats) -> float:
 def round_gap(
     faces: tuple[FoldedFace, ...], kind: str, centre: Floats, size: tuple[float, float, float]
 ) -> tuple[float, FoldedFace | None]:
-    """Least room between a ball or an upright cylinder and any face, with that face; mm."""
+    """Least room between a ball or an upright cylinder and any face, with that face; mm.
+
+    ``centre`` is (3,) float, mm.
+    """
     best: tuple[float, FoldedFace | None] = (math.inf, None)
     reach = np.array([size[0], size[0], size[2]]) / 2
     for face in faces:

@@ -175,7 +175,10 @@ def edges_apart(
     one: tuple[str, str],
     other: tuple[str, str],
 ) -> float:
-    """How far apart in mm the nearest two sides of two panels lie, over what both have."""
+    """How far apart in mm the nearest two sides of two panels lie, over what both have.
+
+    ``matrices`` are (4, 4) float, by piece and panel.
+    """
     rings = [
         transform(matrices[piece][panel], design.piece(piece).panel(panel).outline)
         for piece, panel in (one, other)
@@ -196,7 +199,10 @@ def plies_apart(
     one: tuple[str, str],
     other: tuple[str, str],
 ) -> float:
-    """Air in mm between two plies where they stand farthest apart: a wedge that glue fills."""
+    """Air in mm between two plies where they stand farthest apart: a wedge that glue fills.
+
+    ``matrices`` are (4, 4) float, by piece and panel.
+    """
     gaps = []
     for mine, its in ((one, other), (other, one)):
         corners = transform(matrices[mine[0]][mine[1]],

@@ -85,6 +85,8 @@ def folded_faces(
     """Every panel of the closed thing in the shared space.
 
     ``closed`` may hand over :func:`closed_matrices`, or those of another pose.
+
+    ``closed`` are (4, 4) float, by piece and panel.
     """
     closed = closed_matrices(design) if closed is None else closed
     faces = []
@@ -107,7 +109,10 @@ def folded_faces(
 
 
 def loop_gap(piece: Piece, matrices: Mapping[str, Floats]) -> float:
-    """How far apart in mm the two sides of folds that close loops come to lie."""
+    """How far apart in mm the two sides of folds that close loops come to lie.
+
+    ``matrices`` are (4, 4) float, by panel.
+    """
     gap = 0.0
     for fold in (f for f in piece.folds if not f.tree):
         ends = np.array([fold.start, fold.end])

@@ -52,7 +52,10 @@ class OrderTree:
     back: OrderTree | None
 
     def walk(self, towards: Floats) -> Iterator[OrderItem]:
-        """Items back to front for a viewer in direction ``towards``."""
+        """Items back to front for a viewer in direction ``towards``.
+
+        ``towards`` is (3,) float.
+        """
         stack: list[OrderTree | tuple[OrderItem, ...]] = [self]
         while stack:
             top = stack.pop()
@@ -71,7 +74,10 @@ class OrderTree:
 def clip(
     points: Floats, flags: tuple[int, ...], heights: Floats, sign: float
 ) -> tuple[Floats, tuple[int, ...]] | None:
-    """Part of a polygon on one side of a plane; the new edge is numbered 0."""
+    """Part of a polygon on one side of a plane; the new edge is numbered 0.
+
+    ``points`` are (n, 3) float, ``heights`` (n,) float.
+    """
     out: list[Floats] = []
     real: list[int] = []
     n = len(points)

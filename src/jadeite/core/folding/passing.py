@@ -60,6 +60,8 @@ def in_the_way(
     ``opened`` are the (piece, panel) whose folds are made after filling: they
     stand open, with what hangs on them, and lids are off.  A body is out once
     its lower end is past the rim; a handle above that does no harm.
+
+    ``matrices`` are (4, 4) float, by piece and panel.
     """
     if not bodies:
         return []

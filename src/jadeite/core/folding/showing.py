@@ -151,7 +151,10 @@ class _Sight:
         self._outlines: dict[int, Polygon] = {}
 
     def blocked(self, start: Floats, way: Floats, own: int) -> bool:
-        """Whether a line from a spot on face ``own`` meets another face."""
+        """Whether a line from a spot on face ``own`` meets another face.
+
+        ``start`` and ``way`` are (3,) float.
+        """
         slope = self._normals @ way
         steep = np.abs(slope) >= AWAY
         far = ((self._starts - start) * self._normals).sum(axis=1) / np.where(steep, slope, 1.0)

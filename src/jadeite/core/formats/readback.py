@@ -41,7 +41,10 @@ class Drawing:
     lines: dict[str, list[Floats]] = field(default_factory=dict)
 
     def add(self, role: str, points: Floats) -> None:
-        """One stroke; the first point is repeated where it is closed."""
+        """One stroke; the first point is repeated where it is closed.
+
+        ``points`` are (n, 2) float, mm.
+        """
         self.lines.setdefault(role, []).append(points)
 
     @property
@@ -113,7 +116,13 @@ def _is_chord(line: Floats, ways: Sequence[Floats]) -> bool:
 
 
 def read_svg(data: bytes) -> Drawing:
-    """The strokes of a cut file in SVG; only straight path commands are cut files of ours."""
+    """The strokes of a cut file in SVG; only straight path commands are cut files of ours.
+
+    Raises
+    ------
+    ValueError
+        It is none that we write.
+    """
     root = etree.fromstring(data, etree.XMLParser(resolve_entities=False, no_network=True))
     sides = [UNIT.fullmatch(root.get(name, "")) for name in ("width", "height")]
     box = [float(v) for v in NUMBER.findall(root.get("viewBox", ""))]

@@ -81,7 +81,13 @@ def _main(path: str) -> None:
 
 
 def outline_from_text(text: str, name: str) -> Outline:
-    """The closed shapes of an SVG drawing as one outline; see :func:`read_outline`."""
+    """The closed shapes of an SVG drawing as one outline; see :func:`read_outline`.
+
+    Raises
+    ------
+    FileError
+        It is no drawing, or too much of one.
+    """
     path = Path(name)
     if "<!ENTITY" in text:
         raise FileError(str(path), "it defines entities, which are not read")

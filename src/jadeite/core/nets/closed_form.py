@@ -67,7 +67,10 @@ class ClosedForm:
     # ---------------------------------------------------------------- faces
 
     def base(self, name: str, corners: Floats, *, title: str = "", role: Role = Role.FLOOR) -> Face:
-        """The face that stays on the table; its flat x axis is the space's where it can be."""
+        """The face that stays on the table; its flat x axis is the space's where it can be.
+
+        ``corners`` are (n, 3) float, mm.
+        """
         points = self._ordered(corners)
         normal = newell(points)
         matrix = frame_of(points.mean(axis=0), normal)
@@ -93,6 +96,8 @@ class ClosedForm:
         ------
         ValueError
             They share no edge: a fault of the shape.
+
+        ``corners`` are (n, 3) float, mm.
         """
         points = self._ordered(corners)
         side = shared_side(points, on.space())
@@ -118,6 +123,8 @@ class ClosedForm:
 
         It is not cut; what the tab asks of it is asked of ``twin``, the face
         of this piece that it is a copy of.
+
+        ``corners`` are (n, 3) float, mm.
         """
         points = self._ordered(corners)
         matrix = frame_of(points.mean(axis=0), newell(points))
@@ -158,7 +165,13 @@ class ClosedForm:
         return face
 
     def closing_fold(self, one: Face, other: Face, kind: str = "scored", lean: str = "") -> None:
-        """A fold between two faces that both hang on others: it closes a loop."""
+        """A fold between two faces that both hang on others: it closes a loop.
+
+        Raises
+        ------
+        ValueError
+            The faces share no edge.
+        """
         points = other.space()
         side = shared_side(points, one.space())
         if side is None:
@@ -225,6 +238,11 @@ class ClosedForm:
         clear of the folds around it by t tan(turn / 2), of cut edges and of
         other tabs.  Where there is no room for a tab that is not ``needed``,
         none is made; for one that is, ``build`` raises FieldError.
+
+        Raises
+        ------
+        ValueError
+            The faces share no edge.
         """
         mine, its = on.space(), target.space()
         number, over = shared_side(mine, its), shared_side(its, mine)
@@ -258,7 +276,13 @@ class ClosedForm:
         return self.faces[0].matrix
 
     def build(self) -> Piece:
-        """The piece; its flat plane is that of its base."""
+        """The piece; its flat plane is that of its base.
+
+        Raises
+        ------
+        FieldError
+            A tab that is needed finds no room.
+        """
         panels, folds = [], []
         tabs, joints = self._seams.settle(self.faces)
         self.joints = [*self._plain, *joints]

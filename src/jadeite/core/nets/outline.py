@@ -143,7 +143,10 @@ def drawn_folds(piece: Piece) -> tuple[tuple[Floats, int], ...]:
 
 
 def point_key(point: Floats) -> tuple[int, int]:
-    """A place in the flat piece as a key: places within a hundredth of a micrometre are one."""
+    """A place in the flat piece as a key: places within a hundredth of a micrometre are one.
+
+    ``point`` is (2,) float, mm.
+    """
     return round(float(point[0]) / NEAR), round(float(point[1]) / NEAR)
 
 

@@ -378,7 +378,10 @@ def star_base(ring: PetalRing, name: str, title: str, part: str) -> Piece:
 
 
 def copies(piece: Piece, ring: PetalRing, placement: Floats) -> list[tuple[Piece, Floats]]:
-    """The same petal at every notch of its ring, with its place."""
+    """The same petal at every notch of its ring, with its place.
+
+    ``placement`` is (4, 4) float.
+    """
     out = []
     for i in range(ring.count):
         mine = replace(piece, name=f"{piece.name}-{i + 1}", title=f"{piece.title} {i + 1}")

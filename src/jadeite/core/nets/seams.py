@@ -68,7 +68,13 @@ class Seams:
         self._shut.setdefault(f"{face.name}/{side}", []).append(Polygon(area))
 
     def settle(self, faces: list[Face]) -> tuple[list[Face], list[Joint]]:
-        """Cut all tabs to their targets; what has no room is left out, and the rest done again."""
+        """Cut all tabs to their targets; what has no room is left out, and the rest done again.
+
+        Raises
+        ------
+        FieldError
+            A tab that is needed finds no room.
+        """
         seams = list(self.wanted)
         kept = {id(face): (dict(face.insets), dict(face.overs)) for face in faces}
         while True:

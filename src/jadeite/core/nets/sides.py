@@ -23,20 +23,29 @@ def newell(points: Floats) -> Floats:
 
 
 def turn_between(one: Floats, other: Floats, axis: Floats) -> float:
-    """Degrees by which a turn about ``axis`` carries one normal into the other."""
+    """Degrees by which a turn about ``axis`` carries one normal into the other.
+
+    ``one``, ``other`` and ``axis`` are unit vectors, (3,) float.
+    """
     (a, b, c), (d, e, f), (x, y, z) = one.tolist(), other.tolist(), axis.tolist()
     along = (b * f - c * e) * x + (c * d - a * f) * y + (a * e - b * d) * z
     return math.degrees(math.atan2(along, a * d + b * e + c * f))
 
 
 def on_line(p: Floats, a: Floats, b: Floats) -> bool:
-    """Whether a point lies on the line through two others, within a millionth of a mm."""
+    """Whether a point lies on the line through two others, within a millionth of a mm.
+
+    ``p``, ``a`` and ``b`` are (3,) float, mm.
+    """
     way = unit(b - a)
     return float(np.linalg.norm((p - a) - way * float((p - a) @ way))) < SAME
 
 
 def shared_side(points: Floats, other: Floats) -> int | None:
-    """Number of the side of a face that lies along a side of another, which runs the other way."""
+    """Number of the side of a face that lies along a side of another, which runs the other way.
+
+    ``points`` and ``other`` are (n, 3) float, mm.
+    """
     keys = {side_key(other[j - 1], other[j]) for j in range(len(other))}
     for i in range(len(points)):  # as a rule both corners are the same
         if side_key(points[(i + 1) % len(points)], points[i]) in keys:
@@ -57,5 +66,8 @@ def shared_side(points: Floats, other: Floats) -> int | None:
 
 
 def side_key(a: Floats, b: Floats) -> tuple[int, ...]:
-    """A side from a to b as a key; corners are one within a hundredth of a micrometre."""
+    """A side from a to b as a key; corners are one within a hundredth of a micrometre.
+
+    ``a`` and ``b`` are (2,) or (3,) float, mm.
+    """
     return tuple(round(v * 1e5) for v in (*a.tolist(), *b.tolist()))

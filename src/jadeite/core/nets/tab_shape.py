@@ -19,7 +19,10 @@ LEAST_TAB = 1.5  # mm; from memory, a shallower strip of board holds nothing
 
 
 def strip_along(a: Floats, b: Floats, width: float) -> Polygon:
-    """What lies within a width of a side on its left, and all beyond it; both ways far."""
+    """What lies within a width of a side on its left, and all beyond it; both ways far.
+
+    ``a`` and ``b`` are (2,) float, mm.
+    """
     way = unit(b - a)
     left = np.array([-way[1], way[0]])
     far = 1e4
@@ -33,6 +36,8 @@ def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Flo
     It ends before what is cut out of the room.
     Its ends taper by 45 degrees, steeper where half of the root would not
     remain at the tip.
+
+    ``left`` and ``right`` are (2,) float, mm.
     """
     along = right - left
     length = float(np.linalg.norm(along))

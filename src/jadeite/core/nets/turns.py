@@ -13,7 +13,10 @@ __all__ = ["closed_matrix", "frame_of", "rotation", "unit"]
 
 
 def unit(vector: Floats) -> Floats:
-    """A vector of length 1 in the same direction."""
+    """A vector of length 1 in the same direction.
+
+    ``vector`` is (n,) float.
+    """
     return np.asarray(vector / np.sqrt(np.dot(vector, vector)))
 
 

@@ -124,12 +124,18 @@ def _ring(shape: Polygon) -> Floats:
 
 
 def holds_together(outline: Floats, holes: Sequence[Floats], bridge: float = BRIDGE) -> bool:
-    """Whether no bridge of a panel is narrower than ``bridge`` mm, by erosion."""
+    """Whether no bridge of a panel is narrower than ``bridge`` mm, by erosion.
+
+    ``outline`` and each hole are (n, 2) float, mm.
+    """
     board = Polygon(outline, holes)
     worn = board.buffer(-bridge / 2 * WORN)
     return isinstance(worn, Polygon) and len(worn.interiors) == len(holes)
 
 
 def open_share(outline: Floats, holes: Sequence[Floats]) -> float:
-    """Share of a panel through which light comes, 0 to 1."""
+    """Share of a panel through which light comes, 0 to 1.
+
+    ``outline`` and each hole are (n, 2) float, mm.
+    """
     return float(sum(Polygon(hole).area for hole in holes) / Polygon(outline).area)

@@ -66,6 +66,8 @@ class Marks:
         """Every dimension of the design where its panel now is.
 
         With ``flatness`` 1 the lines stand clear of the whole flat net.
+
+        ``matrices`` are (4, 4) float, by piece and panel.
         """
         for dimension in design.dimensions:
             if dimension.piece not in hidden:
@@ -120,7 +122,10 @@ class Marks:
         )
 
     def names(self, places: list[tuple[str, Floats]]) -> None:
-        """Names of the things, on their tops."""
+        """Names of the things, on their tops.
+
+        ``places`` are (3,) float, mm.
+        """
         u = self.unit
         for name, place in places:
             x, y = self.camera.project(place[None])[0]

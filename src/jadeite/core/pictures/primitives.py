@@ -56,7 +56,10 @@ class Label:
 
 
 def turns_left(points: Floats) -> bool:
-    """Whether a ring has positive area; a loop over few corners beats an array."""
+    """Whether a ring has positive area; a loop over few corners beats an array.
+
+    ``points`` are (n, 2) float.
+    """
     area, (x0, y0) = 0.0, points[-1].tolist()
     for x, y in points.tolist():
         area += x0 * y - x * y0

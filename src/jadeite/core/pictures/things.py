@@ -19,7 +19,10 @@ GHOST = 0.55  # from memory; how strongly hidden things show through
 def draw_body(
     picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
 ) -> None:
-    """A thing as a solid ghost: its far edges first, then the near faces."""
+    """A thing as a solid ghost: its far edges first, then the near faces.
+
+    ``towards`` is (3,) float.
+    """
     p = style.palette
     river = p.river
     for near in (False, True):
@@ -48,7 +51,10 @@ def draw_ghost(
     style: SceneStyle,
     towards: Floats,
 ) -> None:
-    """The near edges of a thing, faintly, through what hides it."""
+    """The near edges of a thing, faintly, through what hides it.
+
+    ``towards`` is (3,) float.
+    """
     stroke = Stroke(style.palette.river, 0.8 * style.unit, (3 * style.unit, 3 * style.unit))
     if radius:
         middle = camera.project(np.concatenate(item.polygons).mean(axis=0, keepdims=True))[0]

@@ -28,7 +28,10 @@ def upright(p: tuple[float, float], q: tuple[float, float], low: float, high: fl
 
 
 def side_dimension(piece: str, panel: str, outline: Floats) -> Dimension:
-    """A line along the first side of a panel, standing off outwards."""
+    """A line along the first side of a panel, standing off outwards.
+
+    ``outline`` is (n, 2) float, mm.
+    """
     (ax, ay), (bx, by) = outline[0].tolist(), outline[1].tolist()
     length = math.hypot(bx - ax, by - ay)
     away = ((by - ay) / length, -(bx - ax) / length, 0.0)

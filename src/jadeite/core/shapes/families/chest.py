@@ -182,7 +182,10 @@ class _Made:
         self.sizes: dict[str, Reckoning] = {}
 
     def add(self, piece: Piece, place: Floats, *joints: Joint, after: tuple[str, ...] = ()) -> None:
-        """A piece that is glued to another, by the first of its joints."""
+        """A piece that is glued to another, by the first of its joints.
+
+        ``place`` is (4, 4) float.
+        """
         self.pieces.append(piece)
         self.placements[piece.name] = place
         first = joints[0]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import re
+from collections import Counter
 from collections.abc import Sequence
 
 import numpy as np
@@ -22,6 +23,7 @@ from jadeite.core.shapes import Option, ShapeFamily, family_by_key, resolve_opti
 from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
 from tests import fold_reader
 
+TALLY: Counter[tuple[str, bool]] = Counter()  # what was made in a test, and what refused
 DRESSED = {DIVIDER, LINING, OVERLAY, STIFFENER}  # parts that any shape may get
 # examples for families of a hundred facets; the others take 200 always
 HEAVY = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 100
@@ -144,4 +146,5 @@ def closes_or_says_why(family: ShapeFamily, inside, board: str, chosen) -> bool:
         refused = error
         assert cured(family, inside, boards, chosen, refused), refused
     assert design is None or faults(design) == []
+    TALLY[family.key, design is not None] += 1
     return design is not None

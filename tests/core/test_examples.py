@@ -21,6 +21,7 @@ from jadeite.core.nets.split import best_split, extent_of, split_along, splits_o
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up, work_up_job
 from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.shapes import all_families
+from jadeite.core.solid import Form
 from tests import fold_reader
 from tests.conftest import build_tray
 from tests.core.shapes.closing import build, faults
@@ -78,7 +79,7 @@ def test_a_dome_for_a_ball_of_90_mm(made: Path) -> None:
     """Six gores; the ball is measured as a ball."""
     work = work_up(*_opened(made / "planet-dome.jadeite"))
     assert work.design is not None
-    assert work.design.hollow.kind == "ball"
+    assert work.design.hollow.form is Form.BALL
     assert sum(p.name.startswith("gore") for p in work.design.pieces) == 6
     assert work.design.hollow.size[0] == pytest.approx(93.0)
 

@@ -23,6 +23,7 @@ from jadeite.core.pipeline import (
 from jadeite.core.project import Hollow, Stock, Task, changed, with_change
 from jadeite.core.reckoning import Mark, Reckoning, constant, reckon
 from jadeite.core.reckoning import given as given_value
+from jadeite.core.solid import Form
 from tests import fold_reader
 
 LENGTH = st.floats(8.0, 90.0)
@@ -70,7 +71,7 @@ def test_property_contents_fit_the_folded_box(things, walls, tabs) -> None:  # t
     for place, body in zip(work.arrangement.places, work.bodies, strict=True):
         points = np.concatenate(body.faces)
         low, high = points.min(axis=0), points.max(axis=0)
-        if body.kind == "cylinder":  # pictures facet it on the outside; measure the true size
+        if body.form is Form.CYLINDER:  # pictures facet it on the outside; measure the true size
             centre = body.pose[:3, 3]
             low, high = centre - np.array(place.solid) / 2, centre + np.array(place.solid) / 2
         room = np.array([clearance(things[place.thing], s).value for s in place.solid[:2]] + [0.0])

@@ -16,6 +16,7 @@ from jadeite.core.folding import Body, ball_body, box_body, cylinder_body, trans
 from jadeite.core.nets import Design
 from jadeite.core.nets.model import Floats
 from jadeite.core.nets.turns import closed_matrix
+from jadeite.core.solid import Form
 
 __all__ = ["beyond_round", "bodies_in", "bodies_on", "loads_on_floor"]
 
@@ -27,19 +28,19 @@ Size = tuple[float, float, float]
 def beyond_round(arrangement: Arrangement, design: Design, things: Sequence[AnyThing]) -> float:
     """How far in mm things reach out of a round hollow with their room; 0 or less when they fit."""
     hollow = design.hollow
-    if hollow is None or hollow.kind == "block":
+    if hollow is None or hollow.form is Form.BLOCK:
         return 0.0
     radius, worst = hollow.size[0] / 2, -np.inf
     middle = np.array(arrangement.inside) / 2
     for place in arrangement.places:
         cell = np.array(place.cell) / 2
         away = np.abs(np.array(place.low) + cell - middle)
-        ball = things[place.thing].form == "ball"
-        if hollow.kind == "ball":
+        ball = things[place.thing].form is Form.BALL
+        if hollow.form is Form.BALL:
             # it stands on the floor without room below; beside it the walls are measured
             solid = place.solid[0] / 2
             reach = np.linalg.norm(away) + solid if ball else np.linalg.norm(away + cell)
-        elif ball or (things[place.thing].form == "cylinder" and place.axis == UP):
+        elif ball or (things[place.thing].form is Form.CYLINDER and place.axis == UP):
             reach = np.hypot(*away[:2]) + max(cell[:2])
         else:
             reach = np.hypot(*(away + cell)[:2])
@@ -71,11 +72,11 @@ def bodies_in(
         middle = corner + np.array(place.centre)
         if _hangs(thing):
             middle[UP] = _hung(design, place.solid[UP])
-        if thing.form == "cylinder":
+        if thing.form is Form.CYLINDER:
             across = place.solid[(place.axis + 1) % 3]
             along = place.solid[place.axis]
             out.append(cylinder_body(thing.name, across, along, middle, place.axis, facets))
-        elif thing.form == "ball":
+        elif thing.form is Form.BALL:
             out.append(ball_body(thing.name, place.solid[0], middle))
         else:
             body = box_body(thing.name, place.solid, middle)
@@ -102,7 +103,7 @@ def bodies_on(
         thing = things[spot.thing]
         middle = corner + np.array(spot.centre)
         middle[UP] = corner[UP] + spot.solid[UP] / 2
-        if thing.form == "cylinder":
+        if thing.form is Form.CYLINDER:
             body = cylinder_body(thing.name, spot.solid[0], spot.solid[UP], middle, spot.axis)
         else:
             body = box_body(thing.name, spot.solid, middle)

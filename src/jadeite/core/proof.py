@@ -26,6 +26,7 @@ from jadeite.core.folding import (
 from jadeite.core.nets import Design, flat_findings
 from jadeite.core.nets.arrivals import How
 from jadeite.core.nets.model import Kind
+from jadeite.core.solid import Form
 
 __all__ = ["prove"]
 
@@ -139,10 +140,10 @@ def _hollow_findings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Find
     found = []
     for hollow in design.cells or ((design.hollow,) if design.hollow else ()):
         centre, half = np.array(hollow.centre), np.array(hollow.size) / 2
-        if hollow.kind == "block":
+        if hollow.form is Form.BLOCK:
             room, face = body_gap(faces, centre - half, centre + half)
         else:
-            room, face = round_gap(faces, hollow.kind, centre, hollow.size)
+            room, face = round_gap(faces, hollow.form, centre, hollow.size)
         if room >= -INTO or face is None:
             continue
         panel = design.piece(face.piece).panel(face.panel)

@@ -21,6 +21,7 @@ from jadeite.core.nets.arrivals import When
 from jadeite.core.pipeline import arrange_contents, windows_from, work_up
 from jadeite.core.project import Shape, Task, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
+from jadeite.core.solid import Form
 from tests import fold_reader
 from tests.core.shapes.closing import build
 
@@ -60,7 +61,7 @@ def test_what_fills_a_hollow_goes_in_at_its_mouth(family) -> None:  # type: igno
     for hollow in design.cells or ((design.hollow,) if design.hollow else ()):
         x, y, z = (v - 1.0 for v in hollow.size)
         centre = np.array(hollow.centre)
-        round_ = hollow.kind != "block"
+        round_ = hollow.form is not Form.BLOCK
         bodies.append(cylinder_body("a", x, z, centre, 2) if round_ else
                       box_body("a", (x, y, z), centre))  # fmt: skip
     met = in_the_way(design, bodies, opened)

@@ -21,6 +21,7 @@ from jadeite.core.project import Brief, Face, Hollow
 from jadeite.core.proof import prove
 from jadeite.core.shapes import Option, ShapeFamily, family_by_key, resolve_options
 from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
+from jadeite.core.solid import Form
 from tests import fold_reader
 
 TALLY: Counter[tuple[str, bool]] = Counter()  # what was made in a test, and what refused
@@ -84,9 +85,9 @@ def text_of(design: Design) -> str:
     bodies = []
     for hollow in design.cells or ((design.hollow,) if design.hollow else ()):
         centre = np.array(hollow.centre)
-        if hollow.kind == "ball":
+        if hollow.form is Form.BALL:
             bodies.append(ball_body("hollow", hollow.size[0], centre))
-        elif hollow.kind == "cylinder":
+        elif hollow.form is Form.CYLINDER:
             bodies.append(cylinder_body("hollow", hollow.size[0], hollow.size[2], centre, 2))
         else:
             bodies.append(box_body("hollow", hollow.size, centre))

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents.things import AnyThing, Light, Loose
+from jadeite.core.solid import Form
 
 __all__ = ["Caution", "cautions_for", "is_small_part"]
 
@@ -64,11 +65,11 @@ def cautions_for(
                 )
         if thing.food:
             found["food"] = f"Craft paper is not food-safe: wrap sweets. {RULES}"
-        round_thing = thing.form == "cylinder"
+        round_thing = thing.form is Form.CYLINDER
         size = _loose_size(thing) if isinstance(thing, Loose) else thing.size
         if round_thing:
             small = _round_is_small(size[0], size[2])
-        elif thing.form == "ball" or isinstance(thing, Loose):
+        elif thing.form is Form.BALL or isinstance(thing, Loose):
             small = size[0] <= TEST_WIDE
         else:
             small = is_small_part(size)

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from jadeite.core.contents.arrangement import Arrangement
 from jadeite.core.contents.cells import UP
 from jadeite.core.contents.things import AnyThing, Loose
+from jadeite.core.solid import Form
 
 __all__ = ["form_of"]
 
@@ -21,9 +22,9 @@ def form_of(arrangement: Arrangement | None, things: Sequence[AnyThing]) -> str:
     x, y, _ = places[0].centre
     for place in places:
         form = things[place.thing].form
-        upright = form == "ball" or (form == "cylinder" and place.axis == UP)
+        upright = form is Form.BALL or (form is Form.CYLINDER and place.axis == UP)
         beside = abs(place.centre[0] - x) + abs(place.centre[1] - y) > ON_AXIS
         if not upright or beside or isinstance(things[place.thing], Loose):
             return "block"
-    alone = len(places) == 1 and things[places[0].thing].form == "ball"
+    alone = len(places) == 1 and things[places[0].thing].form is Form.BALL
     return "ball" if alone else "round"

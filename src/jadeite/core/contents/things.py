@@ -14,6 +14,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from jadeite.core.contents.loose import bulk_volume
+from jadeite.core.solid import Form
 
 __all__ = [
     "KINDS",
@@ -72,7 +73,7 @@ class _Model(BaseModel):
 
 
 class _Thing(_Model):
-    form: ClassVar[Literal["box", "cylinder", "ball"]] = "box"
+    form: ClassVar[Form] = Form.BLOCK
 
     name: str = Field(min_length=1, max_length=60)
     count: int = Field(default=1, ge=1, le=MAX_COUNT)
@@ -163,7 +164,7 @@ def _round_turns(diameter: float, height: float, turn: Turn) -> Iterator[Turned]
 class Cylinder(_Thing):
     """A round thing: diameter and height in mm; upright it stands on its end."""
 
-    form: ClassVar[Literal["box", "cylinder", "ball"]] = "cylinder"
+    form: ClassVar[Form] = Form.CYLINDER
     kind: Literal["cylinder"] = "cylinder"
     diameter: Length
     height: Length
@@ -182,7 +183,7 @@ class Cylinder(_Thing):
 class Disc(_Thing):
     """A round flat thing: diameter and thickness in mm; lying it is flat."""
 
-    form: ClassVar[Literal["box", "cylinder", "ball"]] = "cylinder"
+    form: ClassVar[Form] = Form.CYLINDER
     kind: Literal["disc"] = "disc"
     diameter: Length
     thickness: Length
@@ -203,7 +204,7 @@ class Disc(_Thing):
 class Ball(_Thing):
     """A ball: its diameter in mm; nothing stands on it."""
 
-    form: ClassVar[Literal["box", "cylinder", "ball"]] = "ball"
+    form: ClassVar[Form] = Form.BALL
     kind: Literal["ball"] = "ball"
     diameter: Length
     bears: bool = False
@@ -294,7 +295,7 @@ class Light(_Thing):
     It stands on the floor, or hangs in the middle of the height.
     """
 
-    form: ClassVar[Literal["box", "cylinder", "ball"]] = "cylinder"
+    form: ClassVar[Form] = Form.CYLINDER
     kind: Literal["light"] = "light"
     make: Literal["round", "bundle"] = "round"
     diameter: Length = BATTERY_LIGHT

@@ -26,6 +26,7 @@ from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.patterns import USUAL_CELL, Motif, fill, holds_together, open_share
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.extra import LINING
+from jadeite.core.solid import Form
 
 __all__ = [
     "LEAST_FRAME",
@@ -218,9 +219,9 @@ def hollow_before(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
     ``at`` and ``inward`` are (3,) float, a place in mm and a unit vector.
     """
     size, centre = np.array(hollow.size), np.array(hollow.centre)
-    if hollow.kind == "block":
+    if hollow.form is Form.BLOCK:
         reach = float(np.abs(inward) @ size) / 2
-    elif hollow.kind == "ball":
+    elif hollow.form is Form.BALL:
         reach = float(size[0]) / 2
     else:
         level = float(np.hypot(inward[0], inward[1]))
@@ -230,13 +231,13 @@ def hollow_before(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
         return hollow
     axis = int(np.argmax(np.abs(inward)))
     give = over / abs(float(inward[axis]))
-    if hollow.kind == "block" or (hollow.kind == "cylinder" and axis == 2):
+    if hollow.form is Form.BLOCK or (hollow.form is Form.CYLINDER and axis == 2):
         size[axis] -= give
         centre[axis] += np.sign(inward[axis]) * give / 2
     else:
-        if hollow.kind == "cylinder":  # it gets narrower, by more where the face leans
+        if hollow.form is Form.CYLINDER:  # it gets narrower, by more where the face leans
             over /= float(np.hypot(inward[0], inward[1]))
-        size -= np.array([2.0, 2.0, 2.0 if hollow.kind == "ball" else 0.0]) * over
+        size -= np.array([2.0, 2.0, 2.0 if hollow.form is Form.BALL else 0.0]) * over
     x, y, z = size.tolist()
     cx, cy, cz = centre.tolist()
     return replace(hollow, size=(x, y, z), centre=(cx, cy, cz))

@@ -13,6 +13,7 @@ from shapely.geometry import Polygon
 
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.nets.model import Floats
+from jadeite.core.solid import Form
 
 __all__ = [
     "Body",
@@ -38,7 +39,7 @@ class Body:
 
     name: str
     faces: tuple[Floats, ...]
-    kind: str
+    form: Form
     size: tuple[float, float, float]
     pose: Floats
     poured: bool = False
@@ -62,7 +63,7 @@ def box_body(name: str, size: tuple[float, float, float], centre: Floats) -> Bod
     quads = ((0, 2, 3, 1), (4, 5, 7, 6), (0, 1, 5, 4), (2, 6, 7, 3), (0, 4, 6, 2), (1, 3, 7, 5))
     pose = np.eye(4)
     pose[:3, 3] = centre
-    return Body(name, tuple(c[list(q)] for q in quads), "box", size, pose)
+    return Body(name, tuple(c[list(q)] for q in quads), Form.BLOCK, size, pose)
 
 
 def cylinder_body(
@@ -91,7 +92,7 @@ def cylinder_body(
     ]
     pose = np.eye(4)
     pose[:3, :3], pose[:3, 3] = turn, centre
-    return Body(name, (low[::-1], top, *sides), "cylinder", (diameter, diameter, height), pose)
+    return Body(name, (low[::-1], top, *sides), Form.CYLINDER, (diameter, diameter, height), pose)
 
 
 def ball_body(name: str, diameter: float, centre: Floats, facets: int = BALL_FACETS) -> Body:
@@ -123,7 +124,7 @@ def ball_body(name: str, diameter: float, centre: Floats, facets: int = BALL_FAC
         faces.append(np.array([poles[1], rings[-1][i], rings[-1][j]]))
     pose = np.eye(4)
     pose[:3, 3] = centre
-    return Body(name, tuple(faces), "sphere", (diameter,) * 3, pose)
+    return Body(name, tuple(faces), Form.BALL, (diameter,) * 3, pose)
 
 
 def face_clearance(face: FoldedFace, low: Floats, high: Floats) -> float:
@@ -235,7 +236,7 @@ def _nearest(points: Floats, spot: Floats) -> float:
 
 
 def round_gap(
-    faces: tuple[FoldedFace, ...], kind: str, centre: Floats, size: tuple[float, float, float]
+    faces: tuple[FoldedFace, ...], form: Form, centre: Floats, size: tuple[float, float, float]
 ) -> tuple[float, FoldedFace | None]:
     """Least room between a ball or an upright cylinder and any face, with that face; mm.
 
@@ -250,7 +251,7 @@ def round_gap(
             if apart - face.thickness < best[0]:
                 best = (apart - face.thickness, face)
             continue
-        if kind == "ball":
+        if form is Form.BALL:
             room = ball_clearance(face, centre, size[0] / 2)
         else:
             room = cylinder_clearance(face, centre, size[0] / 2, size[2])

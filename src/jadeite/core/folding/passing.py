@@ -15,6 +15,7 @@ from jadeite.core.folding.bodies import Body
 from jadeite.core.folding.kinematics import closed_matrices, transform
 from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Floats
+from jadeite.core.solid import Form
 
 __all__ = ["Obstacle", "in_the_way"]
 
@@ -114,7 +115,7 @@ def in_the_way(
         found = _met(body.name, parts_near(shadow), shadow)
         if found is None:
             continue
-        turns = body.kind != "sphere" and np.abs(way).max() <= SQUARE
+        turns = body.form is not Form.BALL and np.abs(way).max() <= SQUARE
         others = [shadow, *_end_on(points, way, across)] if turns else [shadow]
         for other in others:  # it may be moved to the middle, and turned to a slanting mouth
             aside = hollow - np.array(other.centroid.coords[0])
@@ -128,7 +129,7 @@ def in_the_way(
 
 def _points(body: Body) -> Floats:
     """Corners of a body, (n, 3); of a cylinder, places on both circles: facets lie outside."""
-    if body.kind != "cylinder":
+    if body.form is not Form.CYLINDER:
         return np.concatenate(body.faces)
     turns = np.arange(AROUND) * 2 * math.pi / AROUND
     radius, half = body.size[0] / 2, body.size[2] / 2
@@ -139,7 +140,7 @@ def _points(body: Body) -> Floats:
 
 def _span(body: Body, points: Floats, way: Floats) -> tuple[float, float]:
     """Where a body begins along a direction, and how long it is there."""
-    if body.kind == "sphere":  # its picture's facets lie outside of it
+    if body.form is Form.BALL:  # its picture's facets lie outside of it
         return float(body.pose[:3, 3] @ way) - body.size[0] / 2, body.size[0]
     along = points @ way
     return float(along.min()), float(np.ptp(along))
@@ -147,7 +148,7 @@ def _span(body: Body, points: Floats, way: Floats) -> tuple[float, float]:
 
 def _shadow(body: Body, points: Floats, across: Floats) -> Polygon:
     """What a body covers, seen along the way, less what it may brush past."""
-    if body.kind == "sphere":
+    if body.form is Form.BALL:
         middle = shapely.Point(*(across @ body.pose[:3, 3]))
         return middle.buffer(body.size[0] / 2 - ROUGH, quad_segs=AROUND // 4)
     return MultiPoint(points @ across.T).convex_hull.buffer(-ROUGH)

@@ -19,10 +19,13 @@ from jadeite.core.folding import Body, fold_matrices, transform
 from jadeite.core.nets import Design, Fold, Piece, mesh_of
 from jadeite.core.nets.mesh import Mesh
 from jadeite.core.nets.outline import point_key
+from jadeite.core.solid import Form
 
 __all__ = ["fold_document", "fold_text"]
 
 PLACES = 9  # decimals; six or more are asked for
+# of bodies in the file
+NAMES = {Form.BLOCK: "box", Form.CYLINDER: "cylinder", Form.BALL: "sphere"}
 
 
 def _rows(values: Any) -> list[list[float]]:
@@ -124,10 +127,10 @@ def _folded_frame(design: Design, piece: Piece, parent: int) -> dict[str, Any]:
 
 
 def _content(body: Body) -> dict[str, Any]:
-    out: dict[str, Any] = {"name": body.name, "kind": body.kind}
-    if body.kind == "cylinder":
+    out: dict[str, Any] = {"name": body.name, "kind": NAMES[body.form]}
+    if body.form is Form.CYLINDER:
         out["radius_mm"], out["height_mm"] = body.size[0] / 2, body.size[2]
-    elif body.kind == "sphere":
+    elif body.form is Form.BALL:
         out["radius_mm"] = body.size[0] / 2
     else:
         out["size_mm"] = list(body.size)

@@ -18,6 +18,7 @@ from jadeite.core.nets.model import Kind
 from jadeite.core.placing import beyond_round
 from jadeite.core.project import Task
 from jadeite.core.shapes import ShapeFamily
+from jadeite.core.solid import Form
 from jadeite.core.units import number_text
 
 __all__ = [
@@ -66,10 +67,10 @@ def body_findings(bodies: Sequence[Body], design: Design) -> list[Finding]:
     for body in bodies:
         points = np.concatenate(body.faces)
         centre = body.pose[:3, 3]
-        if body.kind == "sphere":
-            room, face = round_gap(faces, "ball", centre, body.size)
-        elif body.kind == "cylinder" and abs(body.pose[2, 2]) > UPRIGHT:
-            room, face = round_gap(faces, "cylinder", centre, body.size)
+        if body.form is Form.BALL:
+            room, face = round_gap(faces, Form.BALL, centre, body.size)
+        elif body.form is Form.CYLINDER and abs(body.pose[2, 2]) > UPRIGHT:
+            room, face = round_gap(faces, Form.CYLINDER, centre, body.size)
         else:
             room, face = body_gap(faces, points.min(axis=0), points.max(axis=0))
         if room < -TOUCH and face is not None:

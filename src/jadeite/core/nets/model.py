@@ -35,6 +35,7 @@ from jadeite.core.findings import Finding
 from jadeite.core.nets.arrivals import Arrivals, Where
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning
+from jadeite.core.solid import Form
 
 __all__ = [
     "Curve",
@@ -208,13 +209,13 @@ class Joint:
 class Hollow:
     """The space that the design keeps free, in the shared space.
 
-    ``size`` is length, width, height in mm; ``centre`` its middle.  ``kind`` is
-    ``block``, ``cylinder`` (upright, as wide as its length) or ``ball``.
+    ``size`` is length, width, height in mm; ``centre`` its middle.  Its
+    ``form`` is a block, a cylinder (upright, as wide as its length) or a ball.
     """
 
     size: tuple[float, float, float]
     centre: tuple[float, float, float]
-    kind: str = "block"
+    form: Form = Form.BLOCK
 
 
 @dataclass(frozen=True)

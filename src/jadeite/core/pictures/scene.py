@@ -35,6 +35,7 @@ from jadeite.core.pictures.scene_style import (
     strokes_of,
 )
 from jadeite.core.pictures.things import draw_ball, draw_body, draw_ghost
+from jadeite.core.solid import Form
 from jadeite.core.steps import Steps, finished
 
 __all__ = ["Scene"]
@@ -182,13 +183,13 @@ class Scene:
     def _add_body(self, body: Body, matrix: Floats) -> None:
         polygons = tuple(transform(matrix, f) for f in body.faces)
         normals = tuple(body.normals @ matrix[:3, :3].T)
-        caps = {"cylinder": 2, "sphere": 0}.get(body.kind, len(polygons))  # faces with edges
+        caps = {Form.CYLINDER: 2, Form.BALL: 0}.get(body.form, len(polygons))  # faces with edges
         flags = tuple(
             tuple(CUT for _ in p) if i < caps else (NONE,) * len(p) for i, p in enumerate(polygons)
         )
-        ball = body.kind == "sphere"
+        ball = body.form is Form.BALL
         self._items.append(OrderItem(len(self.faces), polygons, flags, normals, ball))
-        radius = body.size[0] / 2 if body.kind == "sphere" else 0.0
+        radius = body.size[0] / 2 if body.form is Form.BALL else 0.0
         self.faces.append(_Face("", body.name, 0.0, None, None, radius))
         self.points.extend(polygons)
         top = np.concatenate(polygons)

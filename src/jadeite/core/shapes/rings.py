@@ -10,6 +10,7 @@ import numpy as np
 from jadeite.core.nets.model import Hollow
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.registry import Option, OptionValue, Size
+from jadeite.core.solid import Form
 
 __all__ = ["MEASURED", "Ring", "hollow_of", "ring_for", "sides_option"]
 
@@ -73,5 +74,5 @@ def hollow_of(inside: Size, options: Mapping[str, OptionValue], floor: float) ->
     centre = (0.0, 0.0, floor + inside[2] / 2)
     if options["measured"] in ("round", "ball"):
         across = max(inside[0], inside[1])
-        return Hollow((across, across, inside[2]), centre, "cylinder")
+        return Hollow((across, across, inside[2]), centre, Form.CYLINDER)
     return Hollow(inside, centre)

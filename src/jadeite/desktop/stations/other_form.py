@@ -8,6 +8,7 @@ from jadeite.core.contents import AnyThing, Loose, clearance
 from jadeite.core.contents.hollows import Frustum, block_in_prism, round_in_prism
 from jadeite.core.errors import FieldError
 from jadeite.core.reckoning import Reckoning, reckon
+from jadeite.core.solid import Form
 from jadeite.core.units import System
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.session import Session
@@ -98,7 +99,7 @@ class OtherForm(Card):
     def _prism(self) -> tuple[list[tuple[str, Reckoning, str]], str]:
         thing, sides, room = self.thing, self.sides.value(), self._room()
         assert thing is not None
-        if thing.form == "box":
+        if thing.form is Form.BLOCK:
             side = block_in_prism(thing.size[0], thing.size[1], room, sides)
         else:
             side = round_in_prism(thing.size[0], room, sides)
@@ -117,7 +118,7 @@ class OtherForm(Card):
             return [("level", value, "")], f"{thing.name}, levelled."
         x, y, tall = thing.size
         needs = x / 2 + self._room()
-        if thing.form == "box":
+        if thing.form is Form.BLOCK:
             needs = (x * x + y * y) ** 0.5 / 2 + self._room()
         highest = hollow.highest(needs, tall)
         if highest.value < 0:

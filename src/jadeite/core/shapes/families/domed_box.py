@@ -37,6 +37,7 @@ from jadeite.core.shapes.registry import (
     register,
 )
 from jadeite.core.shapes.rings import MEASURED, Ring, ring_for, sides_option
+from jadeite.core.solid import Form
 
 __all__ = ["DOMED_BOX"]
 
@@ -252,10 +253,10 @@ def _moved(piece: Piece, matrix: Floats) -> Piece:
 def _hollow(inside: Size, options: Mapping[str, OptionValue]) -> Hollow:
     across = max(inside[0], inside[1])
     if options["measured"] == "ball":
-        return Hollow(inside, (0.0, 0.0, inside[2] / 2), "ball")
+        return Hollow(inside, (0.0, 0.0, inside[2] / 2), Form.BALL)
     centre = (0.0, 0.0, inside[2] / 2)
     if options["measured"] == "round":
-        return Hollow((across, across, inside[2]), centre, "cylinder")
+        return Hollow((across, across, inside[2]), centre, Form.CYLINDER)
     return Hollow(inside, centre)
 
 

@@ -15,7 +15,8 @@ from jadeite.core.assembly import assembly_plan, lift_of
 from jadeite.core.assembly.adhesives import ADHESIVES
 from jadeite.core.boards import board_by_key, smallest_roll
 from jadeite.core.contents import Ball
-from jadeite.core.nets.rolled import Rolled, tightest_roll
+from jadeite.core.nets.bends import tightest_roll
+from jadeite.core.nets.rolled import Rolled
 from jadeite.core.pipeline import arrange_contents, work_up
 from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import family_by_key

@@ -14,11 +14,11 @@ from jadeite.core.choice.floor import Floor, plies_on
 from jadeite.core.contents import AnyThing, Arrangement, Loose
 from jadeite.core.folding import transform
 from jadeite.core.nets import Design, Panel, Piece, piece_area
+from jadeite.core.nets.bends import tightest_roll
 from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.grain import preferred_grain
 from jadeite.core.nets.outline import drawn_folds
 from jadeite.core.nets.roles import Role
-from jadeite.core.nets.rolled import tightest_roll
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.extra import DIVIDER, FLOOR_PLY

@@ -8,7 +8,7 @@ from jadeite.core.contents import Arrangement
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.judgement.contents import mass_of_contents
 from jadeite.core.nets import Design, Piece
-from jadeite.core.nets.rolled import tightest_roll
+from jadeite.core.nets.bends import tightest_roll
 from jadeite.core.project import Task
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.units import number_text

@@ -13,7 +13,8 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
-from jadeite.core.nets.closed_form import ClosedForm, Face
+from jadeite.core.nets.bends import bend
+from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.gores import gores_all_round, seam_tab
 from jadeite.core.nets.model import Floats, Joint, Opening, Panel, Piece
 from jadeite.core.nets.ring_box import ngon
@@ -91,18 +92,9 @@ def globe_gores(
         a, b = r0 * tangent, r1 * tangent
         return place(np.array([[r0, -a, z0], [r0, a, z0], [r1, b, z1], [r1, -b, z1]]))
 
-    middle = globe.facets // 2
-    faces: dict[int, Face] = {middle: net.base(f"facet.{middle}", facet(middle), title="gore",
-                                               role=Role.GORE)}  # fmt: skip
-    for ways in (range(middle + 1, globe.facets), range(middle - 1, -1, -1)):
-        on = faces[middle]
-        for k in ways:
-            on = net.face(f"facet.{k}", facet(k), on, title="gore", role=Role.GORE, kind="rolled")
-            faces[k] = on
-        top = ways.step > 0
-        name, way = ("top", 1.0) if top else ("bottom", -1.0)
-        net.face(f"flange.{name}", place(_level(globe, way)), on, title="flange", role=Role.TAB)
-    in_order = [faces[k] for k in range(globe.facets)]
+    in_order = bend(net, "facet", "gore", facet, range(globe.facets), first=globe.facets // 2)
+    for name, way, end in (("top", 1.0, in_order[-1]), ("bottom", -1.0, in_order[0])):
+        net.face(f"flange.{name}", place(_level(globe, way)), end, title="flange", role=Role.TAB)
     for k, face in enumerate(in_order):
         narrow = 2 * tangent * min(globe.corner(k)[0], globe.corner(k + 1)[0])
         seam_tab(net, k, face, narrow, globe.sides)

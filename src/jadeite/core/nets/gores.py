@@ -18,6 +18,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
+from jadeite.core.nets.bends import ROLLED, bend
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Floats, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
@@ -118,19 +119,16 @@ def gore_ring(
     """
     net = ClosedForm("gore-1", "gore 1", board, part="gore", fits=fits)
     base = net.base("foot", _facet(dome, 0, phase), title="foot", role=Role.WALL)
-    faces: list[Face] = [base]
-    for k in range(1, dome.facets + 2):
-        tip = k == dome.facets + 1
-        faces.append(
-            net.face(
-                "tip" if tip else f"facet.{k}",
-                _facet(dome, k, phase),
-                faces[-1],
-                title="tip" if tip else "gore",
-                role=Role.GORE,
-                kind="scored" if k == 1 else "rolled",
-            )
-        )
+    lowest = net.face("facet.1", _facet(dome, 1, phase), base, title="gore", role=Role.GORE)
+
+    def facet(k: int) -> Floats:
+        return _facet(dome, k, phase)
+
+    faces = [base, *bend(net, "facet", "gore", facet, range(1, dome.facets + 1), begun=lowest)]
+    tip = net.face(
+        "tip", facet(dome.facets + 1), faces[-1], title="tip", role=Role.GORE, kind=ROLLED
+    )
+    faces.append(tip)
     tangent = math.tan(math.pi / dome.sides)
     for k, face in enumerate(faces[:-1]):
         narrow = 2 * min(r for r, _ in _section(dome, k)) * tangent
@@ -196,8 +194,7 @@ def _plies(
     inner = (board.thickness + ply.thickness) / 2
     tangent = math.tan(math.pi / dome.sides)
     net = ClosedForm("ply-1", "inner ply 1", ply, part="ply")
-    on: Face | None = None
-    made = []
+    corners: dict[int, Floats] = {}
     for k in range(1, dome.facets + 1):
         low, high = _section(dome, k, inner)
         width = 2 * min(low[0], high[0]) * tangent
@@ -209,12 +206,10 @@ def _plies(
         keep = (tab + board.thickness + PLY_CLEAR if tabbed else PLY_CLEAR, PLY_CLEAR)
         if width - sum(keep) < LEAST_PLY:
             break
-        corners = _facet(dome, k, phase, inner, keep)
-        if on is None:
-            on = net.base(f"ply.{k}", corners, title="inner ply", role=Role.GORE)
-        else:
-            on = net.face(f"ply.{k}", corners, on, title="inner ply", role=Role.GORE, kind="rolled")
-        made.append(k)
+        corners[k] = _facet(dome, k, phase, inner, keep)
+    made = range(1, len(corners) + 1)
+    if made:
+        bend(net, "ply", "inner ply", corners.__getitem__, made)
     pieces, placements, joints = [], {}, []
     first = net.build() if made else None
     for i in range(dome.sides if first else 0):

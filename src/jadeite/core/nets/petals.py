@@ -23,6 +23,7 @@ import numpy as np
 import shapely
 
 from jadeite.core.boards import Board
+from jadeite.core.nets.bends import bend
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.fans import Fan
 from jadeite.core.nets.gores import about_z
@@ -267,15 +268,13 @@ def _below(points: Floats) -> Floats:
 
 def _spread(net: ClosedForm, ring: PetalRing, middle: Face, head: str, place: Floats) -> None:
     """The facets beside the middle one, and the feet."""
-    half = FACETS // 2
-    for ways in (range(half - 1, -1, -1), range(half + 1, FACETS)):
-        on = middle
-        for k in ways:
-            corners = _moved(_facet(ring, k), place)[::-1]
-            on = net.face(
-                f"{head}facet.{k}", corners, on, title="petal", role=Role.GORE, kind="rolled"
-            )
-        way, name = (-1, "right") if ways.step < 0 else (1, "left")
+
+    def facet(k: int) -> Floats:
+        return _moved(_facet(ring, k), place)[::-1]
+
+    spread = range(FACETS)
+    faces = bend(net, f"{head}facet", "petal", facet, spread, first=FACETS // 2, begun=middle)
+    for way, name, on in ((-1, "right", faces[0]), (1, "left", faces[-1])):
         corners = _below(_moved(_foot(ring, way), place))
         net.face(f"{head}foot.{name}", corners, on, title="foot", role=Role.TAB)
     _edges(net, ring, head, place)

@@ -22,15 +22,15 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from shapely.geometry import LineString, Point
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
+from jadeite.core.nets.bends import bend
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Floats, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 
-__all__ = ["Rolled", "RolledWall", "Teeth", "disc", "facets_for", "rolled_wall", "tightest_roll"]
+__all__ = ["Rolled", "RolledWall", "Teeth", "disc", "facets_for", "rolled_wall"]
 
 FACET_WIDTH = 6.5  # mm; from memory, about as wide as a tooth is cut
 LEAST, MOST = 16, 32  # facets round; from memory, more look no rounder
@@ -169,13 +169,7 @@ def rolled_wall(
             ]
         )
 
-    faces = [net.base("facet.0", corners(0), title=title, role=Role.GORE)]
-    for i in range(1, n):
-        faces.append(
-            net.face(
-                f"facet.{i}", corners(i), faces[-1], title=title, role=Role.GORE, kind="rolled"
-            )
-        )
+    faces = bend(net, "facet", title, corners, range(n))
     laps = _lap(net, shape, faces, lap)
     towards = (0.0, 0.0, 1.0 if teeth.upper else -1.0)
     lean = math.degrees(shape.lean)
@@ -241,27 +235,3 @@ def disc(name: str, title: str, board: Board, radius: float, good_side: str = "o
     outline = radius * np.column_stack([np.cos(turns), np.sin(turns)])
     panel = Panel(name, title, Role.PLATE, outline, (2 * radius, 2 * radius))
     return Piece(name, title, board, (panel,), (), good_side)
-
-
-def tightest_roll(piece: Piece) -> float | None:
-    """Smallest diameter in mm to which a piece is rolled; None where nothing is.
-
-    Between two folds of a bowed panel lies an arc as long as they are apart
-    where they are nearest; it turns by half of what both folds do.
-    """
-    into = {
-        fold.child: fold
-        for fold in piece.tree
-        if fold.kind == "rolled" and piece.panel(fold.child).role is Role.GORE
-    }
-    found = []
-    for fold in into.values():
-        before = into.get(fold.parent)
-        if before is None:
-            continue
-        turn = math.radians(abs(fold.angle) + abs(before.angle)) / 2
-        line = LineString([before.start, before.end])
-        arc = min(line.distance(Point(fold.start)), line.distance(Point(fold.end)))
-        if turn > 0:
-            found.append(2 * float(arc) / turn)
-    return min(found, default=None)

@@ -13,6 +13,7 @@ from jadeite.core.boards import Board, smallest_roll
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrivals, When, made_at
+from jadeite.core.nets.bends import bend
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Kind
 from jadeite.core.nets.roles import Role
@@ -167,20 +168,11 @@ def _facet(lens: _Lens, i: int, upper: bool) -> Floats:
 
 def _lower_face(net: ClosedForm, lens: _Lens) -> list[Face]:
     """The face that lies on the table, from its middle outwards."""
-    n, middle = lens.facets, lens.facets // 2
-    faces = {middle: net.base(f"low.{middle}", _facet(lens, middle, False), title="lower face",
-                              role=Role.GORE)}  # fmt: skip
-    for i in (*range(middle + 1, n), *range(middle - 1, -1, -1)):
-        on = faces[i - 1 if i > middle else i + 1]
-        faces[i] = net.face(
-            f"low.{i}",
-            _facet(lens, i, False),
-            on,
-            title="lower face",
-            role=Role.GORE,
-            kind="rolled",
-        )
-    return [faces[i] for i in range(n)]
+
+    def facet(i: int) -> Floats:
+        return _facet(lens, i, False)
+
+    return bend(net, "low", "lower face", facet, range(lens.facets), first=lens.facets // 2)
 
 
 def _upper_face(net: ClosedForm, lens: _Lens, low: list[Face], t: float) -> list[Face]:

@@ -13,6 +13,7 @@ from shapely.geometry import Polygon
 
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.nets.model import Floats
+from jadeite.core.nets.turns import across
 from jadeite.core.solid import Form
 
 __all__ = [
@@ -181,7 +182,7 @@ def ball_clearance(face: FoldedFace, centre: Floats, radius: float) -> float:
     height = float((centre - face.points[0]) @ face.normal)
     axis = face.points[1] - face.points[0]
     x = axis / np.linalg.norm(axis)
-    frame = np.column_stack([x, np.cross(face.normal, x)])
+    frame = np.column_stack([x, across(face.normal, x)])
     flat = (face.points - centre) @ frame
     beside = _nearest(flat, np.zeros(2))
     return math.hypot(max(abs(height) - face.thickness / 2, 0.0), beside) - radius

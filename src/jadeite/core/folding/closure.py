@@ -89,8 +89,9 @@ def _lying(joint: Joint, tab: _Side, on: _Side, fits: Fits) -> JointReport:
     spatial = transform(tab.matrix, tab.panel.outline)
     flat = (spatial - on.matrix[:3, 3]) @ on.matrix[:3, :3]  # into the target's own flat frame
     mine, its = _sound(flat[:, :2]), _sound(on.panel.outline)
-    area = mine.area
-    landed = shapely.intersection(mine, its, grid_size=GRID).area / area if area > 0 else 0.0
+    landed, area = 1.0, mine.area
+    if not its.covers(mine):  # the usual case, and much the quicker to find
+        landed = shapely.intersection(mine, its, grid_size=GRID).area / area if area > 0 else 0.0
     wanted = (tab.piece.board.thickness + on.piece.board.thickness) / 2
     apart = float(np.abs(flat[:, 2]).mean())
     if apart < DISTANCE_LIMIT and small_turn(tab.piece, tab.panel.name):

@@ -12,6 +12,7 @@ from shapely.geometry import LineString, Polygon
 
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.nets.model import Floats
+from jadeite.core.nets.turns import across
 
 __all__ = ["crossings", "plane_cuts"]
 
@@ -34,14 +35,12 @@ def plane_cuts(points: Floats, heights: Floats, axis: Floats) -> list[tuple[floa
     axis : (3,) float
         Direction of the line in which the two planes meet.
     """
-    along = points @ axis
+    along, above = (points @ axis).tolist(), heights.tolist()
     values = []
-    n = len(points)
-    for i in range(n):
-        j = (i + 1) % n
-        if (heights[i] > 0) != (heights[j] > 0):
-            share = heights[i] / (heights[i] - heights[j])
-            values.append(along[i] + share * (along[j] - along[i]))
+    for i in range(len(along)):  # plain numbers: quicker than arrays of a few corners
+        a, b = above[i - 1], above[i]
+        if (a > 0) != (b > 0):
+            values.append(along[i - 1] + a / (a - b) * (along[i] - along[i - 1]))
     values.sort()
     return list(zip(values[::2], values[1::2], strict=False))
 
@@ -72,7 +71,7 @@ def _crosses(a: FoldedFace, b: FoldedFace) -> float:
     on_a = (b.points - a.points[0]) @ a.normal
     if not _reaches(on_a):
         return 0.0
-    axis = np.cross(a.normal, b.normal)
+    axis = across(a.normal, b.normal)
     size = float(np.linalg.norm(axis))
     if size < PARALLEL:
         return 0.0
@@ -107,9 +106,9 @@ def _outside_openings(
     rest = LineString([(common[0], 0.0), (common[1], 0.0)])
     origin = np.linalg.solve(rows, [a.normal @ a.points[0], b.normal @ b.points[0], 0.0])
     for face, other in ((a, b), (b, a)):
-        across = np.cross(face.normal, axis)
+        beside = across(face.normal, axis)
         for line in face.openings:
-            flat = np.column_stack([line @ axis, (line - origin) @ across])
+            flat = np.column_stack([line @ axis, (line - origin) @ beside])
             shape = Polygon(flat) if len(flat) > 2 else LineString(flat)
             rest = rest.difference(shape.buffer(other.thickness / 2 + THROUGH))
     return float(rest.length)

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from jadeite.core.nets.kept import kept
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Fold, Piece
 from jadeite.core.nets.turns import rotation
@@ -74,9 +75,19 @@ def fold_matrices(
     return out
 
 
-def closed_matrices(design: Design) -> dict[str, dict[str, Floats]]:
-    """Matrix of every panel of the closed thing, by piece and panel."""
-    return {p.name: fold_matrices(p, design.placements[p.name]) for p in design.pieces}
+@kept
+def closed_matrices(design: Design) -> Mapping[str, Mapping[str, Floats]]:
+    """Matrix of every panel of the closed thing, by piece and panel; kept with the design."""
+    folded: dict[int, tuple[list[str], Floats]] = {}  # copies are folded alike
+    out = {}
+    for piece in design.pieces:
+        key = id(mesh_of(piece))
+        if key not in folded:
+            own = fold_matrices(piece, np.eye(4))
+            folded[key] = list(own), np.stack(list(own.values()))
+        names, matrices = folded[key]
+        out[piece.name] = dict(zip(names, design.placements[piece.name] @ matrices, strict=True))
+    return out
 
 
 def folded_faces(
@@ -88,7 +99,17 @@ def folded_faces(
 
     ``closed`` are (4, 4) float, by piece and panel.
     """
-    closed = closed_matrices(design) if closed is None else closed
+    if closed is None or closed is closed_matrices(design):
+        return _closed_faces(design)
+    return _faces(design, closed)
+
+
+@kept
+def _closed_faces(design: Design) -> tuple[FoldedFace, ...]:
+    return _faces(design, closed_matrices(design))
+
+
+def _faces(design: Design, closed: Mapping[str, Mapping[str, Floats]]) -> tuple[FoldedFace, ...]:
     faces = []
     for piece in design.pieces:
         matrices = closed[piece.name]

@@ -12,6 +12,7 @@ from shapely.geometry import LineString, Point, Polygon
 
 from jadeite.core.folding.kinematics import FoldedFace
 from jadeite.core.nets.model import Design, Floats
+from jadeite.core.nets.turns import across
 
 __all__ = ["Covered", "backs_outside", "covered_openings", "spots_on"]
 
@@ -38,7 +39,7 @@ def _flat(face: FoldedFace, points: Floats) -> tuple[Floats, Floats]:
     x = face.points[1] - face.points[0]
     x = x / np.linalg.norm(x)
     rel = points - face.points[0]
-    return np.column_stack([rel @ x, rel @ np.cross(face.normal, x)]), rel @ face.normal
+    return np.column_stack([rel @ x, rel @ across(face.normal, x)]), rel @ face.normal
 
 
 def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Covered]:
@@ -50,12 +51,13 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     off = design.arrivals.lids
     roles = {(p.name, q.name): q.role for p in design.pieces for q in p.panels}
     linings = {where for where, role in roles.items() if role.traits.lines}
+    near = _Near(faces)
     out: dict[tuple[str, str], Covered] = {}
     for face in faces:
         if roles[face.piece, face.panel].traits.frame:
             continue  # a second frame lies round the pattern of the panel beneath it
         mine = (face.piece, face.panel)
-        lying = _lying_on(face, faces, off, linings, through) if face.openings else []
+        lying = _lying_on(face, near(face), off, linings, through) if face.openings else []
         for line in face.openings if lying else ():
             flat, _ = _flat(face, line)
             shape = Polygon(flat) if len(flat) > 2 else LineString(flat).buffer(SLIT)
@@ -68,9 +70,25 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     return list(out.values())
 
 
+class _Near:
+    """Finds faces that are level with one and have a corner close to its plane."""
+
+    def __init__(self, faces: tuple[FoldedFace, ...]) -> None:
+        self._faces = faces
+        self._normals = np.array([face.normal for face in faces])
+        self._points = np.concatenate([face.points for face in faces])
+        self._starts = np.cumsum([0, *(len(face.points) for face in faces[:-1])])
+
+    def __call__(self, face: FoldedFace) -> list[FoldedFace]:
+        heights = np.abs((self._points - face.points[0]) @ face.normal)
+        close = np.minimum.reduceat(heights, self._starts) <= NEAR
+        level = np.abs(self._normals @ face.normal) >= LEVEL
+        return [self._faces[i] for i in np.flatnonzero(close & level)]
+
+
 def _lying_on(
     face: FoldedFace,
-    faces: tuple[FoldedFace, ...],
+    faces: list[FoldedFace],
     off: Set[str],
     linings: Set[tuple[str, str]],
     through: Set[tuple[tuple[str, str], tuple[str, str]]],
@@ -80,13 +98,12 @@ def _lying_on(
     mine = (face.piece, face.panel)
     for other in faces:
         its = (other.piece, other.panel)
-        if mine == its or abs(float(face.normal @ other.normal)) < LEVEL:
+        if mine == its:
             continue
         if (other.piece in off) != (face.piece in off) or its in linings or (its, mine) in through:
             continue
-        points, heights = _flat(face, other.points)
-        if float(np.abs(heights).min()) <= NEAR:
-            out.append((other, shapely.make_valid(Polygon(points))))
+        points, _ = _flat(face, other.points)
+        out.append((other, shapely.make_valid(Polygon(points))))
     return out
 
 
@@ -184,7 +201,7 @@ def spots_on(face: FoldedFace) -> Iterator[Floats]:
     heart = shape.representative_point()
     x = face.points[1] - face.points[0]
     x = x / np.linalg.norm(x)
-    y = np.cross(face.normal, x)
+    y = across(face.normal, x)
     corners = flat[:: max(1, len(flat) // (SPOTS - 1))][: SPOTS - 1]
     between = [((heart.x + a) / 2, (heart.y + b) / 2) for a, b in corners.tolist()]
     for u, v in [(heart.x, heart.y), *between]:

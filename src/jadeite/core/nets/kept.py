@@ -1,4 +1,4 @@
-"""What follows from a piece is worked out once."""
+"""What follows from a piece, a net or a design is worked out once."""
 
 from __future__ import annotations
 
@@ -7,21 +7,20 @@ from functools import wraps
 from typing import TypeVar
 from weakref import WeakKeyDictionary
 
-from jadeite.core.nets.model import Piece
-
 __all__ = ["kept"]
 
+K = TypeVar("K")
 T = TypeVar("T")
 
 
-def kept(make: Callable[[Piece], T]) -> Callable[[Piece], T]:
-    """Keep what a function makes of a piece for as long as the piece; it must not be changed."""
-    made: WeakKeyDictionary[Piece, T] = WeakKeyDictionary()
+def kept(make: Callable[[K], T]) -> Callable[[K], T]:
+    """Keep what a function makes of something for as long as that; it must not be changed."""
+    made: WeakKeyDictionary[K, T] = WeakKeyDictionary()
 
     @wraps(make)
-    def of(piece: Piece) -> T:
-        if piece not in made:
-            made[piece] = make(piece)
-        return made[piece]
+    def of(key: K) -> T:
+        if key not in made:
+            made[key] = make(key)
+        return made[key]
 
     return of

@@ -9,7 +9,7 @@ import numpy as np
 
 from jadeite.core.nets.model import Floats, Piece
 
-__all__ = ["closed_matrix", "frame_of", "rotation", "unit"]
+__all__ = ["across", "closed_matrix", "frame_of", "rotation", "unit"]
 
 
 def unit(vector: Floats) -> Floats:
@@ -18,6 +18,12 @@ def unit(vector: Floats) -> Floats:
     ``vector`` is (n,) float.
     """
     return np.asarray(vector / np.sqrt(np.dot(vector, vector)))
+
+
+def across(a: Floats, b: Floats) -> Floats:
+    """The vector product of two (3,) vectors; quicker than the general one."""
+    (ax, ay, az), (bx, by, bz) = a.tolist(), b.tolist()
+    return np.array([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx])
 
 
 def rotation(
@@ -48,12 +54,12 @@ def frame_of(origin: Floats, normal: Floats) -> Floats:
     """4 x 4 frame with z along ``normal``: y upright where it can be, else x along space's x."""
     if abs(float(normal[2])) < 0.5:
         up = np.array([0.0, 0.0, 1.0])
-        x = unit(np.cross(up, normal))
+        x = unit(across(up, normal))
     else:
         axis = np.array([1.0, 0.0, 0.0])
         x = unit(axis - normal * float(axis @ normal))
     out = np.eye(4)
-    out[:3, 0], out[:3, 1], out[:3, 2], out[:3, 3] = x, np.cross(normal, x), normal, origin
+    out[:3, 0], out[:3, 1], out[:3, 2], out[:3, 3] = x, across(normal, x), normal, origin
     return out
 
 

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
 import jadeite
@@ -30,7 +30,8 @@ from tests.core.shapes.closing import boards_for, faults, fit, text_of
 BETWEEN = tuple(f.name for f in fields(Fits))[: [f.name for f in fields(Fits)].index("dropped")]
 # what a maker might try: from tight to twice as loose
 RANGES = {name: (0.5 * getattr(USUAL, name), 2.0 * getattr(USUAL, name)) for name in BETWEEN} | {
-    "tab_depth": (7.0, 14.0)
+    "tab_depth": (7.0, 14.0),
+    "disc": (0.05, 0.15),  # with more, a round floor leaves the teeth under it too little
 }
 ANY = st.builds(Fits, **{name: st.floats(*ends) for name, ends in RANGES.items()})
 INSIDE = (110.0, 90.0, 60.0)
@@ -45,7 +46,7 @@ def made(family: str, fits: Fits, inside=INSIDE, board: str = "medium-card", **c
     return settled_design(shape, fit(shape, inside), boards, options, free, fits)
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=80, phases=[Phase.explicit, Phase.reuse, Phase.generate])
 @given(ANY, st.sampled_from([f.key for f in all_families()]),
        st.sampled_from(["medium-card", "heavy-card", "craft-board"]))  # fmt: skip
 def test_property_every_shape_closes_with_any_fits(fits: Fits, family: str, board: str) -> None:
@@ -62,7 +63,7 @@ def test_property_every_shape_closes_with_any_fits(fits: Fits, family: str, boar
     assert faults(design) == []
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(st.floats(0.4, 4.0), st.sampled_from(["medium-card", "heavy-card"]))
 def test_property_a_lid_has_the_air_that_is_asked_for(lid: float, board: str) -> None:
     """From the FOLD text: between the lid's walls less over the tray's, in both directions."""

@@ -274,6 +274,8 @@ def faults(
            if not Polygon(ring).is_valid]  # fmt: skip
     whole = shapely.union_all([want.region for want in wants], grid_size=HAIR / 100)
     off = region_of(read.rings).symmetric_difference(whole, grid_size=HAIR / 100)
+    # hairs between corners written to four decimals collapse on a coarser grid, a bulge does not
+    off = shapely.set_precision(off, OFF / 10)
     # a part that is too small for a disc of that width is none; to erode it invents some
     parts = [part for part in shapely.get_parts(off) if part.area > math.pi * OFF**2 / 4]
     off = shapely.union_all(parts).buffer(-OFF / 2)

@@ -156,6 +156,16 @@ def test_property_every_file_is_the_proved_net(family) -> None:  # type: ignore[
     assert counts["made"] > LEAST_MADE.get(family.key, 0.5) * counts["tried"]
 
 
+def test_hairs_between_rounded_corners_are_no_difference() -> None:
+    """A globe of many long sides, whose corners stand in the file to four decimals."""
+    family = family_by_key("globe")
+    chosen = {"across": 60.06087733389659, "base": "disc", "measured": "block", "sides": 7}
+    inside = (91.7300353520204, 60.06087733389659, 91.7300353520204)
+    boards = boards_for(family, "translucent")
+    design = family.build(inside, boards, resolve_options(family, chosen))
+    assert file_faults(design) == []
+
+
 # a spire refuses heights that are no spire; a gathered box wide ribbons, a carton small locks
 LEAST_MADE = {
     "spire": 0.1,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -254,3 +256,22 @@ def test_through_a_second_frame_the_pattern_is_seen() -> None:
     picture = scene.draw(Camera(-60.0, 20.0), SceneStyle(LIGHT, work.colours))
     rings = [i.rings for i in picture.items if getattr(i, "tag", None) == ("overlay-1", "overlay")]
     assert [len(r) for r in rings] == [2]
+
+
+def test_a_side_too_short_to_be_wrapped_is_refused() -> None:
+    """A wall that narrows almost to a point: its border may leave a side shorter than a fold."""
+    tray = build_tray()
+    piece, made, refused = tray.piece("tray"), 0, 0
+    for top in np.linspace(4.0, 12.0, 161):
+        ring = np.array([[-40.0, 0.0], [40.0, 0.0], [top / 2, 60.0], [-top / 2, 60.0]])
+        panels = tuple(replace(p, outline=ring) if p.name == "front" else p for p in piece.panels)
+        design = replace(tray, pieces=(replace(piece, panels=panels), *tray.pieces[1:]))
+        boards = board_by_key("medium-card"), board_by_key("thin-chipboard")
+        try:
+            with_overlay(design, "tray", "front", 4.0, *boards)
+        except FieldError as error:
+            refused += "cannot be wrapped" in str(error)
+        else:
+            made += 1
+    assert made > 80
+    assert refused

@@ -96,7 +96,9 @@ def with_overlay(
         )
         laid.append(Arrival(name, When.FLAT, on))
     else:
-        if len(outline) > MOST_CORNERS or not _convex(outline):
+        insets = [_moved_in(outline, share * board.thickness) for share in (0.5, 1.0)]
+        short = any(len(inset) != len(outline) for inset in insets)  # a side is lost on the way in
+        if len(outline) > MOST_CORNERS or short or not _convex(outline):
             raise FieldError(
                 field,
                 f"an overlay cannot be wrapped round the outline of the {panel.title}",

@@ -23,8 +23,7 @@ class Traits:
     ``follows``: it is folded together with the panel on which it hangs;
     ``leads``: what hangs on it is folded together with it; ``proud``: it stands
     out of the face on which it is glued; ``frame``: its openings show what lies
-    under it; ``lines``: it lies behind windows and shines through them; ``behind``:
-    it is glued on the back of what carries it, once that lies on its good side; ``shuts``:
+    under it; ``lines``: it lies behind windows and shines through them; ``shuts``:
     it is folded in at the end, to close a side.
     """
 
@@ -39,7 +38,6 @@ class Traits:
     proud: bool = False
     frame: bool = False
     lines: bool = False
-    behind: bool = False
     shuts: bool = False
 
 
@@ -95,7 +93,7 @@ _TRAITS = {
     Role.WRAP: Traits(window=False, cover=False, lap=False),
     Role.OVERLAY: Traits(window=False, proud=True, frame=True),
     Role.STIFFENER: Traits(window=False, proud=True),
-    Role.LINING: Traits(window=False, lines=True, behind=True),
-    Role.INSET: Traits(window=False, behind=True),
+    Role.LINING: Traits(window=False, lines=True),
+    Role.INSET: Traits(window=False),
     Role.STRIP: Traits(window=False, lines=True),
 }

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import gc
 import os
 import signal
 import sys
@@ -13,6 +12,7 @@ from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from jadeite.desktop.theme import load_fonts
+from jadeite.desktop.tidy import Tidy
 from jadeite.desktop.window import Window
 
 __all__ = ["application", "new_window", "run"]
@@ -49,8 +49,7 @@ def run(path: Path | None = None, *, demo: bool = False) -> int:
     elif demo:
         window.commands.open_demo(ask=False)
     window.show()
-    gc.collect()
-    gc.freeze()  # what stays anyway is not searched again, which would hold the window up
+    Tidy(window.session)
     signal.signal(signal.SIGINT, lambda *_: app.quit())
     alive = QTimer()  # lets Python see Ctrl+C
     alive.start(300)

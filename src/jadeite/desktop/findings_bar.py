@@ -85,6 +85,7 @@ class FindingsBar(QFrame):
         self._line.setSpacing(10)
         column.addWidget(foot)
         self._findings: tuple[Finding, ...] = ()
+        self._rest: tuple[Finding, ...] = ()  # all but the one in the line
         self._shown: tuple[Finding, ...] | None = None
         self._trouble = ""
         self.more = button("", self.toggle, "plain", "Opens the list of everything found.")
@@ -125,13 +126,12 @@ class FindingsBar(QFrame):
             self.first = self._row(self._findings[0])
             self.first.layout().setContentsMargins(0, 0, 0, 0)  # type: ignore[union-attr]
             self._line.addWidget(self.first, 1)
-        for finding in rest:
-            self._rows.addWidget(self._row(finding))
-        self.more.setText(f"{len(rest)} more" if not self._list.isVisible() else "close")
-        self._line.addWidget(self.more)
-        self.more.setVisible(bool(rest))
+        self._rest = rest
         if not rest:
             self._list.setVisible(False)
+        self._fill()
+        self._line.addWidget(self.more)
+        self.more.setVisible(bool(rest))
 
     def _row(self, finding: Finding) -> _Row:
         row = _Row(finding)
@@ -139,8 +139,15 @@ class FindingsBar(QFrame):
         row.cured.connect(self.cured)
         return row
 
+    def _fill(self) -> None:
+        """The list where it is open; a closed one is not made at every change."""
+        shown = not self._list.isHidden()
+        if shown and not self._rows.count():
+            for finding in self._rest:
+                self._rows.addWidget(self._row(finding))
+        self.more.setText("close" if shown else f"{len(self._rest)} more")
+
     def toggle(self) -> None:
         """Open or close the list."""
-        shown = not self._list.isVisible()
-        self._list.setVisible(shown)
-        self.more.setText("close" if shown else f"{self._rows.count()} more")
+        self._list.setVisible(self._list.isHidden())
+        self._fill()

@@ -22,8 +22,10 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLineEdit
 
 from jadeite.core.pictures import LIGHT, Picture
-from jadeite.desktop.paint import paint_picture
+from jadeite.core.steps import Steps
+from jadeite.desktop.paint import painting
 from jadeite.desktop.theme import base_font
+from jadeite.desktop.turns import AT_ONCE, Drawing
 
 __all__ = ["HIGH", "MIME", "SLIP_PICTURE", "Slip", "SlipRow"]
 
@@ -54,6 +56,7 @@ class SlipRow(QAbstractButton):
         super().__init__()
         self.slip = slip
         self.picture: Picture | None = None
+        self._drawing = Drawing(self)
         self.palette_ = LIGHT
         self._over: int | None = None
         self._pressed_at = QPoint()
@@ -75,6 +78,13 @@ class SlipRow(QAbstractButton):
         held = f", holds {', '.join(slip.holds)}" if slip.holds else ""
         self.setAccessibleName(f"{count}{slip.name}{held} ({slip.state})")
         self.update()
+
+    def show_picture(self, picture: Picture | None) -> None:
+        """The thing in small; None while it is not known."""
+        if picture is not self.picture:
+            self.picture = picture
+            self._drawing.forget()
+            self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(150, HIGH)
@@ -188,6 +198,9 @@ class SlipRow(QAbstractButton):
 
     # ------------------------------------------------------------- painting
 
+    def _steps(self, painter: QPainter) -> Steps[None]:
+        yield from painting(painter, self.picture or Picture())
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         p = self.palette_
         painter = QPainter(self)
@@ -204,11 +217,9 @@ class SlipRow(QAbstractButton):
         painter.setBrush(QColor(notch[self.slip.state]))
         painter.drawRoundedRect(QRectF(1, 10, 5, HIGH - 20), 2, 2)
         if self.picture is not None:
-            painter.save()
-            painter.translate(13, (HIGH - SLIP_PICTURE[1]) / 2)
-            painter.setClipRect(QRectF(0, 0, *SLIP_PICTURE))
-            paint_picture(painter, self.picture)
-            painter.restore()
+            wide, high = SLIP_PICTURE
+            at, size = QPoint(13, round((HIGH - high) / 2)), QSize(round(wide), round(high))
+            self._drawing.show(painter, at, size, self._steps, AT_ONCE)
         count = f"×{self.slip.count}" if self.slip.count > 1 else ""
         painter.setFont(base_font(10))
         metrics = painter.fontMetrics()

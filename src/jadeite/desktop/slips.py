@@ -113,7 +113,7 @@ class Slips(QFrame):
             self._rows.column.addWidget(row)
             rows.append(row)
         for row, slip in zip(rows, slips, strict=True):
-            row.picture = pictures.get(slip.name)
+            row.show_picture(pictures.get(slip.name))
             row.show_slip(slip)
             row.setChecked(slip.name == chosen)
         self.scroll.setMinimumHeight(min(len(slips), LEAST_SEEN) * HIGH + 4)

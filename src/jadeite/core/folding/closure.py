@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable, Mapping
+import itertools
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from jadeite.core.boards.fits import Fits
 from jadeite.core.folding.kinematics import closed_matrices, transform
-from jadeite.core.folding.slots import Slat, slot_fit, tongue_fit
+from jadeite.core.folding.slots import Slat, SlotFit, slot_fit, tongue_fit
 from jadeite.core.nets.arrivals import Where
 from jadeite.core.nets.model import Design, Floats, Joint, Kind, Panel, Piece
 from jadeite.core.nets.seams import SMALL_TURN
@@ -34,6 +35,7 @@ DISTANCE_LIMIT = 0.05  # mm; design rule
 LANDED_LIMIT = 0.95  # share of the tab; design rule
 GRID = 1e-6  # mm; rounding, the plain overlay may mistake shapes that share an edge
 SAME_PLACE = 0.01  # mm2; below it two tabs only touch
+Shapes = NDArray[np.object_]  # of shapely polygons
 
 
 @dataclass(frozen=True)
@@ -74,41 +76,72 @@ class _Side:
         return Slat(self.panel.outline, self.matrix, self.piece.board.thickness)
 
 
+@dataclass(frozen=True, eq=False)
+class _Met:
+    """A joint and both its sides in the pose that is measured."""
+
+    joint: Joint
+    tab: _Side
+    on: _Side
+
+
 @dataclass(frozen=True)
 class _Proof:
-    """How a kind of joint is measured, and what then counts as closed."""
+    """How joints of a kind are measured, and when one counts as closed."""
 
-    measure: Callable[[Joint, _Side, _Side, Fits], JointReport]
+    measure: Callable[[Sequence[_Met], Fits], list[JointReport]]
     closed: Callable[[JointReport], bool]
 
 
-def _lying(joint: Joint, tab: _Side, on: _Side, fits: Fits) -> JointReport:
-    """A panel that lies on another: its distance, and how much of it lands there."""
-    cosine = abs(float(tab.matrix[:3, 2] @ on.matrix[:3, 2]))
-    angle = math.degrees(math.acos(min(1.0, cosine)))
-    spatial = transform(tab.matrix, tab.panel.outline)
-    flat = (spatial - on.matrix[:3, 3]) @ on.matrix[:3, :3]  # into the target's own flat frame
-    mine, its = _sound(flat[:, :2]), _sound(on.panel.outline)
-    landed, area = 1.0, mine.area
-    if not its.covers(mine):  # the usual case, and much the quicker to find
-        landed = shapely.intersection(mine, its, grid_size=GRID).area / area if area > 0 else 0.0
-    wanted = (tab.piece.board.thickness + on.piece.board.thickness) / 2
-    apart = float(np.abs(flat[:, 2]).mean())
-    if apart < DISTANCE_LIMIT and small_turn(tab.piece, tab.panel.name):
-        wanted = 0.0  # it lies in its target's own surface
-    return JointReport(joint, angle, apart, wanted, float(landed), mine)
+def _lying(met: Sequence[_Met], fits: Fits) -> list[JointReport]:
+    """Panels that lie on others: their distance, and how much of them lands there."""
+    tabs, ons = [m.tab for m in met], [m.on for m in met]
+    places, planes = np.array([s.matrix for s in tabs]), np.array([s.matrix for s in ons])
+    cosines = np.abs((places[:, :3, 2] * planes[:, :3, 2]).sum(axis=1))
+    angles = np.degrees(np.arccos(np.minimum(1.0, cosines)))
+    into = np.swapaxes(planes[:, :3, :3], 1, 2)  # each target's own flat frame
+    turns, shifts = into @ places[:, :3, :2], into @ (places[:, :3, 3:] - planes[:, :3, 3:])
+    counts = np.array([len(s.panel.outline) for s in tabs])
+    whose = np.repeat(np.arange(len(met)), counts)
+    corners = np.concatenate([s.panel.outline for s in tabs])
+    flat = (turns[whose] @ corners[:, :, None] + shifts[whose])[:, :, 0]
+    away = np.add.reduceat(np.abs(flat[:, 2]), np.cumsum(counts) - counts) / counts
+    mine = _sound(shapely.polygons(shapely.linearrings(flat[:, :2], indices=whose)))
+    target = {id(s.panel.outline): i for i, s in enumerate(ons)}  # copies are alike
+    alike = _sound(np.array([shapely.Polygon(ons[i].panel.outline) for i in target.values()]))
+    shape = dict(zip(target, alike, strict=True))
+    its = np.array([shape[id(s.panel.outline)] for s in ons])
+    areas, landed = shapely.area(mine), np.ones(len(met))
+    part = ~shapely.covers(its, mine)  # the usual case, and much the quicker to find
+    lies = shapely.area(shapely.intersection(mine[part], its[part], grid_size=GRID))
+    landed[part] = np.divide(lies, areas[part], out=np.zeros(len(lies)), where=areas[part] > 0)
+    out = []
+    for m, angle, apart, share, place in zip(
+        met, angles.tolist(), away.tolist(), landed.tolist(), mine, strict=True
+    ):
+        wanted = (m.tab.piece.board.thickness + m.on.piece.board.thickness) / 2
+        if apart < DISTANCE_LIMIT and small_turn(m.tab.piece, m.tab.panel.name):
+            wanted = 0.0  # it lies in its target's own surface
+        out.append(JointReport(m.joint, angle, apart, wanted, share, place))
+    return out
 
 
-def _slotted(joint: Joint, tab: _Side, on: _Side, fits: Fits) -> JointReport:
-    """Two strips that pass half way through one another."""
-    fit = slot_fit(tab.slat, on.slat)
-    return JointReport(joint, fit.off_square, fit.play, fits.slot_play, fit.free, shapely.Polygon())
+def _slotted(met: Sequence[_Met], fits: Fits) -> list[JointReport]:
+    """Strips that pass half way through one another."""
+    return [_passed(m, slot_fit(m.tab.slat, m.on.slat), fits.slot_play) for m in met]
 
 
-def _through(joint: Joint, tab: _Side, on: _Side, fits: Fits) -> JointReport:
-    """A tongue through one of the openings of a panel."""
-    fit = tongue_fit(tab.slat, on.slat, tuple(o.points for o in on.panel.openings))
-    return JointReport(joint, fit.off_square, fit.play, fits.tongue, fit.free, shapely.Polygon())
+def _through(met: Sequence[_Met], fits: Fits) -> list[JointReport]:
+    """Tongues, each through one of the openings of a panel."""
+
+    def fit(m: _Met) -> SlotFit:
+        return tongue_fit(m.tab.slat, m.on.slat, tuple(o.points for o in m.on.panel.openings))
+
+    return [_passed(m, fit(m), fits.tongue) for m in met]
+
+
+def _passed(m: _Met, fit: SlotFit, play: float) -> JointReport:
+    return JointReport(m.joint, fit.off_square, fit.play, play, fit.free, shapely.Polygon())
 
 
 def _touches(report: JointReport) -> bool:
@@ -145,15 +178,23 @@ def joint_reports(
         piece = pieces[where[0]]
         return _Side(piece, piece.panel(where[1]), places[where[0]][where[1]])
 
-    return _together(
-        [PROOFS[j.kind].measure(j, side(j.tab), side(j.target), design.fits) for j in design.joints]
-    )
+    ways: dict[Callable[..., list[JointReport]], list[_Met]] = {}
+    for joint in design.joints:
+        met = _Met(joint, side(joint.tab), side(joint.target))
+        ways.setdefault(PROOFS[joint.kind].measure, []).append(met)
+    measured = {
+        id(report.joint): report
+        for measure, met in ways.items()
+        for report in measure(met, design.fits)
+    }
+    return _together([measured[id(joint)] for joint in design.joints])
 
 
-def _sound(outline: Floats) -> shapely.Polygon:
-    """A panel's shape; one that crosses itself is a finding of its own, but is measured."""
-    shape = shapely.Polygon(outline)
-    return shape if shape.is_valid else shape.buffer(0)
+def _sound(shapes: Shapes) -> Shapes:
+    """Panels' shapes; one that crosses itself is a finding of its own, but is measured."""
+    crossed = ~shapely.is_valid(shapes)
+    shapes[crossed] = shapely.buffer(shapes[crossed], 0)
+    return shapes
 
 
 def _together(reports: list[JointReport]) -> tuple[JointReport, ...]:
@@ -229,11 +270,12 @@ def small_turn(piece: Piece, tab: str) -> bool:
 def tabs_in_one_place(reports: tuple[JointReport, ...]) -> list[tuple[Joint, Joint, float]]:
     """Pairs of tabs glued to the same side of one target that overlap, with mm²."""
     out = []
-    glued = [r for r in reports if r.joint.kind is Kind.GLUE]
-    for i, one in enumerate(glued):
-        for other in glued[i + 1 :]:
-            if one.joint.target != other.joint.target or one.joint.side != other.joint.side:
-                continue
+    alike: dict[tuple[Where, str], list[JointReport]] = {}
+    for r in reports:
+        if r.joint.kind is Kind.GLUE:
+            alike.setdefault((r.joint.target, r.joint.side), []).append(r)
+    for glued in alike.values():
+        for one, other in itertools.combinations(glued, 2):
             area = shapely.intersection(one.place, other.place, grid_size=GRID).area
             if area > SAME_PLACE:
                 out.append((one.joint, other.joint, float(area)))

@@ -45,10 +45,6 @@ def plane_cuts(points: Floats, heights: Floats, axis: Floats) -> list[tuple[floa
     return list(zip(values[::2], values[1::2], strict=False))
 
 
-def _reaches(heights: Floats) -> bool:
-    return bool(heights.min() < -SHRINK and heights.max() > SHRINK)
-
-
 def _overlap(one: list[tuple[float, float]], other: list[tuple[float, float]]) -> float:
     return max((min(a[1], b[1]) - max(a[0], b[0]) for a in one for b in other), default=0.0)
 
@@ -62,29 +58,21 @@ def _coincide(a: FoldedFace, b: FoldedFace) -> float:
 
 
 def _crosses(a: FoldedFace, b: FoldedFace) -> float:
-    """Length in mm over which two faces pass through each other, else 0."""
+    """Length in mm over which two faces that reach through each other's plane meet, else 0."""
     on_b = (a.points - b.points[0]) @ b.normal
-    if np.abs(on_b).max() < COPLANAR:
-        return _coincide(a, b)
-    if not _reaches(on_b):
-        return 0.0
     on_a = (b.points - a.points[0]) @ a.normal
-    if not _reaches(on_a):
-        return 0.0
     axis = across(a.normal, b.normal)
     size = float(np.linalg.norm(axis))
     if size < PARALLEL:
         return 0.0
     axis /= size
-    length, common = np.inf, (0.0, 0.0)
     # both must go on to either side of the other, not only reach its plane
-    for shift in (-SHRINK, 0.0, SHRINK):
-        cut_a = plane_cuts(a.points, on_b + shift, axis)
-        for other in (-SHRINK, 0.0, SHRINK):
-            cut_b = plane_cuts(b.points, on_a + other, axis)
-            length = min(length, _overlap(cut_a, cut_b))
+    shifts = (-SHRINK, 0.0, SHRINK)
+    cuts_a = [plane_cuts(a.points, on_b + shift, axis) for shift in shifts]
+    cuts_b = [plane_cuts(b.points, on_a + shift, axis) for shift in shifts]
+    length = min(_overlap(one, other) for one in cuts_a for other in cuts_b)
     if length > ALONG and (a.openings or b.openings):
-        common = _common(plane_cuts(a.points, on_b, axis), plane_cuts(b.points, on_a, axis))
+        common = _common(cuts_a[1], cuts_b[1])
         length = min(length, _outside_openings(a, b, axis, common))
     return float(length) if length > ALONG else 0.0
 
@@ -121,18 +109,45 @@ def crossings(
 
     ``joined`` holds pairs of (piece, panel) that share a fold, or a plane by intent.
     """
-    low = np.array([f.points.min(axis=0) for f in faces])
-    high = np.array([f.points.max(axis=0) for f in faces])
-    apart = (low[:, None] > high[None] - SHRINK) | (high[:, None] < low[None] + SHRINK)
-    flat = high - low < COPLANAR  # two faces in one axis-parallel plane are not apart
-    same = flat[:, None] & flat[None] & (np.abs(low[:, None] - low[None]) < COPLANAR)
-    near = ~(apart & ~same).any(axis=2)
     out = []
-    for i, j in zip(*np.nonzero(np.triu(near, 1)), strict=True):
+    for i, j, level in _meeting(faces):
         a, b = faces[i], faces[j]
         if frozenset(((a.piece, a.panel), (b.piece, b.panel))) in joined:
             continue
-        length = _crosses(a, b)
+        length = _coincide(a, b) if level else _crosses(a, b)
         if length > 0:
             out.append((a, b, length))
     return out
+
+
+def _meeting(faces: tuple[FoldedFace, ...]) -> list[tuple[int, int, bool]]:
+    """Which faces reach through each other's plane or, in the third place, lie in one plane."""
+    if not faces:
+        return []
+    points = np.concatenate([f.points for f in faces])
+    counts = np.array([len(f.points) for f in faces])
+    starts = np.cumsum(counts) - counts
+    low, high = np.minimum.reduceat(points, starts), np.maximum.reduceat(points, starts)
+    apart = np.zeros((len(faces), len(faces)), dtype=bool)
+    for k in range(3):
+        least, most = low[:, k], high[:, k]
+        away = least[:, None] > most - SHRINK
+        flat = most - least < COPLANAR  # two faces in one axis-parallel plane are not apart
+        same = flat[:, None] & flat & (np.abs(least[:, None] - least) < COPLANAR)
+        apart |= (away | away.T) & ~same
+    i, j = np.nonzero(np.triu(~apart, 1))
+    if not len(i):
+        return []
+    one, other = np.concatenate([i, j]), np.concatenate([j, i])
+    # corners of one above the plane of the other
+    ends = np.cumsum(counts[one])
+    first = ends - counts[one]
+    corner = np.arange(ends[-1]) + np.repeat(starts[one] - first, counts[one])
+    normals = np.array([f.normal for f in faces])
+    against = np.repeat(other, counts[one])
+    heights = ((points[corner] - points[starts[against]]) * normals[against]).sum(axis=1)
+    least, most = np.minimum.reduceat(heights, first), np.maximum.reduceat(heights, first)
+    level = (np.maximum(-least, most) < COPLANAR)[: len(i)]
+    through = (least < -SHRINK) & (most > SHRINK)
+    meets = level | (through[: len(i)] & through[len(i) :])
+    return list(zip(i[meets].tolist(), j[meets].tolist(), level[meets].tolist(), strict=True))

@@ -56,22 +56,34 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     for face in faces:
         if roles[face.piece, face.panel].traits.frame:
             continue  # a second frame lies round the pattern of the panel beneath it
+        if not face.openings:
+            continue
         mine = (face.piece, face.panel)
-        lying = _lying_on(face, near(face), off, linings, through) if face.openings else []
-        for line in face.openings if lying else ():
-            flat, _ = _flat(face, line)
-            shape = Polygon(flat) if len(flat) > 2 else LineString(flat).buffer(SLIT)
+        shapes = [_cut_out(face, line) for line in face.openings]
+        lying = _lying_on(face, near(face, _bounds(shapes)), off, linings, through)
+        for shape in shapes if lying else ():
             for other, over in lying:
                 its = (other.piece, other.panel)
                 share = float(over.intersection(shape).area / shape.area)
-                share -= _passes(face, other, shape)
                 if share > SHARE and (mine not in out or share > out[mine].share):
                     out[mine] = Covered(*mine, its, share)
     return list(out.values())
 
 
+def _cut_out(face: FoldedFace, line: Floats) -> Polygon:
+    """A cut-out in the plane of a face; a slit has a little width."""
+    flat, _ = _flat(face, line)
+    return Polygon(flat) if len(flat) > 2 else LineString(flat).buffer(SLIT)
+
+
+def _bounds(shapes: list[Polygon]) -> Floats:
+    """Least and most x and y of all of them, (2, 2)."""
+    bounds = shapely.bounds(shapes)
+    return np.array([bounds[:, :2].min(axis=0), bounds[:, 2:].max(axis=0)])
+
+
 class _Near:
-    """Finds faces that are level with one and have a corner close to its plane."""
+    """Finds faces level with one that have a corner close to its plane, by where they lie there."""
 
     def __init__(self, faces: tuple[FoldedFace, ...]) -> None:
         self._faces = faces
@@ -79,11 +91,14 @@ class _Near:
         self._points = np.concatenate([face.points for face in faces])
         self._starts = np.cumsum([0, *(len(face.points) for face in faces[:-1])])
 
-    def __call__(self, face: FoldedFace) -> list[FoldedFace]:
-        heights = np.abs((self._points - face.points[0]) @ face.normal)
-        close = np.minimum.reduceat(heights, self._starts) <= NEAR
+    def __call__(self, face: FoldedFace, within: Floats) -> list[FoldedFace]:
+        flat, heights = _flat(face, self._points)
+        close = np.minimum.reduceat(np.abs(heights), self._starts) <= NEAR
         level = np.abs(self._normals @ face.normal) >= LEVEL
-        return [self._faces[i] for i in np.flatnonzero(close & level)]
+        low = np.minimum.reduceat(flat, self._starts) < within[1]
+        high = np.maximum.reduceat(flat, self._starts) > within[0]
+        there = close & level & low.all(axis=1) & high.all(axis=1)
+        return [self._faces[i] for i in np.flatnonzero(there)]
 
 
 def _lying_on(
@@ -93,7 +108,7 @@ def _lying_on(
     linings: Set[tuple[str, str]],
     through: Set[tuple[tuple[str, str], tuple[str, str]]],
 ) -> list[tuple[FoldedFace, Polygon]]:
-    """Plies that lie against a face, with their outlines in its plane."""
+    """Plies that lie against a face, with what they cover of its plane: not their cut-outs."""
     out = []
     mine = (face.piece, face.panel)
     for other in faces:
@@ -103,7 +118,11 @@ def _lying_on(
         if (other.piece in off) != (face.piece in off) or its in linings or (its, mine) in through:
             continue
         points, _ = _flat(face, other.points)
-        out.append((other, shapely.make_valid(Polygon(points))))
+        over = shapely.make_valid(Polygon(points))
+        if other.openings:
+            free = shapely.union_all([_cut_out(face, line) for line in other.openings])
+            over = over.difference(free)
+        out.append((other, over))
     return out
 
 
@@ -119,16 +138,6 @@ def _passing(design: Design) -> set[tuple[tuple[str, str], tuple[str, str]]]:
                 if one[1] in (fold.parent, fold.child):
                     out |= {((one[0], name), other) for name in (fold.parent, fold.child)}
     return out
-
-
-def _passes(face: FoldedFace, other: FoldedFace, shape: Polygon) -> float:
-    """Share of a cut-out over which the other ply has a cut-out as well."""
-    free = [Polygon(_flat(face, line)[0]) if len(line) > 2
-            else LineString(_flat(face, line)[0]).buffer(SLIT)
-            for line in other.openings]  # fmt: skip
-    if not free:
-        return 0.0
-    return float(shapely.union_all(free).intersection(shape).area / shape.area)
 
 
 def backs_outside(design: Design, faces: tuple[FoldedFace, ...]) -> list[tuple[str, str, float]]:

@@ -11,9 +11,11 @@ Corners are (n, 3) float in mm, counter-clockwise seen from outside.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
@@ -118,6 +120,32 @@ class ClosedForm:
         self.faces.append(face)
         self._seams.add_sides(face, points)
 
+    def turned(self, faces: Sequence[Face], turn: Floats, names: Sequence[str]) -> None:
+        """The same faces once more by other names, turned about the base.
+
+        ``turn`` is (4, 4) float in space, and leaves the base where it is.
+        """
+        base = self.faces[0]
+        flat = np.linalg.inv(base.matrix) @ turn @ base.matrix
+        back, across, by = np.linalg.inv(flat), flat[:2, :2].T, flat[:2, 3]
+        made: dict[int, Face] = {}
+        for face, name in zip(faces, names, strict=True):
+            copy = replace(
+                face,
+                name=name,
+                matrix=turn @ face.matrix @ back,
+                outline=face.outline @ across + by,
+                parent=made.get(id(face.parent), face.parent),
+                insets=dict(face.insets),
+                overs=dict(face.overs),
+                openings=[replace(o, points=o.points @ across + by) for o in face.openings],
+                bites={side: points @ across + by for side, points in face.bites.items()},
+            )
+            if face.hinge is not None:
+                copy.hinge = (face.hinge[0] @ across + by, face.hinge[1] @ across + by)
+            made[id(face)] = copy
+            self._add(copy, copy.space())
+
     def ghost(self, name: str, corners: Floats, twin: Face) -> Face:
         """A face of the next copy of this piece, on which a tab of this one lands.
 
@@ -196,13 +224,13 @@ class ClosedForm:
         kind: str,
         points: Floats,
         faces: Sequence[Face],
-        free: Callable[[Floats], bool] = lambda _: True,
+        free: Callable[[Floats], NDArray[np.bool_]] | None = None,
     ) -> None:
         """Free edges of faces, from corner to corner, are cut along one curve.
 
         ``points`` is (n, 2) in the flat piece; face i has the edge from corner i
-        to the next, along which it has no tab.  Where the points of the curve in
-        space, (m, 3), are not ``free``, the edge stays straight.
+        to the next, along which it has no tab.  ``free`` says of points in space,
+        (m, 3), whether the curve may pass there, (m,); else the edge stays straight.
 
         Raises
         ------
@@ -210,10 +238,14 @@ class ClosedForm:
             A face has no such edge: a fault of the shape.
         """
         inner = inner_points(Curve(kind, np.asarray(points, float)))
-        for i, face in enumerate(faces):
-            number, turned = _side_between(face, points[i], points[i + 1])
-            if len(inner[i]) and free(face.space(inner[i])):
-                face.bites[number] = inner[i][::-1] if turned else inner[i]
+        bent = [i for i in range(len(faces)) if len(inner[i])]
+        if free is not None and bent:
+            ways = free(np.concatenate([faces[i].space(inner[i]) for i in bent]))
+            ends = np.cumsum([len(inner[i]) for i in bent])[:-1]
+            bent = [i for i, way in zip(bent, np.split(ways, ends), strict=True) if way.all()]
+        for i in bent:
+            number, turned = _side_between(faces[i], points[i], points[i + 1])
+            faces[i].bites[number] = inner[i][::-1] if turned else inner[i]
 
     # ---------------------------------------------------------------- seams
 

@@ -100,15 +100,20 @@ class Fan:
 
         The middle of the fan is at angle 0, as in ``flat``.
         """
+        normals, from_first, from_second = self._planes
+        off = np.abs(points @ normals.T)
+        into = points @ from_first.T
+        outside = np.maximum(0.0, -np.minimum(into, points @ from_second.T))
+        facet = np.argmin(off + outside, axis=1)
+        far = np.sqrt((points * points).sum(axis=1))
+        along = (points * self.rulings[facet]).sum(axis=1)
+        turned = np.arctan2(into[np.arange(len(points)), facet], along)
+        return far, np.asarray(self.flat[facet] + turned)
+
+    @cached_property
+    def _planes(self) -> tuple[Floats, Floats, Floats]:
+        """Of each facet its normal, and what points into it from either ruling; (facets, 3)."""
         first, second = self.rulings[:-1], self.rulings[1:]
         normals = np.cross(first, second)
         normals = normals / np.linalg.norm(normals, axis=1)[:, None]
-        off = np.abs(points @ normals.T)
-        inwards = np.stack([np.cross(normals, first), np.cross(second, normals)], axis=1)
-        past = np.einsum("kij,nj->nki", inwards, points)
-        outside = np.maximum(0.0, -past.min(axis=2))  # of the facet, through either ruling
-        facet = np.argmin(off + outside, axis=1)
-        far = np.linalg.norm(points, axis=1)
-        rows = np.arange(len(points))
-        turned = np.arctan2(past[rows, facet, 0], np.sum(points * first[facet], axis=1))
-        return far, np.asarray(self.flat[facet] + turned)
+        return normals, np.cross(normals, first), np.cross(second, normals)

@@ -21,6 +21,7 @@ from functools import cached_property
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from jadeite.core.boards import Board
 from jadeite.core.nets.bends import bend
@@ -178,18 +179,18 @@ class PetalRing:
         """Length of each ruling from the apex, (facets + 1,): a petal, cut where others stand."""
         return np.minimum(self.wanted, self.room)
 
-    def has_room(self, points: Floats) -> bool:
-        """Whether a petal along x may reach to these places in space, (n, 3), folded and flat."""
+    def has_room(self, points: Floats) -> NDArray[np.bool_]:
+        """Whether a petal along x may reach to each place in space, (n, 3), folded and flat."""
         x, y, z = (points - np.array([self.apex, 0.0, 0.0])).T
         turn = math.pi / self.count
         beside = np.abs(y) * math.cos(turn) - x * math.sin(turn)
         far, angle = self.fan.laid_out(points - np.array([self.apex, 0.0, 0.0]))
         laid = far * np.sin(np.abs(angle) - turn)
-        free = max(float(beside.max()), float(laid.max())) <= self.half - APART
-        if free and self.behind is not None:
+        free = np.maximum(beside, laid) <= self.half - APART
+        if self.behind is not None:
             start, out = self._cone_behind
-            free = bool((np.hypot(x + self.apex, y) <= start + z * out).all())
-        return free
+            free &= np.hypot(x + self.apex, y) <= start + z * out
+        return np.asarray(free)
 
     @property
     def _cone_behind(self) -> tuple[float, float]:
@@ -283,7 +284,7 @@ def _spread(net: ClosedForm, ring: PetalRing, middle: Face, head: str, place: Fl
 def _edges(net: ClosedForm, ring: PetalRing, head: str, place: Floats) -> None:
     """The petal's edge is a smooth curve, but for corners where it was cut for its neighbours."""
 
-    def free(points: Floats) -> bool:
+    def free(points: Floats) -> NDArray[np.bool_]:
         return ring.has_room((points - place[:3, 3]) @ place[:3, :3])
 
     faces = {face.name: face for face in net.faces}
@@ -328,13 +329,15 @@ def petal_ring(ring: PetalRing, name: str, title: str, part: str) -> tuple[Piece
     for mark in _marks():
         at = np.column_stack([mark.points, np.full(len(mark.points), ring.level)])
         hub.openings.append(Opening("hole", hub.flat(at)))
-    for i in range(n):
-        place, half = ring.turn(i), FACETS // 2
-        points = np.concatenate([ends[:1], _facet(ring, half), ends[1:]])
-        head = f"{i + 1}."
-        on = net.face(f"{head}facet.{half}", _moved(points, place)[::-1], hub, title="petal",
-                      role=Role.GORE)  # fmt: skip
-        _spread(net, ring, on, head, place)
+    place, half = ring.turn(0), FACETS // 2
+    points = np.concatenate([ends[:1], _facet(ring, half), ends[1:]])
+    on = net.face(f"1.facet.{half}", _moved(points, place)[::-1], hub, title="petal",
+                  role=Role.GORE)  # fmt: skip
+    _spread(net, ring, on, "1.", place)
+    first = net.faces[1:]
+    for i in range(1, n):
+        names = [f"{i + 1}.{face.name.removeprefix('1.')}" for face in first]
+        net.turned(first, about_z(360.0 / n * i), names)
     return net.build(), net.placement
 
 

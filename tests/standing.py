@@ -16,6 +16,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
@@ -78,6 +79,12 @@ def _points(flat: list[float], width: int = 2) -> NDArray[np.float64]:
     return np.array(flat, dtype=float).reshape(-1, width)
 
 
+def _line(flat: list[float], kind: str) -> NDArray[np.float64]:
+    """What is cut, closed but for a slit and a curve: a corner more in a line is no other line."""
+    points = _points(flat)
+    return points if kind in ("slit", "curve") else np.vstack([points, points[:1]])
+
+
 def _apart(a: NDArray[np.float64], b: NDArray[np.float64]) -> float:
     """The farthest that a row of one has to the nearest row of the other."""
     if len(a) == 0 or len(b) == 0:
@@ -99,19 +106,19 @@ def differences(was: Record, now: Record) -> list[str]:
             out.append(f"{name}: {len(old['cuts'])} cut lines, now {len(new['cuts'])}")
             continue
         for kind in {k for k, _ in old["cuts"]}:
-            corners = [
-                np.concatenate([_points(p) for k, p in one["cuts"] if k == kind])
+            lines = [
+                shapely.MultiLineString([_line(p, kind) for k, p in one["cuts"] if k == kind])
                 for one in (old, new)
             ]
-            if (far := _apart(*corners)) > SAME:
+            if (far := float(lines[0].hausdorff_distance(lines[1]))) > SAME:
                 out.append(f"{name}: {kind} off by {far:.4f} mm")
-        lines = [
+        folds = [
             np.array([_directed(line) for line in one["folds"]]).reshape(-1, 5)
             for one in (old, new)
         ]
-        if len(lines[0]) != len(lines[1]):
-            out.append(f"{name}: {len(lines[0])} folds, now {len(lines[1])}")
-        elif (far := _apart(*lines)) > SAME:
+        if len(folds[0]) != len(folds[1]):
+            out.append(f"{name}: {len(folds[0])} folds, now {len(folds[1])}")
+        elif (far := _apart(*folds)) > SAME:
             out.append(f"{name}: a fold off by {far:.4f} mm or degrees")
     if sorted(was["joints"]) != sorted([RENAMED.get(k, k), *ends] for k, *ends in now["joints"]):
         out.append("joints")

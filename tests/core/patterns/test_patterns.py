@@ -38,6 +38,21 @@ def _panel(corners: int, radius: float, squash: float, turn: float) -> np.ndarra
     return radius * np.column_stack([np.cos(turns), squash * np.sin(turns)])
 
 
+@pytest.mark.parametrize("motif", ["lattice", "hexagons", "ripples"])
+def test_a_pattern_is_the_same_wherever_its_panel_lies(motif: str) -> None:
+    """Of alike walls none lacks a cut-out that rounding has lost."""
+    rng = np.random.default_rng(3)
+    wall = np.array([[0.0, 53.0], [-26.5, 0.0], [26.5, 0.0]])
+    for number in range(150):
+        window = wall * rng.uniform(0.6, 2.0, 2)
+        here, there = (
+            fill(window + at, MOTIFS[motif], 14.0, number % 3)
+            for at in (np.zeros(2), rng.normal(size=2) * 100)
+        )
+        assert len(here.holes) == len(there.holes) > 0
+        assert here.area == pytest.approx(there.area, abs=0.01)
+
+
 @settings(max_examples=200)
 @given(
     motif=st.sampled_from(KEYS),

@@ -67,6 +67,8 @@ def lower_bound(
     rules : sequence of Rules
         Where nothing may stand on anything, the bases must lie side by side.
     """
+    if len(turns) == 1:  # a thing alone takes what it takes
+        return min(float(price.bound(cell.size)) for cell in turns[0])
     needs = _Needs(turns, rules, mouth, STEPS)
     shape = needs.height.shape
     finite = np.isfinite(needs.height)

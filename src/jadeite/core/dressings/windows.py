@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -46,6 +47,8 @@ LEAST_PANE = 6.0  # mm; from memory, a narrower window is a slot
 FINE = 0.01  # mm; rounding, to which the border behind a tab is found
 COVERED = 1e-3  # mm2; rounding, what covers less only touches
 FAR = 5000.0  # mm; rounding, longer than any panel
+PLACES = 9  # decimals of a mm; rounding, panels that differ by less are alike
+KEPT = 128  # from memory, the windows of some works
 NEAR = 0.5  # mm that a lining keeps from the panel's edges; from memory
 
 
@@ -87,29 +90,34 @@ def with_window(
             field, f"the {panel.title} is glued, bent or cut already", "Choose another panel."
         )
     shadows = _shadows(design, (piece_name, panel_name))
-    frame = _frame(panel, pane.frame, _deepest(panel, shadows), lining)
-    beside = SLOT_AROUND if lining is None else max(SLOT_AROUND, LINING_MARGIN + PAST_TAB)
-    window = _inset(panel.outline, frame.value, panel.openings, beside)
-    if window is None:
+    at = panel.outline[0]
+    cut_out = _cut_out(
+        _key(panel.outline - at),
+        tuple(_key(shadow - at) for shadow in shadows),
+        tuple((opening.kind, _key(opening.points - at)) for opening in panel.openings),
+        pane,
+        lining is not None,
+    )
+    frame = _frame(panel, pane.frame, cut_out.deepest, lining)
+    if cut_out.window is None:
         raise FieldError(
             field,
             f"a frame of {frame.value:.1f} mm leaves no window in the {panel.title}",
             "Use a larger inside, or no window there.",
         )
-    if any(float(shadow.intersection(Polygon(window)).area) > COVERED for shadow in shadows):
+    if cut_out.glued_over:
         raise FieldError(
             field,
             f"something is glued over the middle of the {panel.title}",
             "Choose another panel.",
         )
-    holes = fill(window, pane.motif, pane.size, pane.number).holes
-    others = [opening.points for opening in panel.openings if opening.closed]
-    if not holes or not holds_together(panel.outline, [*others, *holes]):
+    if not cut_out.holes:
         raise FieldError(
             field,
             f"nothing of the pattern fits into the window of the {panel.title}",
             "Use a smaller pattern, or a plain window.",
         )
+    window, holes = cut_out.window + at, [hole + at for hole in cut_out.holes]
     cut = replace(panel, openings=(*panel.openings, *(Opening("window", hole) for hole in holes)))
     panels = tuple(cut if p.name == panel_name else p for p in piece.panels)
     alike = [p.name for p in design.pieces if p.panels is piece.panels]  # copies are cut alike
@@ -134,14 +142,63 @@ def with_window(
     return made if lining is None else _lined(made, alike, panel, window, lining)
 
 
+@dataclass(frozen=True, eq=False)
+class _CutOut:
+    """What is cut out of a panel, in mm from its first corner.
+
+    ``deepest`` is the width of the border behind which all lies that is glued
+    to it; without a ``window`` or ``holes`` there is no room for any.
+    """
+
+    deepest: float
+    window: Floats | None
+    glued_over: bool
+    holes: tuple[Floats, ...]
+
+
+def _key(points: Floats) -> bytes:
+    return np.round(points, PLACES).tobytes()
+
+
+def _points(key: bytes) -> Floats:
+    return np.frombuffer(key).reshape(-1, 2)
+
+
+@lru_cache(maxsize=KEPT)  # walls are alike, and as a rule stay so at a change elsewhere
+def _cut_out(
+    outline: bytes,
+    glued: tuple[bytes, ...],
+    cut: tuple[tuple[str, bytes], ...],
+    pane: Pane,
+    lined: bool,
+) -> _CutOut:
+    """Fill a panel, given as keys from its first corner: its outline, what is glued to it, cut."""
+    corners = _points(outline)
+    openings = [Opening(kind, _points(points)) for kind, points in cut]
+    shadows = [shapely.make_valid(Polygon(_points(shadow))) for shadow in glued]
+    deepest = _deepest(corners, shadows)
+    beside = max(SLOT_AROUND, LINING_MARGIN + PAST_TAB) if lined else SLOT_AROUND
+    window = _inset(corners, _frame_width(pane.frame, deepest, lined), openings, beside)
+    if window is None:
+        return _CutOut(deepest, None, False, ())
+    middle = Polygon(window)
+    if any(float(shadow.intersection(middle).area) > COVERED for shadow in shadows):
+        return _CutOut(deepest, window, True, ())
+    holes = fill(window, pane.motif, pane.size, pane.number).holes
+    others = [opening.points for opening in openings if opening.closed]
+    if not holes or not holds_together(corners, [*others, *holes]):
+        holes = ()
+    return _CutOut(deepest, window, False, holes)
+
+
 def _glued_whole(design: Design, where: tuple[str, str]) -> bool:
     """Whether a panel is itself glued on another, or another lies flat on it."""
     glued = any(j.kind is Kind.GLUE and j.tab == where for j in design.joints)
     return glued or bool(design.arrivals.lying_on(where))
 
 
-def _shadows(design: Design, where: tuple[str, str]) -> list[Polygon]:
-    """Where things are glued to a panel, in its flat plane."""
+def _shadows(design: Design, where: tuple[str, str]) -> list[Floats]:
+    """Where things are glued to a panel: their outlines in its flat plane, (n, 2)."""
     out = []
     target = design.piece(where[0])
     onto = closed_matrix(target, design.placements[where[0]], where[1])
@@ -151,17 +208,16 @@ def _shadows(design: Design, where: tuple[str, str]) -> list[Polygon]:
         carrier = design.piece(joint.tab[0])
         at = closed_matrix(carrier, design.placements[joint.tab[0]], joint.tab[1])
         outline = carrier.panel(joint.tab[1]).outline
-        flat = (outline @ at[:3, :2].T + at[:3, 3] - onto[:3, 3]) @ onto[:3, :2]
-        out.append(shapely.make_valid(Polygon(flat)))
+        out.append((outline @ at[:3, :2].T + at[:3, 3] - onto[:3, 3]) @ onto[:3, :2])
     return out
 
 
-def _deepest(panel: Panel, shadows: Sequence[Polygon]) -> float:
+def _deepest(outline: Floats, shadows: Sequence[Polygon]) -> float:
     """Width in mm of the even border behind which all lies that is glued to a panel."""
     if not shadows:
         return 0.0
-    glued, whole = shapely.union_all(shadows), Polygon(panel.outline)
-    low, high = 0.0, float(max(np.ptp(panel.outline, axis=0))) / 2
+    glued, whole = shapely.union_all(shadows), Polygon(outline)
+    low, high = 0.0, float(max(np.ptp(outline, axis=0))) / 2
     while high - low > FINE:
         middle = (low + high) / 2
         inner = whole.buffer(-middle, join_style="mitre")
@@ -172,18 +228,21 @@ def _deepest(panel: Panel, shadows: Sequence[Polygon]) -> float:
 
 def _frame(panel: Panel, wanted: float, deepest: float, lining: Board | None) -> Reckoning:
     """Width of the frame: as wanted, but never narrower than what is glued behind it."""
-    behind = deepest + PAST_TAB if deepest else 0.0
-    if lining is not None:
-        behind = (deepest + LINING_MARGIN + PAST_TAB) if deepest else LINING_MARGIN + PAST_TAB
     return reckon(
         f"Frame round the window of the {panel.title}",
-        max(wanted, behind),
+        _frame_width(wanted, deepest, lining is not None),
         "the larger of what is wanted, and the tab and the lining's margin behind it and 1 mm",
         given("wanted", wanted),
         given("tab behind it reaches", deepest),
         constant("lining's margin", LINING_MARGIN if lining else 0.0, "mm", Mark.MEMORY),
         constant("beyond", PAST_TAB, "mm", Mark.MEMORY),
     )
+
+
+def _frame_width(wanted: float, deepest: float, lined: bool) -> float:
+    margin = LINING_MARGIN if lined else 0.0
+    behind = deepest + margin + PAST_TAB if deepest or lined else 0.0
+    return max(wanted, behind)
 
 
 def _inset(outline: Floats, by: float, openings: Sequence[Opening], beside: float) -> Floats | None:

@@ -244,15 +244,25 @@ def round_gap(
     ``centre`` is (3,) float, mm.
     """
     best: tuple[float, FoldedFace | None] = (math.inf, None)
+    if not faces:
+        return best
     reach = np.array([size[0], size[0], size[2]]) / 2
-    for face in faces:
-        low, high = face.points.min(axis=0), face.points.max(axis=0)
-        apart = float(np.maximum(low - centre - reach, centre - reach - high).max())
-        if apart > face.thickness:  # the common case: well clear along an axis
-            if apart - face.thickness < best[0]:
-                best = (apart - face.thickness, face)
-            continue
-        if form is Form.BALL:
+    points = np.concatenate([face.points for face in faces])
+    starts = np.cumsum([0, *(len(face.points) for face in faces[:-1])])
+    low, high = np.minimum.reduceat(points, starts), np.maximum.reduceat(points, starts)
+    gaps = np.maximum(low - centre - reach, centre - reach - high)
+    plies = np.array([face.thickness for face in faces])
+    clear = gaps.max(axis=1) > plies  # the common case: well clear along an axis
+    # what pierces an end of a cylinder may come nearer than its height tells
+    near = gaps.max(axis=1) if form is Form.BALL else gaps[:, :2].max(axis=1)
+    least = np.where(clear, gaps.max(axis=1), near) - plies
+    for i in np.argsort(least, kind="stable").tolist():
+        if least[i] >= best[0]:
+            break  # those that follow are no nearer, by an axis alone
+        face = faces[i]
+        if clear[i]:
+            room = float(least[i])
+        elif form is Form.BALL:
             room = ball_clearance(face, centre, size[0] / 2)
         else:
             room = cylinder_clearance(face, centre, size[0] / 2, size[2])

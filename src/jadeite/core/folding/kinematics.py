@@ -112,15 +112,20 @@ def _closed_faces(design: Design) -> tuple[FoldedFace, ...]:
 def _faces(design: Design, closed: Mapping[str, Mapping[str, Floats]]) -> tuple[FoldedFace, ...]:
     faces = []
     for piece in design.pieces:
-        matrices = closed[piece.name]
-        mesh = mesh_of(piece)
-        for panel, face in zip(piece.panels, mesh.faces, strict=True):
-            m = matrices[panel.name]
+        mesh, matrices = mesh_of(piece), closed[piece.name]
+        places = np.array([matrices[panel.name] for panel in piece.panels])
+        counts = [len(face) for face in mesh.faces]
+        corners = mesh.vertices[[i for face in mesh.faces for i in face]]
+        at = np.repeat(places, counts, axis=0)  # all corners of a piece at once
+        points = (at[:, :3, :2] @ corners[:, :, None])[:, :, 0] + at[:, :3, 3]
+        end = 0
+        for panel, m, count in zip(piece.panels, places, counts, strict=True):
+            start, end = end, end + count
             faces.append(
                 FoldedFace(
                     piece.name,
                     panel.name,
-                    transform(m, mesh.vertices[list(face)]),
+                    points[start:end],
                     m[:3, 2],
                     piece.board.thickness,
                     tuple(transform(m, opening.points) for opening in panel.openings),

@@ -12,7 +12,7 @@ from shapely.affinity import translate
 from shapely.geometry import MultiPoint, Polygon
 
 from jadeite.core.folding.bodies import Body
-from jadeite.core.folding.kinematics import closed_matrices, transform
+from jadeite.core.folding.kinematics import folded_faces
 from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Floats
 from jadeite.core.solid import Form
@@ -38,13 +38,12 @@ class Obstacle:
 
 @dataclass(frozen=True, eq=False)
 class _Panel:
-    """A panel that stands while things go in: corners and holes in space; seen along the way."""
+    """A panel that stands while things go in: corners and holes in space."""
 
     piece: str
     name: str
     outline: Floats
     holes: list[Floats]
-    flat: Floats
 
 
 _Part = tuple[str, str, Polygon]  # piece, panel, and what it takes of the way
@@ -66,30 +65,28 @@ def in_the_way(
     """
     if not bodies:
         return []
-    matrices = closed_matrices(design) if matrices is None else matrices
-    off = design.arrivals.lids
     way = np.array(design.mouth) / np.linalg.norm(design.mouth)
     across = np.linalg.svd(way[None])[2][1:]
-    panels: list[_Panel] = []
-    highest = -math.inf
-    for piece in design.pieces:
-        arrival = design.arrivals.of(piece.name)
-        flat = arrival is not None and arrival.when < When.FOLDED
-        if piece.name in off or (arrival and flat and arrival.onto in opened):
-            continue
-        hang = {name for on, name in opened if on == piece.name}
-        for fold in piece.tree:
-            hang |= {fold.child} if fold.parent in hang else set()
-        for panel in piece.panels:
-            if panel.name in hang:
-                continue
-            m = matrices[piece.name][panel.name]
-            outline = transform(m, panel.outline)
-            highest = max(highest, float((outline @ way).max()))
-            if abs(float(m[:3, 2] @ way)) < EDGE_ON:
-                continue  # a wall beside the way: it takes nothing of it
-            holes = [transform(m, o.points) for o in panel.openings if o.closed]
-            panels.append(_Panel(piece.name, panel.name, outline, holes, outline @ across.T))
+    away = _away(design, opened)
+    faces = [f for f in folded_faces(design, matrices) if (f.piece, f.panel) not in away]
+    if not faces:
+        return []
+    slits = {(p.name, q.name) for p in design.pieces for q in p.panels
+             if not all(o.closed for o in q.openings)}  # fmt: skip
+    highest = float((np.concatenate([f.points for f in faces]) @ way).max())
+    level = np.array([f.normal for f in faces]) @ way
+    panels = []
+    for face, lies in zip(faces, np.abs(level) >= EDGE_ON, strict=True):
+        if not lies:
+            continue  # a wall beside the way: it takes nothing of it
+        where, holes = (face.piece, face.panel), list(face.openings)
+        if where in slits:
+            panel = design.piece(face.piece).panel(face.panel)
+            holes = [h for h, o in zip(holes, panel.openings, strict=True) if o.closed]
+        panels.append(_Panel(*where, face.points, holes))
+    flat = [panel.outline @ across.T for panel in panels]
+    least = np.array([f.min(axis=0) for f in flat]).reshape(-1, 2)
+    most = np.array([f.max(axis=0) for f in flat]).reshape(-1, 2)
     rim = highest
     if way[2] > 0 and "rim" in design.surfaces:
         rim = design.surfaces.get("mouth", design.surfaces["rim"])
@@ -103,13 +100,8 @@ def in_the_way(
 
         def parts_near(shade: Polygon, low: float = low, high: float = high) -> list[_Part]:
             x0, y0, x1, y1 = shade.bounds
-            near = [
-                panel
-                for panel in panels
-                if (panel.flat.max(axis=0) > (x0, y0)).all()
-                and (panel.flat.min(axis=0) < (x1, y1)).all()
-            ]
-            made = (_part(panel, way, across, low + ROUGH, high) for panel in near)
+            near = (most > (x0, y0)).all(axis=1) & (least < (x1, y1)).all(axis=1)
+            made = (_part(panels[i], way, across, low + ROUGH, high) for i in np.flatnonzero(near))
             return [part for part in made if part is not None]
 
         found = _met(body.name, parts_near(shadow), shadow)
@@ -124,6 +116,23 @@ def in_the_way(
                 break
         else:
             out.append(found)
+    return out
+
+
+def _away(design: Design, opened: Set[tuple[str, str]]) -> set[tuple[str, str]]:
+    """Panels that leave the way free: lids, and what stands open with all that hangs on it."""
+    out: set[tuple[str, str]] = set()
+    off = design.arrivals.lids
+    for piece in design.pieces:
+        arrival = design.arrivals.of(piece.name)
+        early = arrival is not None and arrival.when < When.FOLDED
+        if piece.name in off or (arrival and early and arrival.onto in opened):
+            out |= {(piece.name, panel.name) for panel in piece.panels}
+            continue
+        hang = {name for on, name in opened if on == piece.name}
+        for fold in piece.tree if hang else ():
+            hang |= {fold.child} if fold.parent in hang else set()
+        out |= {(piece.name, name) for name in hang}
     return out
 
 

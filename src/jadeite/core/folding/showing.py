@@ -59,9 +59,11 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
         if not face.openings:
             continue
         mine = (face.piece, face.panel)
-        shapes = [_cut_out(face, line) for line in face.openings]
-        lying = _lying_on(face, near(face, _bounds(shapes)), off, linings, through)
-        for shape in shapes if lying else ():
+        lines, _ = _flat(face, np.concatenate(face.openings))
+        within = np.array([lines.min(axis=0), lines.max(axis=0)])
+        lying = _lying_on(face, near(face, within), off, linings, through)
+        for line in face.openings if lying else ():
+            shape = _cut_out(face, line)
             for other, over in lying:
                 its = (other.piece, other.panel)
                 share = float(over.intersection(shape).area / shape.area)
@@ -74,12 +76,6 @@ def _cut_out(face: FoldedFace, line: Floats) -> Polygon:
     """A cut-out in the plane of a face; a slit has a little width."""
     flat, _ = _flat(face, line)
     return Polygon(flat) if len(flat) > 2 else LineString(flat).buffer(SLIT)
-
-
-def _bounds(shapes: list[Polygon]) -> Floats:
-    """Least and most x and y of all of them, (2, 2)."""
-    bounds = shapely.bounds(shapes)
-    return np.array([bounds[:, :2].min(axis=0), bounds[:, 2:].max(axis=0)])
 
 
 class _Near:

@@ -319,7 +319,8 @@ class ClosedForm:
         tabs, joints = self._seams.settle(self.faces)
         self.joints = [*self._plain, *joints]
         for face in (*self.faces, *tabs):
-            outline, size = face.cut(), _size(face.trimmed())
+            trimmed = face.trimmed()
+            outline, size = face.cut(trimmed), _size(trimmed)
             if not shapely.Polygon(outline).is_valid:  # its tabs' plies have eaten it up
                 raise FieldError(
                     "inside",

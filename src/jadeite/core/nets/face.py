@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import cache
 
 import numpy as np
 
@@ -15,6 +16,16 @@ __all__ = ["Face"]
 
 LEAST_REACH = 1e-6  # mm; rounding, a face that reaches over by less does not
 STEP = 0.01  # mm; from memory, no edge is shorter where a face reaches over by less
+
+
+@cache  # quicker than rolling arrays of a few corners
+def _after(count: int) -> list[int]:
+    return [*range(1, count), 0]
+
+
+@cache
+def _before(count: int) -> list[int]:
+    return list(range(-1, count - 1))
 
 
 @dataclass(eq=False)
@@ -62,26 +73,27 @@ class Face:
         if not any(self.insets.values()):
             return self.outline
         a = self.outline
-        way = np.roll(a, -1, axis=0) - a
+        way = a[_after(len(a))] - a
         way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
         inward = np.column_stack([-way[:, 1], way[:, 0]])
         amount = np.array([self.insets.get(i, 0.0) for i in range(len(a))])
         base = a + inward * amount[:, None]
-        out = []
-        for i in range(len(a)):
-            j = i - 1  # corner i lies between side j and side i
-            cross = way[j, 0] * way[i, 1] - way[j, 1] * way[i, 0]
-            if abs(cross) < 1e-9:
-                out.append(base[i])
-                continue
-            gap = base[i] - base[j]
-            along = (gap[0] * way[i, 1] - gap[1] * way[i, 0]) / cross
-            out.append(base[j] + along * way[j])
-        return np.array(out)
+        before, last = way[_before(len(a))], base[_before(len(a))]
+        # corner i lies between side i - 1 and side i
+        cross = before[:, 0] * way[:, 1] - before[:, 1] * way[:, 0]
+        straight = np.abs(cross) < 1e-9
+        gap = base - last
+        along = (gap[:, 0] * way[:, 1] - gap[:, 1] * way[:, 0]) / np.where(straight, 1.0, cross)
+        return np.asarray(np.where(straight[:, None], base, last + along[:, None] * before))
 
-    def cut(self) -> Floats:
-        """Its outline as it is cut: trimmed, and reaching over the ends of other faces."""
-        corners = self.trimmed()
+    def cut(self, trimmed: Floats | None = None) -> Floats:
+        """Its outline as it is cut: trimmed, and reaching over the ends of other faces.
+
+        ``trimmed`` hands over what :meth:`trimmed` has given, (n, 2) float.
+        """
+        corners = self.trimmed() if trimmed is None else trimmed
+        if not (self.bites or any(self.overs.values())):
+            return corners
         out = []
         for i in range(len(corners)):
             a, b = corners[i], corners[(i + 1) % len(corners)]

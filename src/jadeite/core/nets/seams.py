@@ -18,7 +18,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.nets.face import Face
 from jadeite.core.nets.model import Floats, Joint, Kind
 from jadeite.core.nets.sides import SAME, side_key, turn_between
-from jadeite.core.nets.tab_shape import MIN_ROOT, strip_along, tab_outline
+from jadeite.core.nets.tab_shape import MIN_ROOT, strips_along, tab_outline
 from jadeite.core.nets.turns import rotation, unit
 
 __all__ = ["SMALL_TURN", "TAB_CLEAR", "Seam", "Seams"]
@@ -57,6 +57,7 @@ class Seams:
         self.ghosts: list[tuple[Face, Face]] = []
         self._shut: dict[str, list[Polygon]] = {}
         self._flat: list[tuple[Face, Polygon]] = []  # what each face takes of the board
+        self._cut: dict[int, tuple[Floats, Polygon]] = {}  # a face trimmed, and as it is cut
 
     def add_sides(self, face: Face, points: Floats) -> None:
         """Make a face known by its sides; its corners in space, (n, 3)."""
@@ -87,7 +88,8 @@ class Seams:
             for ghost, twin in self.ghosts:
                 self._as_asked(ghost, twin)
             landed: dict[str, list[Polygon]] = {}
-            self._flat = [(face, Polygon(face.cut())) for face in faces]
+            self._cut = {}
+            self._flat = [(face, self._as_cut(face)[1]) for face in faces]
             bad = next((seam for seam in seams if not self._cut_tab(seam, landed)), None)
             if bad is None:
                 break
@@ -109,6 +111,13 @@ class Seams:
             for seam in seams
         ]
         return [seam.shell for seam in seams], joints
+
+    def _as_cut(self, face: Face) -> tuple[Floats, Polygon]:
+        """Its trimmed corners, (n, 2), and what is cut: the same until it is set back again."""
+        if id(face) not in self._cut:
+            trimmed = face.trimmed()
+            self._cut[id(face)] = (trimmed, Polygon(face.cut(trimmed)))
+        return self._cut[id(face)]
 
     def _as_asked(self, ghost: Face, twin: Face) -> None:
         """What a tab asks of a copy holds for the face itself; sides count from the same corner."""
@@ -137,7 +146,7 @@ class Seams:
 
     def _cut_tab(self, seam: Seam, landed: dict[str, list[Polygon]]) -> bool:
         shell, on = seam.shell, seam.on
-        corners = on.trimmed()
+        corners, _ = self._as_cut(on)
         right, left = corners[seam.number], corners[(seam.number + 1) % len(corners)]
         if np.hypot(*(right - left)) < MIN_ROOT:
             return False
@@ -168,29 +177,35 @@ class Seams:
     def _room(self, seam: Seam, taken: list[Polygon], t: float) -> Polygon:
         """Where a tab may lie on its target, in the flat plane of the tab."""
         target, ease, inside = seam.target, seam.ease, seam.side == "inside"
-        corners, cut = target.space(), target.trimmed()
+        corners, (cut, shape) = target.space(), self._as_cut(target)
         # an outside tab's root lies over the end of its target, which is trimmed by t/2
-        region = Polygon(target.cut() if inside else target.outline).buffer(0)
+        region = shape if inside else Polygon(target.outline)
+        if not region.is_valid:
+            region = region.buffer(0)
+        starts, ends, margins = [], [], []
         for i in range(len(cut)):
-            a, b = corners[i], corners[(i + 1) % len(corners)]
+            j = (i + 1) % len(cut)
+            a, b = corners[i], corners[j]
             margin = ease
             other = self.sides.get(side_key(b, a))
             if other is seam.on or i == seam.over:
                 continue
-            flat_a, flat_b = cut[i], cut[(i + 1) % len(cut)]
+            flat_a, flat_b = cut[i], cut[j]
             if other is not None:
                 turn = abs(turn_between(target.normal, other.normal, unit(b - a)))
                 if self._closes(target, other) == inside and turn > 0:
                     margin = max(ease, t * math.tan(math.radians(min(turn, 170.0) / 2)))
-                    flat_a, flat_b = target.outline[i], target.outline[(i + 1) % len(cut)]
+                    flat_a, flat_b = target.outline[i], target.outline[j]
                     margin = max(margin, target.insets.get(i, 0.0) + ease)
-            region = region.difference(strip_along(flat_a, flat_b, margin))
-        for area in taken:
-            region = region.difference(area.buffer(ease, join_style="mitre"))
-        for opening in target.openings:
-            region = region.difference(Polygon(opening.points).buffer(1.0 + ease))
-        for shut in self._shut.get(f"{target.name}/{seam.side}", []):
-            region = region.difference(shut)
+            starts.append(flat_a)
+            ends.append(flat_b)
+            margins.append(margin)
+        away = list(strips_along(np.array(starts), np.array(ends), np.array(margins)))
+        away += [area.buffer(ease, join_style="mitre") for area in taken]
+        away += [Polygon(opening.points).buffer(1.0 + ease) for opening in target.openings]
+        away += self._shut.get(f"{target.name}/{seam.side}", [])
+        for area in away:
+            region = region.difference(area)
         if isinstance(region, shapely.MultiPolygon):
             region = max(region.geoms, key=lambda g: float(g.area))
         if region.is_empty:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
 from jadeite.core.nets.model import Floats
-from jadeite.core.nets.turns import unit
 
-__all__ = ["MIN_ROOT", "strip_along", "tab_outline"]
+__all__ = ["MIN_ROOT", "strips_along", "tab_outline"]
 
 TIP_SHARE = 0.5  # of a tab's root remains at its tip; from memory
 MIN_ROOT = 0.5  # mm; from memory, a tab with a shorter root is left out
@@ -18,16 +18,17 @@ FAR = 1e4  # mm; beyond any net, exact
 LEAST_TAB = 1.5  # mm; from memory, a shallower strip of board holds nothing
 
 
-def strip_along(a: Floats, b: Floats, width: float) -> Polygon:
-    """What lies within a width of a side on its left, and all beyond it; both ways far.
+def strips_along(starts: Floats, ends: Floats, widths: Floats) -> NDArray[np.object_]:
+    """What lies within a width of each side on its left, and all beyond it; both ways far.
 
-    ``a`` and ``b`` are (2,) float, mm.
+    ``starts`` and ``ends`` are (n, 2) float, ``widths`` (n,) float, mm.
     """
-    way = unit(b - a)
-    left = np.array([-way[1], way[0]])
-    far = 1e4
-    c, d = a - way * far, b + way * far
-    return Polygon([c - left * far, d - left * far, d + left * width, c + left * width])
+    way = ends - starts
+    way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
+    left = np.column_stack([-way[:, 1], way[:, 0]])
+    c, d, inner = starts - way * FAR, starts + way * FAR, left * widths[:, None]
+    corners = np.stack([c - left * FAR, d - left * FAR, d + inner, c + inner], axis=1)
+    return np.asarray(shapely.polygons(corners))
 
 
 def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Floats | None:
@@ -46,14 +47,15 @@ def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Flo
     way = along / length
     out = np.array([-way[1], way[0]])
     local = np.array(room.exterior.coords)[:-1] - left
-    space = Polygon(np.column_stack([local @ way, local @ out])).buffer(0)
+    space = Polygon(np.column_stack([local @ way, local @ out]))
+    if not space.is_valid:
+        space = space.buffer(0)
     for hole in room.interiors:
         off = np.array(hole.coords) - left
         along_it, away = off @ way, off @ out
         space = space.difference(shapely.box(along_it.min(), away.min(), along_it.max(), FAR))
     # what of the hinge the room lets the tab stand on, a hair above it
-    near = space.intersection(shapely.box(-1.0, 1e-4, length + 1.0, 2e-4))
-    near = near.intersection(shapely.box(0.0, 0.0, length, 1.0))
+    near = space.intersection(shapely.box(0.0, 1e-4, length, 2e-4))
     if near.is_empty:
         return None
     parts = [g.bounds for g in shapely.get_parts(near)]
@@ -80,8 +82,7 @@ def tab_outline(left: Floats, right: Floats, depth: float, room: Polygon) -> Flo
     ring = ring[turning(ring)] if len(ring) > 2 else ring
     start, end = 0.0 if low < WHOLE else low, length if high > length - WHOLE else high
     body = np.vstack([[start, 0.0], [end, 0.0], ring])
-    polygon = Polygon(body)
-    if not polygon.is_valid:
+    if not Polygon(body).is_valid:
         return None
     return np.asarray(left + np.outer(body[:, 0], way) + np.outer(body[:, 1], out))
 

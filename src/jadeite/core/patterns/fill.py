@@ -35,6 +35,7 @@ BRIDGE = 1.5  # mm between two cut-outs; from memory
 LEAST_HOLE = 2.0  # mm; from memory, a narrower cut-out tears
 LEAST_CELL, MOST_CELL, USUAL_CELL = 7.0, 60.0, 14.0  # mm; from memory
 BESIDE = 0.44  # of a window's width is the most that a cell of whole shapes takes; from memory
+GRID = 1e-6  # mm; rounding
 WORN = 0.999  # of half a bridge; rounding, erosion at the very width closes nothing
 FINE = 16  # setting; parts of a quarter round when a shape is worn off
 POLYGON = 3  # shapely's number of the type
@@ -89,7 +90,8 @@ def fill(
     # a clipped cell may end in a sliver: what is narrower than a cut-out may be is left as board
     slim = shapely.buffer(parts, -LEAST_HOLE / 2, join_style="mitre")
     again = shapely.buffer(slim, LEAST_HOLE / 2, join_style="mitre", mitre_limit=20.0)
-    kept = shapely.get_parts(shapely.intersection(again, parts))
+    # on a grid: what was worn off and grown again shares its sides, which plain overlay may lose
+    kept = shapely.get_parts(shapely.intersection(again, parts, grid_size=GRID))
     kept = kept[shapely.get_type_id(kept) == POLYGON]
     return _filled(np.concatenate([shapes[whole], kept]), bridge)
 
@@ -101,7 +103,8 @@ def _filled(shapes: Shapes, bridge: float) -> Filled:
 
 def _wide(shapes: Shapes) -> NDArray[np.bool_]:
     """Whether each cut-out is somewhere as wide as it must be."""
-    worn = shapely.buffer(shapes, -LEAST_HOLE / 2 * WORN, quad_segs=FINE)
+    smooth = shapely.simplify(shapes, STRAIGHT)  # of corners in a line too little may be left
+    worn = shapely.buffer(smooth, -LEAST_HOLE / 2 * WORN, quad_segs=FINE)
     return np.asarray(~shapely.is_empty(worn))
 
 

@@ -191,6 +191,37 @@ def test_another_made_thing_goes_in_from_the_tiles(invitation, qtbot) -> None:  
     assert window.session.item.carried == ()
 
 
+def test_nothing_is_said_of_the_open_thing_while_another_is_added(invitation, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """A station, a slip or “Add none” leads back to what was open."""
+    window = invitation
+    window.open_station("shape")
+    panel, shelf = window.panels["shape"], window.centre.shelf
+
+    def back() -> bool:
+        return not shelf.adding and panel.options.isVisibleTo(panel) and not shelf.isVisible()
+
+    for leave in (
+        lambda: window.docket.slips.rows[0].click(),
+        lambda: window.open_station("board"),
+        lambda: shelf.left.emit(),
+        lambda: panel.chooser.view.buttons["table"].click(),
+    ):
+        window.open_station("shape")
+        window.docket.add_button.click()
+        settle(qtbot, window)
+        assert shelf.adding
+        assert shelf.isVisible()
+        assert panel.chooser.name.text() == "A new made thing"
+        assert not panel.options.isVisibleTo(panel)
+        assert not panel.results.isVisibleTo(panel)
+        leave()
+        settle(qtbot, window)
+        window.open_station("shape")
+        assert back()
+        assert panel.chooser.name.text() != "A new made thing"
+    assert len(window.session.project.items) == 2
+
+
 def test_a_shape_that_asks_for_another_size_is_picked_with_it(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """A card is asked for its face, a box for its inside; both ways can be taken back."""
     demo.session.edit(contents=())

@@ -178,7 +178,7 @@ class Window(QMainWindow):
         self.docket.opened.connect(self.open_station)
         self.docket.add_asked.connect(lambda: self.show_shelf(adding=True))
         slips, things = self.docket.slips, self.things
-        slips.chosen.connect(self.session.choose)
+        slips.chosen.connect(self._choose)
         slips.renamed.connect(things.rename)
         slips.moved.connect(things.move)
         slips.put.connect(things.put)
@@ -201,10 +201,10 @@ class Window(QMainWindow):
         assert isinstance(cutting, CuttingPanel)
         self.centre.table.panel_chosen.connect(shape.choose)
         self.centre.table.panel_chosen.connect(self._on_panel)
-        shape.chooser.shelf_asked.connect(self.centre.show_shelf)
+        shape.chooser.shelf_asked.connect(lambda shown: self.show_shelf(shown))
         self.centre.shelf.picked.connect(lambda _: self.show_shelf(False))
         self.centre.shelf.added.connect(self._add_thing)
-        self.centre.shelf.left.connect(lambda: self.show_shelf(False))
+        self.centre.shelf.left.connect(self._add_none)
         self.centre.board.picked.connect(board.choose_board)
         self.centre.timeline.step_chosen.connect(assembly.go)
         assembly.step_shown.connect(self.centre.show_step)
@@ -214,6 +214,8 @@ class Window(QMainWindow):
 
     def open_station(self, key: str) -> None:
         """Open a station; the order is never forced."""
+        if key != "shape":
+            self._add_none()
         self.station = key
         self.docket.choose(key)
         self._turns.take("station", self._opening(key))
@@ -237,6 +239,15 @@ class Window(QMainWindow):
         self.things.add(key)
         self.open_station("contents")
 
+    def _add_none(self) -> None:
+        """No made thing is to be added after all."""
+        if self.centre.shelf.adding:
+            self.show_shelf(False)
+
+    def _choose(self, name: str) -> None:
+        self._add_none()
+        self.session.choose(name)
+
     def _on_slip(self, what: str, name: str) -> None:
         """What is asked for by a slip's menu or keys."""
         verb, _, holder = what.partition(":")
@@ -255,6 +266,7 @@ class Window(QMainWindow):
         self.centre.shelf.set_adding(adding)
         shape = self.panels["shape"]
         assert isinstance(shape, ShapePanel)
+        shape.set_adding(adding)
         shape.chooser.view.set_value("shelf" if shown else "table")
         self.centre.show_shelf(shown)
         if shown and self.station != "shape":

@@ -34,3 +34,8 @@ class ShapeChooser(Card):
         """The shape that is open."""
         self.name.setText(family.title)
         self.about.setText(family.about)
+
+    def show_new(self) -> None:
+        """One more made thing is to be added: it has no shape yet."""
+        self.name.setText("A new made thing")
+        self.about.setText("Pick its shape on the shelf; what goes in and options come next.")

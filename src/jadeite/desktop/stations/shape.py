@@ -104,6 +104,13 @@ class ShapePanel(Panel):
         self.closes = label("", "settled")
         self.results.row("Closes", self.closes)
         self.chosen: tuple[str, str] | None = None
+        self.adding = False
+
+    def set_adding(self, on: bool) -> None:
+        """While the shape of a new made thing is asked, nothing is said of the open one."""
+        if on != self.adding:
+            self.adding = on
+            finished(self.refreshing())
 
     def _make_options(self, work: Work) -> Steps[None]:
         """The editors of another shape."""
@@ -193,30 +200,31 @@ class ShapePanel(Panel):
         self.session.edit(overlays=(*self._others(), mine))
 
     def _show_panel(self) -> None:
-        self.window_card.show_panel(self.chosen, self.system)
+        chosen = None if self.adding else self.chosen
+        self.window_card.show_panel(chosen, self.system)
         design = self.session.work.design
-        if design is None or self.chosen is None or not design.has(self.chosen):
+        if design is None or chosen is None or not design.has(chosen):
             self.panel_card.show_results([], self.system)
             self.panel_card.setVisible(False)
             return
-        piece = design.piece(self.chosen[0])
-        title = piece.panel(self.chosen[1]).title
+        piece = design.piece(chosen[0])
+        title = piece.panel(chosen[1]).title
         self.panel_card.heading.setText(
             title
             if title.startswith(piece.title)
             else f"{piece.title}, {title} wall"
-            if piece.panel(self.chosen[1]).role is Role.WALL and "wall" not in title
+            if piece.panel(chosen[1]).role is Role.WALL and "wall" not in title
             else f"{piece.title}: {title}"
         )
         self.panel_card.heading.setVisible(True)
-        self.panel_card.show_results(panel_results(piece, self.chosen[1]), self.system)
+        self.panel_card.show_results(panel_results(piece, chosen[1]), self.system)
         lying = design.arrivals.comes(piece.name, When.FLAT, When.BEHIND)
-        plain = piece.panel(self.chosen[1]).role.traits.cover and not lying
+        plain = piece.panel(chosen[1]).role.traits.cover and not lying
         self.border.setEnabled(plain)
         self.overlay.setEnabled(plain)
         self.stiffener.setEnabled(plain)
         here = [o for o in self.session.task.overlays if (o.piece, o.panel) == self.chosen]
-        what = "a second frame" if piece.panel(self.chosen[1]).openings else "an overlay"
+        what = "a second frame" if piece.panel(chosen[1]).openings else "an overlay"
         self.overlay.setText(f"Take {what.replace('a ', 'the ').replace('an ', 'the ')} away"
                              if here else f"Add {what}")  # fmt: skip
         if here:
@@ -242,11 +250,15 @@ class ShapePanel(Panel):
                 editor.setCurrentIndex(max(0, editor.findData(str(value))))
         yield
         self.pictures.refresh(work.family, self.palette_)
-        self.chooser.show_family(work.family)
+        if self.adding:
+            self.chooser.show_new()
+        else:
+            self.chooser.show_family(work.family)
+        self.options.setVisible(not self.adding)
         self._show_panel()
         yield
         self.results.show_results(shape_results(work), self.system)
-        self.results.setVisible(work.design is not None)
+        self.results.setVisible(work.design is not None and not self.adding)
         glued = [r for r in work.joints if r.joint.kind is Kind.GLUE]
         closed = sum(r.closed for r in glued)
         if glued:

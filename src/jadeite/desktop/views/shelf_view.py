@@ -366,9 +366,11 @@ class ShelfView(QWidget):
         if held:
             words += f"; {held} cannot hold these things as they are"
         words += ". "
-        if any(entry.sample for entry in self.entries.values()):
+        if self.adding:
+            words += "Shown round something ordinary; the new one is empty at first. "
+        elif any(entry.sample for entry in self.entries.values()):
             words += "Round something ordinary, as nothing goes in yet. "
-        elif not self.adding:
+        else:
             words += "Drawn for these contents. "
         words += "Pick one to add it." if self.adding else "Pick one to open it on the table."
         self.note.setText(" ".join((words, *left_out())))

@@ -242,7 +242,7 @@ class ShelfView(QWidget):
         self.asking = QFrame()
         line = QHBoxLayout(self.asking)
         line.setContentsMargins(EDGE, 8, EDGE, 0)
-        line.addWidget(label("Which shape has the new made thing?", "strong"))
+        line.addWidget(label("Which shape is the new made thing to have?", "strong"))
         line.addStretch(1)
         line.addWidget(button("Add none", self.left.emit, "plain", "Back to the table."))
         self.asking.hide()

@@ -60,6 +60,24 @@ def test_the_examples_are_what_their_script_writes(made: Path) -> None:
         assert (made / file.name).read_text(encoding="utf-8") == file.read_text(encoding="utf-8")
 
 
+def test_words_of_a_step_suit_what_was_done_before_it() -> None:
+    """Nothing is creased "before any glue" on which something is glued already."""
+    creased = {"Before any glue": 0, "Once what is glued on is dry": 0}
+    for file in FILES:
+        for work in work_up_job(load_project(file), cures=False).works.values():
+            assert work.assembly is not None
+            assert work.design is not None
+            arrivals = work.design.arrivals
+            flat = (*arrivals.at(When.FLAT), *arrivals.at(When.BEHIND))
+            glued = {arrival.onto[0] for arrival in flat if arrival.onto is not None}
+            for step in (s for s in work.assembly.steps if s.operation == "crease"):
+                when = step.detail.partition(":")[0]
+                creased[when] += 1
+                late = bool(glued & {piece for piece, _ in step.panels})
+                assert (when != "Before any glue") == late, step.title
+    assert min(creased.values()) > 0
+
+
 @pytest.mark.parametrize("file", FILES, ids=lambda f: f.stem)
 def test_every_example_closes_round_what_is_in_it(file: Path) -> None:
     """From the exported FOLD text: joints, plies, contents; and nothing blocks."""

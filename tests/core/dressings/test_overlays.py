@@ -173,7 +173,7 @@ def test_an_overlay_is_a_decision_of_the_project() -> None:
     assert work.sizes["overlay-1-border"].value == 5.0
     plan = assembly_plan(work.design, lift_of(work.design), adhesive_by_key("glue-stick"))
     titles = [step.title for step in plan.steps]
-    glued = next(i for i, t in enumerate(titles) if t == "Glue the overlay 1 on the front")
+    glued = next(i for i, t in enumerate(titles) if t == "Glue overlay 1 on the front")
     assert glued < next(i for i, t in enumerate(titles) if t.startswith("Crease"))
     boards = {s.board for s in plan_sheets(project, work.design).layout.sheets}
     assert any("light-card" in b for b in boards)

@@ -24,6 +24,7 @@ __all__ = [
     "Step",
     "copies_of",
     "named",
+    "the",
 ]
 
 # seconds of hands; from memory
@@ -124,6 +125,11 @@ def copies_of(design: Design) -> list[tuple[Piece, ...]]:
     for piece in design.pieces:
         groups.setdefault(id(piece.panels), []).append(piece)
     return [tuple(group) for group in groups.values()]
+
+
+def the(title: str) -> str:
+    """A title with its article, which a numbered one does without: "the card", "layer 1"."""
+    return title if title[-1:].isdigit() else f"the {title}"
 
 
 def named(group: Sequence[Piece]) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
-from jadeite.core.assembly.clock import FILL, GLUE, Clock, named
+from jadeite.core.assembly.clock import FILL, GLUE, Clock, named, the
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.nets.arrivals import Arrival, How, When, Where
 from jadeite.core.nets.model import Design, Kind, Piece
@@ -37,7 +37,7 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
         elif border is not None:
             how += f", with an even border of {border.value:.1f} mm all round"
         clock.add(
-            f"Glue the {design.piece(name).title} on the {title}",
+            f"Glue {the(design.piece(name).title)} on the {title}",
             f"{how}; let it dry under a weight before you fold.",
             "glue",
             lift.came(When.FLAT),
@@ -77,7 +77,7 @@ def _inset_step(
     name, (carrier, panel) = arrival.piece, carrier_of(arrival)
     piece, border = design.piece(name), design.sizes[f"{name}-border"].value
     clock.add(
-        f"Glue the {piece.title} on the inside of the {design.piece(carrier).panel(panel).title}",
+        f"Glue {the(piece.title)} on the inside of the {design.piece(carrier).panel(panel).title}",
         f"Glue along its edges and across its corners, with an even border of {border:.1f} mm all "
         "round; let it dry under a weight before you fold.",
         "glue",
@@ -175,7 +175,7 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             )
             at = lift.arriving(When.FOLDED, turn) if plate else lift.came(When.FOLDED, turn)
             clock.add(
-                f"Glue the {named(group)} to the {on}",
+                f"Glue {the(named(group))} to {the(on)}",
                 how,
                 "glue",
                 at,
@@ -213,7 +213,7 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
         ]
         if glued:
             clock.add(
-                f"Glue the {piece.title} in",
+                f"Glue {the(piece.title)} in",
                 "Spread the glue thinly over all of it, lay it in, and press it down under a "
                 "weight.",
                 "glue",
@@ -235,10 +235,10 @@ def _fitted(design: Design, piece: Piece, hint: str) -> tuple[str, str]:
     """What is said of a piece that is put in without glue of its own: title, and how."""
     name = piece.name
     if hint:
-        return f"Stand the {piece.title} in", hint
+        return f"Stand {the(piece.title)} in", hint
     if any(j.kind is Kind.TUCK and name == j.target[0] for j in design.joints):
         return (
-            f"Lay the {piece.title} in",
+            f"Lay {the(piece.title)} in",
             "It lies on the feet of the walls; a little glue on them keeps it.",
         )
     slots = sum(j.kind is Kind.SLOT and name in (j.tab[0], j.target[0]) for j in design.joints)
@@ -246,7 +246,7 @@ def _fitted(design: Design, piece: Piece, hint: str) -> tuple[str, str]:
     if slots and not how:
         how = "Its slots slide down over the strips that stand already."
     how = how or "It stands between the walls."
-    return f"Stand the {piece.title} in", f"{how} {CARRIES}"
+    return f"Stand {the(piece.title)} in", f"{how} {CARRIES}"
 
 
 def _stands_first(design: Design, name: str) -> bool:

@@ -23,6 +23,7 @@ from jadeite.core.assembly.clock import (
     Step,
     copies_of,
     named,
+    the,
 )
 from jadeite.core.assembly.joining import flat_steps, insert_steps, mount_steps
 from jadeite.core.assembly.lift import Lift
@@ -151,7 +152,7 @@ def assembly_plan(
     if over := design.arrivals.at(When.LAST):
         slides = next((a.piece for a in over if a.path), "")
         clock.add(
-            f"Slide the {design.piece(slides).title} on" if slides else "Put the lid on",
+            f"Slide {the(design.piece(slides).title)} on" if slides else "Put the lid on",
             "It should run by itself with a little air."
             if slides
             else "It should slide down by itself with a little air.",
@@ -176,7 +177,7 @@ def _peel_step(clock: Clock, group: Sequence[Piece]) -> None:
     board = group[0].board
     if board.pressure == "by-hand":
         clock.add(
-            f"Cut the {named(group)} out of {board.title.lower()} by hand",
+            f"Cut {the(named(group))} out of {board.title.lower()} by hand",
             "Lay the printed outline under it, or tape it on top, and cut both with a fresh blade.",
             "cut",
             0.0,
@@ -188,7 +189,7 @@ def _peel_step(clock: Clock, group: Sequence[Piece]) -> None:
     words = "Turn the carrier over and bend it away from the paper, not the paper from it."
     what = "the cut-out and keep it" if holes == 1 else f"{holes} cut-outs and keep them"
     clock.add(
-        f"Peel the {named(group)} off",
+        f"Peel {the(named(group))} off",
         words + (f" Take out {what}." if holes else ""),
         "peel",
         0.0,
@@ -203,15 +204,19 @@ def _crease_step(clock: Clock, group: Sequence[Piece], lift: Lift) -> None:
     drawn = [piece.folds[n] for _, n in drawn_folds(piece)]
     folds = [fold for fold in drawn if fold.kind != "rolled"]
     count = len(folds) * len(group)
-    which = " and ".join(f"{m}s" for m in sorted({fold.mark for fold in folds}))
+    marks = sorted({fold.mark for fold in folds})
+    which = " and ".join(f"{m}s" for m in marks) + ", each" if count > 1 else f"a {marks[0]},"
+    glued = any(p.name in clock.set_at for p in group)
+    when = "Once what is glued on is dry" if glued else "Before any glue"
     clock.add(
-        f"Crease all {count} folds of the {named(group)}"
+        f"Crease all {count} folds of {the(named(group))}"
         if count > 1
-        else f"Crease the fold of the {named(group)}",
-        f"Before any glue: {which}, each hard with a bone folder.",
+        else f"Crease the fold of {the(named(group))}",
+        f"{when}: {which} hard with a bone folder.",
         "crease",
         lift.turned * 0.5,
         CREASE * count,
+        after=tuple(p.name for p in group),
         panels=tuple((piece.name, f.child) for f in piece.tree if f.kind != "rolled"),
     )
 
@@ -243,10 +248,13 @@ def _move_steps(
             if pair and move is pair[0]:
                 continue  # glued together with the one that mirrors it
             both = [m.joint for m in pair if m.joint] if move in pair else [move.joint]
+            target = piece.panel(move.joint.target[1])
+            tabs = _listed([joint.title for joint in both])
             clock.add(
-                f"Glue {_listed([joint.title for joint in both])}"
-                + (" together" if pair and move in pair else ""),
-                _seam_words(move.joint, piece.panel(move.joint.target[1]), move.joint is last, room)
+                f"Glue the {target.title} on {tabs}"
+                if target.role is Role.FLAP
+                else f"Glue {tabs}",
+                _seam_words(move.joint, target, move.joint is last, room)
                 + (" Both at once, so that it stays square." if len(both) > 1 else ""),
                 "glue",
                 lift.after_level(move.level),
@@ -336,9 +344,9 @@ def _fold_step(
     tabs = " with the tabs turned in" if turned else ""
     what = _listed(list(dict.fromkeys(names)))
     own = what in piece.title  # a gore's own bow needs no second name
-    words = f"the {named(group)}" if own else f"the {named(group)}'s {what}"
+    words = f"{the(named(group))}" if own else f"{the(named(group))}'s {what}"
     if heads[0].role is Role.LEAF:
-        words = f"the {named(group)} in the middle"
+        words = f"{the(named(group))} in the middle"
     elif not own and len(group) > 1:
         words = f"the {what} of {named(group)}"
     bent = [name for move in moves for name in move.folds]

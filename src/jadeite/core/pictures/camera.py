@@ -96,7 +96,7 @@ def fitted(
     flat = points @ camera.axes.T
     span = np.maximum(np.ptp(flat, axis=0), 1.0)
     left, top, right, bottom = margins
-    room = (max(width - left - right, 40.0), max(height - top - bottom, 40.0))
+    room = (max(width - left - right, 1.0), max(height - top - bottom, 1.0))
     scale = float(min(room[0] / span[0], room[1] / span[1]))
     middle = (flat.min(axis=0) + flat.max(axis=0)) / 2
     x = left + room[0] / 2 - float(middle[0]) * scale

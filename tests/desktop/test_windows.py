@@ -46,7 +46,7 @@ def test_a_lantern_is_made_from_a_carton(demo, qtbot) -> None:  # type: ignore[n
     settle(qtbot, window)
     assert window.session.work.boards["lining"].key == "tissue"
     steps = [s.title for s in window.panels["assembly"].steps]
-    assert "Cut the lining 1 out of tissue by hand" in steps
+    assert "Cut lining 1 out of tissue by hand" in steps
     choose(card.lining, "translucent")
     settle(qtbot, window)
     assert window.session.work.boards["lining"].key == "translucent"

@@ -126,7 +126,7 @@ def test_copies_are_one_step_and_one_board() -> None:
     design = build(FAMILY, (80.0, 80.0, 60.0))
     plan = assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue"))
     curls = [s.title for s in plan.steps if s.title.startswith("Curl")]
-    assert curls == ["Curl the gores 1 to 6", "Curl the inner plies 1 to 6"]
+    assert curls == ["Curl gores 1 to 6", "Curl inner plies 1 to 6"]
     assert {p.part for p in design.pieces} == {key for key, _ in FAMILY.parts}
 
 

@@ -110,7 +110,18 @@ class ShapePanel(Panel):
         """While the shape of a new made thing is asked, nothing is said of the open one."""
         if on != self.adding:
             self.adding = on
-            finished(self.refreshing())
+            self._show_shape()
+            self._show_panel()
+
+    def _show_shape(self) -> None:
+        """Which shape it is, and what belongs to it."""
+        work = self.session.work
+        if self.adding:
+            self.chooser.show_new()
+        else:
+            self.chooser.show_family(work.family)
+        self.options.setVisible(not self.adding)
+        self.results.setVisible(work.design is not None and not self.adding)
 
     def _make_options(self, work: Work) -> Steps[None]:
         """The editors of another shape."""
@@ -250,11 +261,7 @@ class ShapePanel(Panel):
                 editor.setCurrentIndex(max(0, editor.findData(str(value))))
         yield
         self.pictures.refresh(work.family, self.palette_)
-        if self.adding:
-            self.chooser.show_new()
-        else:
-            self.chooser.show_family(work.family)
-        self.options.setVisible(not self.adding)
+        self._show_shape()
         self._show_panel()
         yield
         self.results.show_results(shape_results(work), self.system)

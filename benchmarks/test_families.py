@@ -13,7 +13,7 @@ from jadeite.core.contents import Block
 from jadeite.core.formats import export_all
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pipeline import plan_sheets, work_up
-from jadeite.core.project import Hollow, Shape, Task, changed
+from jadeite.core.project import Face, Hollow, Shape, Task, changed
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shelf import shelf
 from jadeite.desktop.commands import demo_project
@@ -23,9 +23,16 @@ KEYS = [family.key for family in all_families()]
 # wanted medians in ms: tray and carton 16, flat-panelled 50, faceted (dome, pillow) 150
 
 
+def asked(key: str, length: float) -> Hollow | Face:
+    """A fixed inside, or face, of a family."""
+    if "face" in family_by_key(key).answers:
+        return Face(size=(length, 60.0))
+    return Hollow(size=(length, 60.0, 70.0))
+
+
 def opened(key: str) -> Task:
-    """A project of a fixed inside in one family."""
-    return changed(Task(), brief=Hollow(size=(90.0, 60.0, 70.0)), shape=Shape(key=key))
+    """A project of a fixed size in one family."""
+    return changed(Task(), brief=asked(key, 90.0), shape=Shape(key=key))
 
 
 @pytest.mark.parametrize("key", KEYS)
@@ -35,7 +42,7 @@ def test_changed_number_to_proved_design(benchmark, key) -> None:  # type: ignor
     project = opened(key)
 
     def change():  # type: ignore[no-untyped-def]
-        return work_up(changed(project, brief=Hollow(size=(next(lengths), 60.0, 70.0))), None)
+        return work_up(changed(project, brief=asked(key, next(lengths))), None)
 
     assert benchmark(change).design is not None
 

@@ -125,7 +125,7 @@ def test_largest_from_one_sheet(benchmark, demo) -> None:  # type: ignore[no-unt
     benchmark.pedantic(lambda: size_by_paper(demo, demo.stock[0], (90.0, 60.0, 40.0)), rounds=3)
 
 
-def test_painting_the_table(benchmark, tmp_path, demo) -> None:  # type: ignore[no-untyped-def]
+def test_painting_the_table(benchmark, tmp_path) -> None:  # type: ignore[no-untyped-def]
     """One frame of the real widget, from a moved lift to pixels."""
     from PyQt6.QtWidgets import QApplication
 
@@ -134,7 +134,7 @@ def test_painting_the_table(benchmark, tmp_path, demo) -> None:  # type: ignore[
     app = application([])
     assert app is not None
     window = new_window(tmp_path / "state", tmp_path / "config", tmp_path / "data")
-    window.session.open_copy(demo)
+    window.session.open_copy(demo_project())
     window.resize(1280, 800)
     window.show()
     window.open_station("shape")
@@ -149,7 +149,7 @@ def test_painting_the_table(benchmark, tmp_path, demo) -> None:  # type: ignore[
     window.session.discard()
 
 
-def test_interface_is_not_blocked_by_a_change(benchmark, tmp_path, demo) -> None:  # type: ignore[no-untyped-def]
+def test_interface_is_not_blocked_by_a_change(benchmark, tmp_path) -> None:  # type: ignore[no-untyped-def]
     """A changed option until every widget shows it: under 50 ms wanted."""
     from PyQt6.QtWidgets import QApplication
 
@@ -158,7 +158,7 @@ def test_interface_is_not_blocked_by_a_change(benchmark, tmp_path, demo) -> None
     app = application([])
     assert app is not None
     window = new_window(tmp_path / "state", tmp_path / "config", tmp_path / "data")
-    window.session.open_copy(demo)
+    window.session.open_copy(demo_project())
     window.resize(1280, 800)
     window.show()
     window.open_station("shape")

@@ -90,8 +90,11 @@ def fill(
     # a clipped cell may end in a sliver: what is narrower than a cut-out may be is left as board
     slim = shapely.buffer(parts, -LEAST_HOLE / 2, join_style="mitre")
     again = shapely.buffer(slim, LEAST_HOLE / 2, join_style="mitre", mitre_limit=20.0)
-    # on a grid: what was worn off and grown again shares its sides, which plain overlay may lose
-    kept = shapely.get_parts(shapely.intersection(again, parts, grid_size=GRID))
+    met = shapely.intersection(again, parts)
+    # plain overlay may lose a shape that shares its sides with another; a grid does not
+    lost = shapely.area(met) < shapely.area(slim)
+    met[lost] = shapely.intersection(again[lost], parts[lost], grid_size=GRID)
+    kept = shapely.get_parts(met)
     kept = kept[shapely.get_type_id(kept) == POLYGON]
     return _filled(np.concatenate([shapes[whole], kept]), bridge)
 
@@ -103,9 +106,12 @@ def _filled(shapes: Shapes, bridge: float) -> Filled:
 
 def _wide(shapes: Shapes) -> NDArray[np.bool_]:
     """Whether each cut-out is somewhere as wide as it must be."""
-    smooth = shapely.simplify(shapes, STRAIGHT)  # of corners in a line too little may be left
-    worn = shapely.buffer(smooth, -LEAST_HOLE / 2 * WORN, quad_segs=FINE)
-    return np.asarray(~shapely.is_empty(worn))
+    worn = shapely.buffer(shapes, -LEAST_HOLE / 2 * WORN, quad_segs=FINE)
+    wide = ~shapely.is_empty(worn)
+    slim = shapely.simplify(shapes[~wide], STRAIGHT)  # erosion may lose one with corners in a line
+    worn = shapely.buffer(slim, -LEAST_HOLE / 2 * WORN, quad_segs=FINE)
+    wide[~wide] = ~shapely.is_empty(worn)
+    return np.asarray(wide)
 
 
 def _apart(shapes: Shapes, bridge: float) -> list[Polygon]:

@@ -193,15 +193,19 @@ def _walls(design: Design, piece: Piece) -> list[Figure]:
 
 def _over(design: Design, roof: str) -> tuple[Piece, Panel] | None:
     """The largest level panel of a part that lies over the hollow."""
-    found = []
-    for piece in design.pieces:
-        for panel in piece.panels if piece.part == roof else ():
-            at = closed_matrix(piece, design.placements[piece.name], panel.name)
-            height = transform(at, panel.outline)[:, 2].mean()
-            level = abs(at[2, 2]) > LEVEL and not panel.role.traits.glue
-            if level and height > design.room.centre[2]:
-                found.append((panel.size[0] * panel.size[1], piece, panel))
-    return max(found, key=lambda one: one[0])[1:] if found else None
+    panels = [
+        (panel.size[0] * panel.size[1], piece, panel)
+        for piece in design.pieces
+        if piece.part == roof
+        for panel in piece.panels
+        if not panel.role.traits.glue
+    ]
+    for _, piece, panel in sorted(panels, key=lambda one: -one[0]):
+        at = closed_matrix(piece, design.placements[piece.name], panel.name)
+        height = transform(at, panel.outline)[:, 2].mean()
+        if abs(at[2, 2]) > LEVEL and height > design.room.centre[2]:
+            return piece, panel
+    return None
 
 
 def _roof(piece: Piece, panel: Panel) -> Figure:

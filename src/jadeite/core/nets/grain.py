@@ -5,10 +5,9 @@ A fold along the grain is clean; across it a heavy board cracks.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-
-import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.nets.kept import kept
@@ -44,8 +43,8 @@ def preferred_grain(piece: Piece) -> Grain:
     length = {"x": 0.0, "y": 0.0}
     for line, _ in fold_lines(piece):
         dx, dy = (line[1] - line[0]).tolist()
-        turn = abs(np.degrees(np.arctan2(dy, dx))) % 180
-        size = float(np.hypot(dx, dy))
+        turn = abs(math.degrees(math.atan2(dy, dx))) % 180
+        size = math.hypot(dx, dy)
         if min(turn, 180 - turn) <= ALONG_LIMIT:
             length["x"] += size
         elif abs(turn - 90) <= ALONG_LIMIT:

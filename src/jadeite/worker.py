@@ -162,16 +162,20 @@ def remedies(
 
 
 def shelf(
-    task: Task | None, kept: Mapping[str, Mapping[str, Any]], palette: Palette, step: Step
+    task: Task | None,
+    kept: Mapping[str, Mapping[str, Any]],
+    palette: Palette,
+    share: slice,
+    step: Step,
 ) -> None:
-    """Every shape for the contents, or as itself, part by part; then how many sheets each takes."""
+    """Shapes for the contents, or as themselves, part by part; then how many sheets each takes."""
     found: list[ShelfEntry] = []
 
     def tell(entry: ShelfEntry) -> None:
         found.append(entry)
         step.part(entry)
 
-    draw_shelf(task, kept, palette, tell)
+    draw_shelf(task, kept, palette, tell, share)
     for entry in found:
         if not entry.why:
             count = sheets_of(task, entry.key, kept)

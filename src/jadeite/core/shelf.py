@@ -235,16 +235,18 @@ def shelf(
     kept: Mapping[str, Mapping[str, Any]],
     palette: Palette,
     tell: Callable[[ShelfEntry], None],
+    part: slice = slice(None),
 ) -> None:
     """Every shape for the task's contents, told one by one, the open one first.
 
-    Without a task each is shown as itself, round something ordinary.
+    Without a task each is shown as itself, round something ordinary.  ``part``
+    picks some of all shapes, so that several processes may share them.
     """
     families = all_families()
     if task is not None:
         families = tuple(sorted(families, key=lambda f: f.key != task.shape.key))
         kept = {**kept, task.shape.key: task.shape.options}
-    for family in families:
+    for family in families[part]:
         try:
             work = _made(task, family, kept)
             sample = task is None or work.task.contents != task.contents

@@ -16,7 +16,7 @@ __all__ = ["Job"]
 
 log = logging.getLogger(__name__)
 
-MOST_SPARE = 6  # processes; from memory, a window has that many kinds of job
+MOST_SPARE = 7  # processes; from memory, a window has that many jobs
 # ready ones, left by jobs that have closed, with their kind: starting one takes long
 _SPARE: list[tuple[str, QProcess]] = []
 

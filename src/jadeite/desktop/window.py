@@ -232,6 +232,8 @@ class Window(QMainWindow):
         yield
         if isinstance(panel, AssemblyPanel):
             panel.go(panel.number)
+        if isinstance(panel, ShapePanel):
+            self.centre.shelf.warm()
 
     def _add_thing(self, key: str) -> None:
         """One more made thing; its first station asks what it is to be."""

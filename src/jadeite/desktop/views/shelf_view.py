@@ -33,6 +33,7 @@ from jadeite.desktop.widgets import button, label
 __all__ = ["ShelfTile", "ShelfView"]
 
 REDRAW = 200  # ms after the last change; from memory
+SHARED = 2  # processes that draw the shelf together; from memory, few machines have fewer cores
 TILE, GAP, EDGE, HEAD = QSize(286, 196), 10, 12, 24  # pixels; from memory
 FILTERS = (
     ("reached", "fits my sheets", "Every piece fits a sheet at hand and the cutter."),
@@ -226,14 +227,14 @@ class ShelfView(QWidget):
             tile.setParent(self.grid)
             tile.clicked.connect(lambda _=False, k=family.key: self.pick(k))
             self.tiles[family.key] = tile
-        self.job = Job("shelf", self)
-        session.extra_jobs.append(self.job)
-        self.job.part.connect(self._on_part)
-        self.job.succeeded.connect(lambda *_: self._note())
-        self.job.failed.connect(session.trouble)
+        self.jobs = [Job("shelf", self) for _ in range(SHARED)]
+        for job in self.jobs:
+            session.extra_jobs.append(job)
+            job.part.connect(self._on_part)
+            job.succeeded.connect(lambda *_: self._note())
+            job.failed.connect(session.trouble)
         self._later = QTimer(self)
         self._later.setSingleShot(True)
-        self._later.setInterval(REDRAW)
         self._later.timeout.connect(self._ask)
         self._place()
 
@@ -263,7 +264,11 @@ class ShelfView(QWidget):
     @property
     def pending(self) -> bool:
         """Whether something is still to be drawn or counted."""
-        return self.isVisible() and (self._later.isActive() or self.job.busy)
+        return self.isVisible() and (self._later.isActive() or self._busy)
+
+    @property
+    def _busy(self) -> bool:
+        return any(job.busy for job in self.jobs)
 
     def pick(self, key: str) -> None:
         """Make the shape that was picked; its options are as they were left."""
@@ -287,10 +292,16 @@ class ShelfView(QWidget):
         for key, tile in self.tiles.items():
             tile.setChecked(key == task.shape.key and not self.adding)
         if self.isVisible() and self._wanted() != self._drawn:
-            self._later.start()
+            self._later.start(REDRAW)
+
+    def warm(self) -> None:
+        """Have its processes ready: it is likely to be looked at."""
+        for job in self.jobs:
+            job.warm()
 
     def showEvent(self, event: object) -> None:
-        self.show_project()
+        if self._wanted() != self._drawn:
+            self._later.start(0)  # nothing is being changed: there is nothing to wait for
 
     def _wanted(self) -> tuple[Task | None, Palette]:
         return None if self.adding else self.session.task, self._palette
@@ -302,7 +313,8 @@ class ShelfView(QWidget):
         self.sheets = {}
         task, _ = self._drawn = self._wanted()
         kept = {key: dict(options) for key, options in self._kept.items()}
-        self.job.start(self._drawn, task, kept, self._palette)
+        for number, job in enumerate(self.jobs):  # every other shape: heavy ones stand together
+            job.start(self._drawn, task, kept, self._palette, slice(number, None, SHARED))
         for tile in self.tiles.values():
             tile.sheets = None
         self._note()
@@ -358,9 +370,9 @@ class ShelfView(QWidget):
         number, whole = len(self.shown()), len(self.tiles)
         drawn = len(self.entries)
         words = f"{number} of {whole} shapes" if number < whole else f"{whole} shapes"
-        if drawn < whole and self.job.busy:
+        if drawn < whole and self._busy:
             words = f"{drawn} of {whole} drawn"
-        elif self.job.busy:
+        elif self._busy:
             words += ", counting sheets"
         held = sum(bool(e.why) for e in self.entries.values())
         if held:

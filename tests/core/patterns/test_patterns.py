@@ -38,6 +38,20 @@ def _panel(corners: int, radius: float, squash: float, turn: float) -> np.ndarra
     return radius * np.column_stack([np.cos(turns), squash * np.sin(turns)])
 
 
+@pytest.mark.parametrize("motif", list(MOTIFS))
+def test_a_motif_comes_again_after_as_many_walls_as_it_says(motif: str) -> None:
+    """And not before."""
+    varies = MOTIFS[motif].varies
+    walls = [fill(PANEL, MOTIFS[motif], 14.0, number).holes for number in range(2 * varies)]
+
+    def same(one: tuple[np.ndarray, ...], other: tuple[np.ndarray, ...]) -> bool:
+        return len(one) == len(other) and all(map(np.array_equal, one, other))
+
+    for number in range(varies):
+        assert same(walls[number], walls[number + varies])
+        assert not any(same(walls[number], wall) for wall in walls[number + 1 : varies])
+
+
 @pytest.mark.parametrize("motif", ["lattice", "hexagons", "ripples"])
 def test_a_pattern_is_the_same_wherever_its_panel_lies(motif: str) -> None:
     """Of alike walls none lacks a cut-out that rounding has lost."""

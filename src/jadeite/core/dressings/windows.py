@@ -91,6 +91,8 @@ def with_window(
         )
     shadows = _shadows(design, (piece_name, panel_name))
     at = panel.outline[0]
+    if pane.motif is not None:
+        pane = replace(pane, number=pane.number % pane.motif.varies)
     cut_out = _cut_out(
         _key(panel.outline - at),
         tuple(_key(shadow - at) for shadow in shadows),

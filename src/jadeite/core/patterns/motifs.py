@@ -26,6 +26,7 @@ SLIM = 0.42  # width of a leaf against its length; from memory
 LEAN = 35.0  # degrees that leaves turn out of their stem; from memory
 WAIST = 0.42  # inner radius of a star against its points; from memory
 SMALL = 0.62  # of the size, for every other star; from memory
+PLACES = 3  # of the middle of ripples, from left to right; from memory
 PHASES = 5  # of the moon, from one crescent to the other; from memory
 SPOKES = 5  # that hold the rings of ripples; from memory
 RAY, RAY_FOOT = 1.5, 2.5  # width of a ray against the size, and mm at its foot; from memory
@@ -38,7 +39,8 @@ class Motif:
     """A motif: ``draw(box, size, bridge, number)`` gives its shapes, in mm.
 
     Of a motif that is not ``clipped`` only whole shapes are kept; unless it may
-    stand ``alone``, two of its cells fit beside one another.
+    stand ``alone``, two of its cells fit beside one another.  After ``varies``
+    numbers the shapes come again.
     """
 
     key: str
@@ -47,6 +49,7 @@ class Motif:
     draw: Draw
     clipped: bool = True
     alone: bool = False
+    varies: int = 2
 
 
 def places_in_rows(bounds: Box, dx: float, dy: float) -> list[tuple[int, int, float, float]]:
@@ -197,7 +200,7 @@ def rays(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]:
 def ripples(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]:
     """Rings that spread from a point, held by spokes."""
     x0, y0, x1, y1 = bounds
-    cx = (x0 + x1) / 2 + ((number % 3) - 1) * (x1 - x0) / 4
+    cx = (x0 + x1) / 2 + ((number % PLACES) - 1) * (x1 - x0) / 4
     cy = (y0 + y1) / 2
     far = math.hypot(max(x1 - cx, cx - x0), (y1 - y0) / 2)
     wide = max(2.5, RING * size)
@@ -232,7 +235,14 @@ MOTIFS: Mapping[str, Motif] = {
         Motif("leaves", "leaves", "Pointed leaves along stems.", leaves, False),
         Motif("stars", "stars", "Large and small stars.", stars, False),
         Motif("hexagons", "hexagons", "A honeycomb.", hexagons),
-        Motif("moons", "phases of the moon", "From crescent to full and back.", moons, False),
-        Motif("ripples", "ripples", "Rings that spread, held by spokes.", ripples),
+        Motif(
+            "moons",
+            "phases of the moon",
+            "From crescent to full and back.",
+            moons,
+            False,
+            varies=PHASES,
+        ),
+        Motif("ripples", "ripples", "Rings that spread, held by spokes.", ripples, varies=PLACES),
     )
 }

@@ -200,7 +200,8 @@ class Seams:
             starts.append(flat_a)
             ends.append(flat_b)
             margins.append(margin)
-        away = list(strips_along(np.array(starts), np.array(ends), np.array(margins)))
+        first, last = (np.array(points).reshape(-1, 2) for points in (starts, ends))
+        away = list(strips_along(first, last, np.array(margins)))
         away += [area.buffer(ease, join_style="mitre") for area in taken]
         away += [Polygon(opening.points).buffer(1.0 + ease) for opening in target.openings]
         away += self._shut.get(f"{target.name}/{seam.side}", [])

@@ -22,6 +22,12 @@ settings.register_profile("soak", max_examples=4000, phases=FIND, **COMMON)
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "ci"))
 
 
+def pytest_runtest_logreport(report: pytest.TestReport) -> None:
+    """A long search says at once what it found: the rest may take an hour."""
+    if report.failed and os.environ.get("HYPOTHESIS_PROFILE") == "soak":
+        print(f"\n{report.nodeid}\n{report.longreprtext}", flush=True)
+
+
 def build_tray(
     inside: tuple[float, float, float] = (96.0, 64.0, 41.0),
     board: str = "medium-card",

@@ -17,7 +17,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.pipeline import arrange_contents, plan_sheets, windows_from, work_up
 from jadeite.core.pipeline.cures import cured
-from jadeite.core.project import Face, Hollow, Overlay, Shape, Task, changed
+from jadeite.core.project import Brief, Face, Hollow, Overlay, Shape, Span, Task, changed
 from jadeite.core.shapes import ShapeFamily, all_families
 
 
@@ -39,9 +39,13 @@ def job(rng: random.Random, family: ShapeFamily | None = None) -> Task:
             options[option.key] = (
                 rng.choice(option.choices)[0]
                 if option.choices
+                else " ".join(
+                    str(rng.randint(3, 12)) for _ in range(rng.randint(1, min(7, option.most)))
+                )
+                if option.unit == "counts"
                 else float(rng.randint(int(option.low), int(option.high)))
                 if option.unit == "count"
-                else round(rng.uniform(option.low, min(option.high, 90.0)), 1)
+                else round(rng.uniform(option.low, min(option.high, max(option.low, 90.0))), 1)
             )
     size = lambda a, b: round(rng.uniform(a, b), rng.choice([0, 1, 2]))  # noqa: E731
     mass = rng.choice([0, 20, 150, 600, 2500])
@@ -65,11 +69,15 @@ def job(rng: random.Random, family: ShapeFamily | None = None) -> Task:
         boards = dict.fromkeys(rng.sample([p for p, _ in family.parts], 1), key)
         if rng.random() < 0.5:
             boards = dict.fromkeys(family.parts_for_one_board, key)
+    brief: Brief = Face(size=inside and inside[:2]) if flat else Hollow(size=inside)
+    free = family.answers[0] == "span"
+    if free:
+        brief = Span(width=size(0.6 * family.starts[0], 2.2 * family.starts[0]))
     project = changed(
         Task(),
         shape=Shape(key=family.key, options=options),
-        contents=() if fixed and rng.random() < 0.4 else (thing,),
-        brief=Face(size=inside and inside[:2]) if flat else Hollow(size=inside),
+        contents=() if free or (fixed and rng.random() < 0.4) else (thing,),
+        brief=brief,
         boards=boards,
         cutter=rng.choice(["large", "large", "middle", "small", "hand"]),
         copies=rng.choice([1, 1, 2]),

@@ -31,4 +31,27 @@ jadeite new tray-with-lid --title "Eyepiece box from a small cutter" --inside 80
 jadeite new folded-card --item card --title "Invitation to the open night" --face 105x148mm \
     --board card=heavy-card --board layer-1=glitter-card -o "$out/invitation.jadeite"
 jadeite add "$out/invitation.jadeite" envelope --item envelope --around card
+jadeite new layered-flower --item moonflower --title "Moonflowers for the tables" --width 120mm \
+    --set "petals=5 4 4 3 3" --copies 6 -o "$out/moonflower-tables.jadeite"
+jadeite add "$out/moonflower-tables.jadeite" layered-flower --item "star moonflower" --width 152mm \
+    --set "petals=6 6 6 6 6 6" --set sizes=step --set step=12.7mm --set outline=pointed
+jadeite add "$out/moonflower-tables.jadeite" layered-flower --item "small moonflower" --width 70mm \
+    --set "petals=5 4 3" --set outline=heart --copies 10
+jadeite add "$out/moonflower-tables.jadeite" layered-flower --item "smallest moonflower" --width 50mm \
+    --set "petals=5 4 3" --set base=none --copies 10
+jadeite new rolled-flower --item "card roses" --title "Roses from a small cutter" --width 30mm \
+    --board medium-card --set from=square --set square=108mm --cutter small \
+    -o "$out/rolled-roses.jadeite"
+jadeite add "$out/rolled-roses.jadeite" rolled-flower --item "light roses" --width 30mm \
+    --board light-card --set from=square --set square=108mm --set edge=wavy
+jadeite add "$out/rolled-roses.jadeite" rolled-flower --item "translucent roses" --width 30mm \
+    --board strip=translucent --set from=square --set square=108mm --set edge=pointed
+jadeite new fringed-flower --item "gate bloom" --title "Blooms for the gate" --width 110mm \
+    --set middle=hole --set hole=2mm --copies 3 -o "$out/gate-blooms.jadeite"
+jadeite add "$out/gate-blooms.jadeite" leaf-spray --item "gate leaves" --width 120mm \
+    --set sides=two --copies 2
+jadeite new fringed-flower --item "gate bloom" --title "Blooms for the gate" --width 110mm \
+    --set middle=hole --set hole=2mm --copies 3 -o "$out/gate-blooms.jadeite"
+jadeite add "$out/gate-blooms.jadeite" leaf-spray --item "gate leaves" --width 120mm \
+    --set sides=two --copies 2
 rm -f "$out"/*.jadeite~

@@ -22,7 +22,11 @@ from jadeite.desktop.entry_picture import PICTURE, entry_painting
 
 SCALE = 2  # pixels of the file for one of the screen
 BORDER = 8
-KINDS = {"hollow": "its contents or an inside size", "face": "a closed size", "span": "a span"}
+KINDS = {
+    "hollow": "its contents or an inside size",
+    "face": "a closed size",
+    "span": "a finished width",
+}
 HEAD = """# The shapes
 
 Written by `make gallery` from the registry; each drawn as its real net and as it stands, with
@@ -54,7 +58,10 @@ def values_of(option: Option) -> str:
     if option.choices:
         words = (f"**{w}**" if k == option.default else w for k, w in option.choices)
         return ", ".join(words)
-    unit = {"mm": " mm", "deg": "°"}.get(option.unit, "")
+    if option.words is not None:
+        ends = " to ".join(number_text(value, 0) for value in (option.low, option.high))
+        return f"{ends} each, **{option.default}**"
+    unit = option.suffix
     places = 0 if option.unit == "count" else 1
     low, high, usual = (
         number_text(float(value), places) for value in (option.low, option.high, option.default)

@@ -255,3 +255,41 @@ def test_windows_in_walls_leave_covered_walls_whole(capsys, tmp_path) -> None:  
             assert "cutout-covered" not in codes
         else:
             assert "window" in err
+
+
+def test_flowers_are_made_by_their_finished_width(capsys, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """The sizes that scripts read; a ring's words are typed with commas or spaces."""
+    file = tmp_path / "flower.jadeite"
+    words = ["new", "layered-flower", "--width", "120mm", "--set", "petals=5,4,4,3,3"]
+    assert run(capsys, *words, "-o", str(file))[0] == 0
+    code, out, _ = run(capsys, "check", str(file), "--json")
+    assert code == 0
+    sizes = json.loads(out)["sizes"]
+    assert sizes["finished-width"]["value"] == pytest.approx(120.0, abs=0.01)
+    assert 8.0 < sizes["finished-height"]["value"] < 40.0
+    assert 70.0 < sizes["fullness"]["value"] <= 100.0
+    rolled = tmp_path / "rolled.jadeite"
+    assert run(capsys, "new", "rolled-flower", "--width", "30mm", "-o", str(rolled))[0] == 0
+    sizes = json.loads(run(capsys, "check", str(rolled), "--json")[1])["sizes"]
+    assert {"finished-width", "finished-height", "fullness", "hollow-centre"} <= set(sizes)
+    assert sizes["strip-length"]["value"] > 400.0
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["--set", "petals=5 x"], "petals"),
+        (["--set", "outline=rose"], "outline"),
+        (["--inside", "60x60x40mm"], "--width"),
+        (["--width", "9mm"], "Use 25"),
+    ],
+)
+def test_what_a_flower_cannot_be_is_said(
+    capsys, tmp_path: Path, words: list[str], said: str
+) -> None:  # type: ignore[no-untyped-def]
+    """One line that names the field and what works; nothing is written."""
+    file = tmp_path / "flower.jadeite"
+    code, _, err = run(capsys, "new", "layered-flower", *words, "-o", str(file))
+    assert code == 2
+    assert said in err
+    assert not file.exists()

@@ -10,7 +10,7 @@ from jadeite.core.pipeline import arrange_contents, work_up
 from jadeite.core.project import Hollow, Shape, Stock, Task, changed
 from jadeite.core.shapes import all_families
 from jadeite.core.shelf import SORTS, ShelfEntry, entry_of, sheets_of, shelf, sorted_shelf
-from tests.core.shapes.closing import FLAT
+from tests.core.shapes.closing import FLAT, FREE
 
 
 def drawn(project: Task) -> dict[str, ShelfEntry]:
@@ -32,7 +32,7 @@ def test_every_family_is_on_the_shelf_with_its_nets_and_form(entries) -> None:  
     assert set(entries) == {family.key for family in all_families()}
     assert next(iter(entries)) == "tray-with-lid"
     for entry in entries.values():
-        if entry.key in FLAT:  # no shape for a stone, said in a few words
+        if entry.key in (*FLAT, *FREE):  # no shape for a stone, said in a few words
             assert "It is no shape for this" in entry.why
             continue
         assert entry.why == ""
@@ -71,7 +71,8 @@ def test_the_shelf_is_sorted_by_any_figure(entries, by) -> None:  # type: ignore
     refused = ShelfEntry("none", "A shape that cannot", "It is too narrow.")
     counts = {key: (number, 0) for number, key in enumerate(sorted(entries))}
     order = sorted_shelf([refused, *entries.values()], by, counts)
-    assert {entry.key for entry in order[-3:]} == {"none", *FLAT}
+    last = {"none", *FLAT, *FREE}
+    assert {entry.key for entry in order[-len(last) :]} == last
     value = {
         "name": lambda e: e.title,
         "board": lambda e: e.area,
@@ -89,7 +90,8 @@ def test_a_shape_that_cannot_hold_the_contents_says_why() -> None:
     """Two metres are more than any of them can be; each names the length."""
     project = changed(Task(), brief=Hollow(size=(2000.0, 60.0, 40.0)))
     found = drawn(project)
-    assert {key for key, entry in found.items() if not entry.why} == {"folded-card"}  # asks a face
+    made = {key for key, entry in found.items() if not entry.why}
+    assert made == {"folded-card", *FREE}  # they ask another size
     assert "2000" in found["tray-with-lid"].why
 
 
@@ -97,7 +99,7 @@ def test_with_nothing_to_go_in_each_shape_is_shown_as_itself() -> None:
     """Round something ordinary, and said so; a size that is typed is no example."""
     found = drawn(Task())
     assert not [entry.key for entry in found.values() if entry.why]
-    assert all(entry.sample for entry in found.values() if entry.key not in FLAT)
+    assert all(entry.sample for entry in found.values() if entry.key not in (*FLAT, *FREE))
     assert found["star"].form is not None
     typed = drawn(changed(Task(), brief=Hollow(size=(90.0, 60.0, 40.0))))
     assert not [key for key, entry in typed.items() if entry.sample]

@@ -275,11 +275,13 @@ def variants(option: Option, value: OptionValue) -> tuple[OptionValue, ...]:
     """Values of an option that show what it does: every choice, or less and more of a number."""
     if option.choices:
         return tuple(key for key, _ in option.choices)
+    if option.words is not None:
+        return option.shows or (value,)
     now = float(value)
     less, more = max(option.low, LESS * now), min(option.high, MORE * max(now, option.low))
     if option.unit == "count":
         less, more = max(option.low, now - 2.0), min(option.high, now + 2.0)
-    if option.unit == "deg":
+    if option.unit in ("deg", "%"):
         less, more = max(option.low, now - 12.0), min(option.high, now + 12.0)
     return tuple(dict.fromkeys(v for v in (less, more) if abs(v - now) > SAME)) or (now,)
 

@@ -80,13 +80,16 @@ class Fill:
 
 
 def _grown(start: Size, length: float, grow: str, family: ShapeFamily) -> Size:
-    """The inside whose leading length is ``length`` mm, within what the shape can be."""
+    """The inside whose leading length is ``length`` mm, within what the shape can be.
+
+    A length of 0 is as it comes, and stays so.
+    """
     lead = _lead(grow)
     share = length / start[lead]
     axes = {"all": (0, 1, 2), "base": (0, 1), "height": (2,)}[grow]
     sides = [v * share if i in axes else v for i, v in enumerate(start)]
     ends = zip(sides, family.least, family.most, strict=True)
-    x, y, z = (min(max(round(v, 4), low), high) for v, low, high in ends)
+    x, y, z = (min(max(round(v, 4), low), high) if v > 0 else 0.0 for v, low, high in ends)
     return x, y, z
 
 

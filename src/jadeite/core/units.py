@@ -27,6 +27,7 @@ __all__ = [
     "parse_face",
     "parse_length",
     "parse_size",
+    "plural",
     "rounded_down",
     "rounded_up",
 ]
@@ -182,7 +183,16 @@ def number_text(value: float, places: int = 1) -> str:
 
 def counted(count: int, word: str) -> str:
     """A number of things: “1 sheet”, “2 sheets”."""
-    return f"{count} {word}" if count == 1 else f"{count} {word}s"
+    return f"{count} {word if count == 1 else plural(word)}"
+
+
+def plural(word: str) -> str:
+    """What several of a thing are called: sheets, plies, leaves."""
+    if word.endswith("leaf"):
+        return f"{word[:-1]}ves"
+    if word.endswith("y") and word[-2:-1] not in "aeiou":
+        return f"{word[:-1]}ies"
+    return f"{word}s"
 
 
 def rounded_up(value: float, places: int = 1) -> float:

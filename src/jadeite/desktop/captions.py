@@ -14,7 +14,7 @@ from jadeite.core.nets.model import Floats, Opening
 from jadeite.core.pictures import LIGHT, Camera, Label, Palette, Path, Picture, Stroke, net_key
 from jadeite.core.pictures.flat import line_strokes
 from jadeite.core.shapes.extra import DIVIDER
-from jadeite.core.units import System, format_length, format_size
+from jadeite.core.units import System, counted, format_length, format_size
 
 __all__ = ["add_boards", "add_grain", "add_key", "add_pointed", "add_slots"]
 
@@ -43,10 +43,7 @@ def add_boards(
             by_board["piece", board] = by_board.get(("piece", board), 0) + count
         counts = by_board
     for i, ((words, board), count) in enumerate(counts.items()):
-        plural = (
-            f"{words[:-1]}ies" if words.endswith("y") and words[-2] not in "aeiou" else f"{words}s"
-        )
-        shown = f"{count} {plural}" if count > 1 else words
+        shown = counted(count, words) if count > 1 else words
         if words == "piece" and count == 1:
             shown = "1 piece"
         spot = (width - EDGE, 20.0 + 19 * i)

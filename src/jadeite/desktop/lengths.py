@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
-from PyQt6.QtWidgets import QLabel, QLineEdit
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from jadeite.core.errors import FieldError
 from jadeite.core.units import System, format_length, parse_length
-from jadeite.desktop.widgets import set_role
+from jadeite.desktop.widgets import NumberBox, set_role
 
-__all__ = ["DragLabel", "LengthEdit"]
+__all__ = ["DragLabel", "LengthEdit", "LengthRow"]
+
+NARROW = 84  # pixels of a length among others
 
 
 class LengthEdit(QLineEdit):
@@ -102,7 +106,7 @@ class DragLabel(QLabel):
 
     dragging = pyqtSignal(bool)  # begins, ends
 
-    def __init__(self, words: str, edit: LengthEdit, step: float = 0.5) -> None:
+    def __init__(self, words: str, edit: LengthEdit | NumberBox, step: float = 0.5) -> None:
         super().__init__(words)
         self._edit, self._step = edit, step
         self._last: float | None = None
@@ -133,3 +137,36 @@ class DragLabel(QLabel):
         if self._last is not None:
             self._last = None
             self.dragging.emit(False)
+
+
+class LengthRow(QWidget):
+    """Lengths side by side, each under its name, which may be dragged."""
+
+    edited = pyqtSignal()
+    refused = pyqtSignal(str)
+    dragging = pyqtSignal(bool)
+
+    def __init__(self, what: str, names: Sequence[str], low: float, high: float) -> None:
+        super().__init__()
+        self.line = QHBoxLayout(self)
+        self.line.setContentsMargins(0, 0, 0, 0)
+        self.line.setSpacing(6)
+        self.edits: list[LengthEdit] = []
+        for words in names:
+            edit = LengthEdit(f"{what} {words.lower()}", low, high)
+            edit.setFixedWidth(NARROW)
+            edit.edited.connect(lambda _: self.edited.emit())
+            edit.refused.connect(self.refused)
+            name = DragLabel(words, edit)
+            name.dragging.connect(self.dragging)
+            pair = QVBoxLayout()
+            pair.setSpacing(2)
+            pair.addWidget(name)
+            pair.addWidget(edit)
+            self.line.addLayout(pair)
+            self.edits.append(edit)
+        self.line.addStretch(1)
+
+    def values(self) -> tuple[float, ...]:
+        """The exact lengths in mm."""
+        return tuple(edit.value() for edit in self.edits)

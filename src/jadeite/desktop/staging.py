@@ -9,10 +9,12 @@ import numpy as np
 
 from jadeite.core.folding import transform
 from jadeite.core.nets.mesh import mesh_of
-from jadeite.core.nets.model import Floats
+from jadeite.core.nets.model import Design, Floats
 from jadeite.core.pictures import LIGHT, Camera, Palette, Picture, Scene, SceneStyle
+from jadeite.core.pictures.scene import DISC, DISC_AWAY
 from jadeite.core.pictures.viewpoint import FLAT, ViewPoint
 from jadeite.core.pipeline import Work
+from jadeite.core.project import Span
 from jadeite.core.steps import Steps
 from jadeite.core.units import System
 
@@ -136,15 +138,29 @@ class Staging:
             assert work.design is not None
             assert work.lift is not None
             matrices = work.lift.pose(lift).matrices
-            self._corners[lift] = np.concatenate(
-                [
-                    transform(matrices[piece.name][panel.name], panel.outline)
-                    for piece in work.design.pieces
-                    if piece.name not in view.hidden
-                    for panel in piece.panels
-                ]
-            )
+            parts = [
+                transform(matrices[piece.name][panel.name], panel.outline)
+                for piece in work.design.pieces
+                if piece.name not in view.hidden
+                for panel in piece.panels
+            ]
+            if isinstance(work.task.brief, Span) and lift >= FLAT:
+                parts += _beside(work.design, matrices, np.concatenate(parts))
+            self._corners[lift] = np.concatenate(parts)
         return self._corners[lift]
+
+
+def _beside(
+    design: Design, matrices: Mapping[str, Mapping[str, Floats]], points: Floats
+) -> list[Floats]:
+    """What is shown beside a free-standing thing: its dimension lines, and the disc for scale."""
+    ends = [
+        transform(matrices[d.piece][d.panel], np.array([d.start, d.end])) for d in design.dimensions
+    ]
+    low, high = points.min(axis=0), points.max(axis=0)
+    spot = np.array([(low[0] + high[0]) / 2, low[1] - DISC_AWAY * DISC, 0.0])
+    reach = np.array([DISC / 2, DISC / 2, 0.0])
+    return [*ends, np.array([spot - reach, spot + reach])]
 
 
 def _style(view: View, scene: Scene) -> SceneStyle:

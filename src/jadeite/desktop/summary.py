@@ -30,6 +30,14 @@ def _contents(session: Session, system: System) -> Entry:
     count = sum(thing.count for thing in task.contents)
     if work.design is None and not task.contents:
         return Entry("nothing yet: add a thing", "waiting")
+    if work.family.answers[0] == "span":
+        keys = ("finished-width", "finished-height")
+        wide, high = (work.sizes[k].value if k in work.sizes else 0.0 for k in keys)
+        words = (
+            f"{format_length(wide, system, places=0)} wide · "
+            f"{format_length(high, system, places=0)} high"
+        )
+        return Entry(words if wide else "no size yet", _state(session, "contents"))
     if work.family.answers[0] == "face":
         width, height, _ = work.inside
         size = " × ".join(format_length(v, system, places=0) for v in (width, height))

@@ -146,20 +146,24 @@ class Segmented(QWidget):
 
 
 class NumberBox(QSpinBox):
-    """A whole number with its range: a count, or an angle in degrees."""
+    """A whole number with its range: a count, an angle in degrees, a share."""
 
     chosen = pyqtSignal(float)
 
-    def __init__(self, name: str, low: float, high: float, unit: str = "count") -> None:
+    def __init__(self, name: str, low: float, high: float, suffix: str = "") -> None:
         super().__init__()
         self.setRange(math.ceil(low), math.floor(high))
-        self.setSuffix("°" if unit == "deg" else "")
+        self.setSuffix(suffix)
         self.setAccessibleName(name)
         self.setToolTip(f"{name}, {self.minimum()} to {self.maximum()}")
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setFixedWidth(104)
         self.setKeyboardTracking(False)
         self.valueChanged.connect(lambda value: self.chosen.emit(float(value)))
+
+    def nudge(self, by: float) -> None:
+        """Change the number by so much, at least by one, and say so."""
+        self.setValue(self.value() + (round(by) or (1 if by > 0 else -1)))
 
     def set_value(self, value: float) -> None:
         """Show a number without saying so."""

@@ -30,7 +30,9 @@ def random_design(family: ShapeFamily, rng: random.Random) -> Design | None:
         elif option.unit == "count":
             options[option.key] = float(rng.randint(int(option.low), int(option.high)))
         else:
-            options[option.key] = round(rng.uniform(option.low, min(option.high, 120.0)), 1)
+            options[option.key] = round(
+                rng.uniform(option.low, min(option.high, max(option.low, 120.0))), 1
+            )
     boards = boards_for(family, rng.choice(FOLDING))
     try:
         return family.build(inside, boards, resolve_options(family, options))

@@ -17,9 +17,15 @@ from jadeite.core.findings import Level
 from jadeite.core.folding import ball_body, box_body, cylinder_body
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import Design
-from jadeite.core.project import Brief, Face, Hollow
+from jadeite.core.project import Brief, Face, Hollow, Span
 from jadeite.core.proof import prove
-from jadeite.core.shapes import Option, ShapeFamily, family_by_key, resolve_options
+from jadeite.core.shapes import (
+    Option,
+    ShapeFamily,
+    all_families,
+    family_by_key,
+    resolve_options,
+)
 from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
 from jadeite.core.solid import Form
 from tests import fold_reader
@@ -35,9 +41,12 @@ def values_of(option: Option, most: float):  # type: ignore[no-untyped-def]
     """Everything that an option may be; lengths up to ``most`` mm."""
     if option.choices:
         return st.sampled_from([key for key, _ in option.choices])
+    if option.unit == "counts":
+        count = st.integers(int(option.low), int(option.high)).map(str)
+        return st.lists(count, min_size=1, max_size=option.most).map(" ".join)
     if option.unit == "count":
         return st.integers(int(option.low), int(option.high))
-    return st.floats(option.low, min(option.high, most))
+    return st.floats(option.low, option.high if option.unit == "%" else min(option.high, most))
 
 
 def options_of(family: ShapeFamily, most: float = 320.0):  # type: ignore[no-untyped-def]
@@ -52,15 +61,23 @@ def sizes(low: float, high: float):  # type: ignore[no-untyped-def]
 
 def boards_for(family: ShapeFamily, board: str) -> dict[str, Board]:
     """One board for every part, but for those that usually have another."""
-    return {part: board_by_key(family.usual.get(part, board)) for part, _ in family.parts}
+    free = family.parts_for_one_board
+    return {
+        part: board_by_key(board if part in free else family.usual.get(part, board))
+        for part, _ in family.parts
+    }
 
 
 FLAT = ("envelope", "folded-card")  # shapes that hold nothing thick
+FREE = tuple(f.key for f in all_families() if f.answers[0] == "span")  # they hold nothing at all
 
 
 def fit(family: ShapeFamily, inside: Sequence[float]) -> tuple[float, float, float]:
     """A size of about these lengths that a shape can be."""
     x, y, z = inside
+    if family.key in FREE:
+        usual = family.starts[0]
+        return min(max(x * usual / 70, usual), 0.55 * family.largest), 0.0, 0.0
     if family.key not in FLAT:
         return x, y, z
     flat = family.answers[0] == "face"
@@ -70,6 +87,8 @@ def fit(family: ShapeFamily, inside: Sequence[float]) -> tuple[float, float, flo
 def brief_for(family: ShapeFamily, inside: Sequence[float]) -> Brief:
     """The same as what is asked of a made thing."""
     x, y, z = fit(family, inside)
+    if family.key in FREE:
+        return Span(width=x)
     return Face(size=(x, y)) if family.answers[0] == "face" else Hollow(size=(x, y, z))
 
 
@@ -77,7 +96,10 @@ def build(family: ShapeFamily, inside, board: str = "medium-card", **chosen) -> 
     """A design of one board; option names with underscores for hyphens."""
     options = {key.replace("_", "-"): value for key, value in chosen.items()}
     boards = boards_for(family, board)
-    return family.build(fit(family, inside), boards, resolve_options(family, options))
+    size = fit(family, inside)
+    if family.key in FREE:  # as wide as asked
+        size = (min(inside[0], 0.55 * family.largest), 0.0, 0.0)
+    return family.build(size, boards, resolve_options(family, options))
 
 
 def text_of(design: Design) -> str:
@@ -100,7 +122,12 @@ def faults(design: Design) -> list[str]:
     model = fold_reader.read(text)
     out = fold_reader.structure_faults(model)
     out += fold_reader.open_joints(model)
-    out += [f"{a} passes through {b}" for a, b in fold_reader.penetrations(model)]
+    leaning = {f"{p.name}/{q.name}" for p in design.pieces for q in p.panels if q.role.traits.leans}
+    out += [
+        f"{a} passes through {b}"
+        for a, b in fold_reader.penetrations(model)
+        if not {a, b} <= leaning  # petals give way, and how far is judged by their shape
+    ]
     if fold_reader.stretch(model) > 1e-6:
         out.append("a panel is stretched")
     if fold_reader.fold_angle_fault(model) > 1e-4:
@@ -122,9 +149,18 @@ def cured(family: ShapeFamily, inside, boards, chosen, error: FieldError) -> boo
     """Whether the value that a refusal names ends it."""
     if "larger inside" in error.cure:
         inside = tuple(min(6 * v, family.largest) for v in inside)
+    if family.key in FREE and error.ways:
+        for path, value in error.ways[0]:
+            if path.startswith("brief."):
+                inside = list(inside)
+                inside[("brief.width", "brief.height").index(path)] = float(value)
+            else:
+                chosen = {**chosen, path.removeprefix("shape.options."): value}
     number = re.match(r"Use ([0-9.]*[0-9])", error.cure)
     words, axes = error.field.removeprefix("inside "), AXES | FACE_AXES
-    if number and words in axes:
+    if family.key in FREE:
+        pass  # its ways say all
+    elif number and words in axes:
         inside = list(inside)
         inside[axes[words]] = float(number[1])
     elif number:

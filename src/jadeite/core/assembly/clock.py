@@ -7,10 +7,12 @@ from dataclasses import dataclass
 
 from jadeite.core.assembly.adhesives import Adhesive
 from jadeite.core.nets.model import Design, Piece
+from jadeite.core.units import plural
 
 __all__ = [
     "CLOSE",
     "CREASE",
+    "CUT_CARE",
     "FILL",
     "GLUE",
     "KNIFE",
@@ -23,6 +25,7 @@ __all__ = [
     "Clock",
     "Step",
     "copies_of",
+    "listed",
     "named",
     "the",
 ]
@@ -38,6 +41,8 @@ FILL = 8.0
 CLOSE = 10.0
 SWITCH = 20.0  # to another operation: tools down, others up
 PICK_UP = 4.0  # to the next piece in one operation
+
+CUT_CARE = "Mind the blade and the hook; local rules and the makers' instructions come first."
 
 
 @dataclass(frozen=True)
@@ -138,5 +143,11 @@ def named(group: Sequence[Piece]) -> str:
     stem, _, number = first.rpartition(" ")
     if len(group) == 1 or not number.isdigit():
         return first
-    plural = f"{stem[:-1]}ies" if stem.endswith("y") else f"{stem}s"
-    return f"{plural} {number} to {last.rpartition(' ')[2]}"
+    return f"{plural(stem)} {number} to {last.rpartition(' ')[2]}"
+
+
+def listed(words: Sequence[str]) -> str:
+    """Words in a row: "a, b and c"."""
+    if len(words) == 1:
+        return words[0]
+    return ", ".join(words[:-1]) + " and " + words[-1]

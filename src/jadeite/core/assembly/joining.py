@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
-from jadeite.core.assembly.clock import FILL, GLUE, Clock, named, the
+from jadeite.core.assembly.clock import FILL, GLUE, Clock, listed, named, the
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.nets.arrivals import Arrival, How, When, Where
 from jadeite.core.nets.model import Design, Kind, Piece
 from jadeite.core.nets.roles import Role
+from jadeite.core.units import counted
 
 __all__ = ["flat_steps", "insert_steps", "mount_steps"]
 
@@ -22,8 +23,14 @@ LINING_GLUE = "clear-thin-glue"  # from memory: it dries clear, and buckles leas
 
 def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is glued on while everything is flat, and must dry before it is folded."""
+    for when in (When.FLAT, When.BEHIND):
+        hinted = [arrival for arrival in design.arrivals.at(when) if arrival.hint]
+        for hint in dict.fromkeys(arrival.hint for arrival in hinted):
+            _plies_step(clock, design, lift, adhesive, [a for a in hinted if a.hint == hint])
     for arrival in design.arrivals.at(When.FLAT):
         name = arrival.piece
+        if arrival.hint:
+            continue
         carrier, panel = carrier_of(arrival)
         if arrival.how is How.LAPPED:
             _lap_step(clock, design, lift, adhesive, name, carrier)
@@ -49,12 +56,44 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
         )
     linings = []
     for arrival in design.arrivals.at(When.BEHIND):
+        if arrival.hint:
+            continue
         if design.piece(arrival.piece).panels[0].role.traits.lines:
             linings.append(arrival)
         else:
             _inset_step(clock, design, lift, adhesive, arrival)
     if linings:
         _lining_step(clock, design, lift, linings, adhesive_by_key(LINING_GLUE))
+
+
+def _plies_step(
+    clock: Clock, design: Design, lift: Lift, adhesive: Adhesive, arrivals: Sequence[Arrival]
+) -> None:
+    """Pieces that are glued alike: on some like them, or each behind another."""
+    on = list(dict.fromkeys(carrier_of(arrival) for arrival in arrivals))
+    pieces = [design.piece(arrival.piece) for arrival in arrivals]
+    carriers = [design.piece(name) for name, _ in on]
+    hint = arrivals[0].hint
+    if {id(p.panels) for p in pieces} <= {id(c.panels) for c in carriers}:
+        title = "Glue on one another what is alike"
+        count = {where: 1 + sum(a.onto == where for a in arrivals) for where in on}
+        each = [counted(count[where], design.piece(where[0]).title) for where in on]
+        detail = f"{listed(each)}, each kind by itself. {hint} Let them dry before you bend them."
+    else:
+        title = f"Glue {the(named(pieces))} behind {the(named(carriers))}"
+        detail = hint
+    clock.add(
+        title,
+        detail,
+        "glue",
+        lift.came(arrivals[0].when),
+        GLUE * len(arrivals),
+        glue=adhesive,
+        piece=on[0][0],
+        panels=tuple((piece.name, piece.panels[0].name) for piece in pieces),
+        shows=tuple(piece for piece, _ in on),
+        caution=adhesive.caution,
+    )
 
 
 def carrier_of(arrival: Arrival) -> Where:

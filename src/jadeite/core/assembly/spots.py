@@ -53,6 +53,9 @@ def spots(design: Design, *, folded: bool) -> dict[str, tuple[float, float]]:
         panels = piece.panels[:1] if folded and bends else piece.panels
         points = np.concatenate([panel.outline for panel in panels])
         boxes[piece.name] = (points.min(axis=0), points.max(axis=0))
+        if folded and any(panel.role.traits.leans for panel in piece.panels):
+            low, high = extent(piece, np.eye(4))  # its petals spread beyond its middle
+            boxes[piece.name] = (low[:2], high[:2])
         if folded and stands(design, piece):
             low, high = extent(piece, design.placements[piece.name])
             half, middle = (high - low)[:2] / 2, piece.panels[0].outline.mean(axis=0)

@@ -43,15 +43,18 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
     arrivals = design.arrivals
     roles = {panel.role for piece in design.pieces for panel in piece.panels}
     first = "folded" if Role.LEAF in roles else "flaps in" if Role.EDGE in roles else "walls"
+    petals = Role.PETAL in roles
+    first = ("petals bent" if Role.HUB in roles else "leaves bent") if petals else first
+    first = "wound" if Role.WOUND in roles else first
     if flat := arrivals.at(When.FLAT):
         laps = any(a.how is How.LAPPED for a in flat)
-        on = "layers on" if Role.LEAF in roles else "overlays on"
+        on = "layers on" if Role.LEAF in roles else "plies on" if petals else "overlays on"
         comes(When.FLAT, "halves joined" if laps else on, 0.6)
     if any(piece.good_side == "outside" for piece in design.pieces):
         weights.append(("turn", "turned over", 0.8, -1, None))
     if arrivals.at(When.BEHIND):
         lines = any(piece.panels[0].role.traits.lines for piece in design.pieces)
-        comes(When.BEHIND, "lined" if lines else "panel in", 0.6)
+        comes(When.BEHIND, "lined" if lines else "backs on" if petals else "panel in", 0.6)
     for level in (level for level in levels if level < JOINED):
         label = "rolled over" if level in rolls else (first if level == plain[0] else "")
         if level == plain[-1] and len(plain) > 1:

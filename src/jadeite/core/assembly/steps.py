@@ -10,6 +10,7 @@ from jadeite.core.assembly.adhesives import Adhesive
 from jadeite.core.assembly.clock import (
     CLOSE,
     CREASE,
+    CUT_CARE,
     FILL,
     GLUE,
     KNIFE,
@@ -22,12 +23,14 @@ from jadeite.core.assembly.clock import (
     Clock,
     Step,
     copies_of,
+    listed,
     named,
     the,
 )
 from jadeite.core.assembly.joining import flat_steps, insert_steps, mount_steps
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
+from jadeite.core.assembly.shaping import crease_all_step, peel_all_step, shape_steps
 from jadeite.core.nets.arrivals import How, When
 from jadeite.core.nets.model import Design, Joint, Kind, Panel, Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
@@ -37,7 +40,6 @@ __all__ = ["AssemblyPlan", "Step", "assembly_plan", "batch_seconds"]
 
 FINGER = 18.0  # mm; from memory, room that a finger needs inside
 ALIKE = 0.01  # mm; rounding, tabs that differ less mirror one another
-CUT_CARE = "Mind the blade and the hook; local rules and the makers' instructions come first."
 SQUARE = 0.5  # degrees; rounding of words
 
 
@@ -87,12 +89,21 @@ def assembly_plan(
     """
     clock = Clock()
     groups = copies_of(design)
-    for group in groups:
+    shaped = {name for shaping in design.shaping for name in shaping.pieces}
+    at_once = bool(shaped) and len(design.pieces) > 1
+    if at_once:
+        peel_all_step(clock, design.pieces)
+        crease_all_step(clock, [p for p in design.pieces if p.name in shaped], lift)
+    for group in groups if not at_once else ():
         _peel_step(clock, group)
     flat_steps(clock, design, lift, adhesive)
     for group in groups:
+        if at_once and group[0].name in shaped:
+            continue
         if any(fold.kind != "rolled" for fold in group[0].folds):
             _crease_step(clock, group, lift)
+    shape_steps(clock, design, lift, adhesive)
+    groups = [group for group in groups if group[0].name not in shaped]
     seams = [move for move in lift.moves if move.joint is not None]
     last = seams[-1].joint if seams else None
     joined = [a for a in design.arrivals.at(When.FOLDED) if _glued_on(design, a.piece)]
@@ -111,7 +122,7 @@ def assembly_plan(
     if things:
         mounted = design.hollow is None
         clock.add(
-            ("Mount " if mounted else "Put in ") + _listed(things),
+            ("Mount " if mounted else "Put in ") + listed(things),
             "With an even border all round: look at it from a little way off before you press."
             if mounted
             else "In its place as drawn."
@@ -249,7 +260,7 @@ def _move_steps(
                 continue  # glued together with the one that mirrors it
             both = [m.joint for m in pair if m.joint] if move in pair else [move.joint]
             target = piece.panel(move.joint.target[1])
-            tabs = _listed([joint.title for joint in both])
+            tabs = listed([joint.title for joint in both])
             clock.add(
                 f"Glue the {target.title} on {tabs}"
                 if target.role is Role.FLAP
@@ -342,7 +353,7 @@ def _fold_step(
     edged = all(piece.panel(move.folds[0]).role is Role.EDGE for move in moves)
     turned = Role.TAB in roles and verb in ("Raise", "Fold in") and not edged
     tabs = " with the tabs turned in" if turned else ""
-    what = _listed(list(dict.fromkeys(names)))
+    what = listed(list(dict.fromkeys(names)))
     own = what in piece.title  # a gore's own bow needs no second name
     words = f"{the(named(group))}" if own else f"{the(named(group))}'s {what}"
     if heads[0].role is Role.LEAF:
@@ -361,12 +372,6 @@ def _fold_step(
         after=(piece.name,) if verb == "Roll over" else (),
         panels=tuple((piece.name, name) for name in bent),  # one shows all
     )
-
-
-def _listed(words: Sequence[str]) -> str:
-    if len(words) == 1:
-        return words[0]
-    return ", ".join(words[:-1]) + " and " + words[-1]
 
 
 def batch_seconds(plan: AssemblyPlan, copies: int) -> dict[str, float]:

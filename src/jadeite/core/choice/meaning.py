@@ -14,7 +14,7 @@ from jadeite.core.choice.floor import Floor, plies_on
 from jadeite.core.contents import AnyThing, Arrangement, Loose
 from jadeite.core.folding import transform
 from jadeite.core.nets import Design, Panel, Piece, piece_area
-from jadeite.core.nets.bends import tightest_roll
+from jadeite.core.nets.bends import petal_length, tightest_roll
 from jadeite.core.nets.checks import MIN_FOLD
 from jadeite.core.nets.grain import preferred_grain
 from jadeite.core.nets.outline import drawn_folds
@@ -27,7 +27,7 @@ from jadeite.core.units import number_text
 __all__ = ["Figure", "Meaning", "figures_of"]
 
 Verdict = Literal["", "holds", "look", "fails"]
-# a wall taller than this many thicknesses leans and dents in the hand; from memory
+# a wall taller than this many thicknesses leans and dents in the hand, a petal hangs; from memory
 WALL_SLENDER = 400.0
 # N for each mm of a paper strip glued over a cut edge, before it peels; from memory
 STRIP_PEEL = 0.15
@@ -127,6 +127,7 @@ def figures_of(
     if first in focus and not boards[first].folds:
         out.append(_strips(floor, boards[first]))
     if pieces:
+        out += _petals(pieces)
         out += _folding(pieces)
         out += _whole(pieces, design)
     return tuple(out)
@@ -186,6 +187,32 @@ def _walls(design: Design, piece: Piece) -> list[Figure]:
             limit,
             "holds" if tall <= most else "fails",
             f"its wall is {number_text(tall)} mm high; this board stands up to "
+            f"{number_text(most, 0)} mm",
+        )
+    ]
+
+
+def _petals(pieces: Sequence[Piece]) -> list[Figure]:
+    """Whether the longest petal stands up by itself."""
+    board, long = pieces[0].board, max(map(petal_length, pieces))
+    if not long:
+        return []
+    most = WALL_SLENDER * board.thickness
+    limit = reckon(
+        "Stands up to",
+        most,
+        "400 times its thickness; a longer petal hangs",
+        given("board thickness", board.thickness),
+        constant("thicknesses", WALL_SLENDER, "", Mark.MEMORY),
+    )
+    return [
+        Figure(
+            "petal",
+            "Longest petal",
+            given("Longest petal", long),
+            limit,
+            "holds" if long <= most else "fails",
+            f"its longest petal is {number_text(long)} mm; of this board petals stand up to "
             f"{number_text(most, 0)} mm",
         )
     ]

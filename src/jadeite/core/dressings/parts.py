@@ -14,7 +14,7 @@ from jadeite.core.dressings.scores import SCORES
 from jadeite.core.dressings.splits import SPLITS
 from jadeite.core.nets.model import Design
 from jadeite.core.project import Task
-from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key
+from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
 
 __all__ = ["DRESSINGS", "boards_of", "parts_of", "piece_colours", "room_for_dressings"]
 
@@ -64,8 +64,12 @@ def room_for_dressings(task: Task, boards: Mapping[str, Board]) -> Size:
 
 def piece_colours(task: Task, design: Design) -> dict[str, str]:
     """The colour of each piece whose part has one, or the part whose board it follows."""
+    family = family_by_key(task.shape.key)
     colours = {part.key: part.colour for part in PARTS if part.colour} | dict(task.colours)
-    follows = family_by_key(task.shape.key).follows
+    if family.tones is not None:
+        chosen = {**resolve_options(family, task.shape.options), **design.settled}
+        colours = {**family.tones(task.colours, chosen), **colours}
+    follows = family.follows
     out = {}
     for piece in design.pieces:
         part = piece.part

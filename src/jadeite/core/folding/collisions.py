@@ -8,6 +8,7 @@ touch (a wall on a floor, a rim under a lid) do not.
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 from shapely.geometry import LineString, Polygon
 
 from jadeite.core.folding.kinematics import FoldedFace
@@ -103,14 +104,18 @@ def _outside_openings(
 
 
 def crossings(
-    faces: tuple[FoldedFace, ...], joined: frozenset[frozenset[tuple[str, str]]] = frozenset()
+    faces: tuple[FoldedFace, ...],
+    joined: frozenset[frozenset[tuple[str, str]]] = frozenset(),
+    leaning: frozenset[tuple[str, str]] = frozenset(),
 ) -> list[tuple[FoldedFace, FoldedFace, float]]:
     """Pairs of faces that pass through one another, with the length in mm.
 
-    ``joined`` holds pairs of (piece, panel) that share a fold, or a plane by intent.
+    ``joined`` holds pairs of (piece, panel) that share a fold, or a plane by intent;
+    two that are both ``leaning`` make way for each other.
     """
     out = []
-    for i, j, level in _meeting(faces):
+    leans = np.array([(f.piece, f.panel) in leaning for f in faces], dtype=bool)
+    for i, j, level in _meeting(faces, leans):
         a, b = faces[i], faces[j]
         if frozenset(((a.piece, a.panel), (b.piece, b.panel))) in joined:
             continue
@@ -120,15 +125,20 @@ def crossings(
     return out
 
 
-def _meeting(faces: tuple[FoldedFace, ...]) -> list[tuple[int, int, bool]]:
-    """Which faces reach through each other's plane or, in the third place, lie in one plane."""
+def _meeting(
+    faces: tuple[FoldedFace, ...], leans: NDArray[np.bool_]
+) -> list[tuple[int, int, bool]]:
+    """Which faces reach through each other's plane or, in the third place, lie in one plane.
+
+    Two that both lean, (n,) bool, are not asked.
+    """
     if not faces:
         return []
     points = np.concatenate([f.points for f in faces])
     counts = np.array([len(f.points) for f in faces])
     starts = np.cumsum(counts) - counts
     low, high = np.minimum.reduceat(points, starts), np.maximum.reduceat(points, starts)
-    apart = np.zeros((len(faces), len(faces)), dtype=bool)
+    apart = leans[:, None] & leans
     for k in range(3):
         least, most = low[:, k], high[:, k]
         away = least[:, None] > most - SHRINK

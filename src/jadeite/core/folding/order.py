@@ -8,7 +8,7 @@ the hollow) is convex and is split into two solids.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -122,14 +122,51 @@ def build_order(items: list[OrderItem]) -> OrderTree | None:
 
 
 def order_steps(items: list[OrderItem]) -> Steps[OrderTree | None]:
-    """The same, left after each plane."""
-    if not items:
-        return None
-    yield
+    """The same, left after each plane.
+
+    Without recursion: nested petals make a deep tree, and each step would climb it.
+    """
+    nodes: list[tuple[_Parted, int, bool]] = []  # with their parent, and on which side of it
+    waiting = [(items, -1, True)] if items else []
+    while waiting:
+        yield
+        own, parent, before = waiting.pop()
+        parted = _parted(own)
+        waiting += [(half, len(nodes), ahead) for half, ahead in parted.halves if half]
+        nodes.append((parted, parent, before))
+    found: list[dict[bool, OrderTree]] = [{} for _ in nodes]
+    tree = None
+    for number in range(len(nodes) - 1, -1, -1):  # children come after their parents
+        parted, parent, before = nodes[number]
+        near, far = (found[number].get(ahead) for ahead in (True, False))
+        tree = OrderTree(parted.normal, parted.offset, parted.here, near, far)
+        if parent >= 0:
+            found[parent][before] = tree
+    return tree
+
+
+@dataclass(frozen=True, eq=False)
+class _Parted:
+    """A plane, what lies in it, and what is before and behind it."""
+
+    normal: Floats
+    offset: float
+    here: tuple[OrderItem, ...]
+    front: list[OrderItem] = field(default_factory=list)
+    back: list[OrderItem] = field(default_factory=list)
+
+    @property
+    def halves(self) -> tuple[tuple[list[OrderItem], bool], ...]:
+        """What is before it, and what is behind."""
+        return (self.front, True), (self.back, False)
+
+
+def _parted(items: list[OrderItem]) -> _Parted:
+    """Items, one or more, parted by the plane that splits the fewest."""
     if len(items) == 1 and not items[0].solid:
         normal = items[0].normals[0]
         offset = float(items[0].polygons[0][0] @ normal)
-        return OrderTree(normal, offset, (items[0],), None, None)
+        return _Parted(normal, offset, (items[0],))
     counts = [sum(len(p) for p in item.polygons) for item in items]
     points = np.concatenate([p for item in items for p in item.polygons])
     starts = np.cumsum([0, *counts[:-1]])
@@ -140,7 +177,7 @@ def order_steps(items: list[OrderItem]) -> Steps[OrderTree | None]:
     ]
     if not planes:  # only solids are left: part them by one of their own faces
         if len(items) == 1:
-            return OrderTree(np.array([0.0, 0.0, 1.0]), 0.0, (items[0],), None, None)
+            return _Parted(np.array([0.0, 0.0, 1.0]), 0.0, (items[0],))
         planes = [
             (n, float(p[0] @ n))
             for item in items[:3]
@@ -156,7 +193,7 @@ def order_steps(items: list[OrderItem]) -> Steps[OrderTree | None]:
     if not faces:  # a plane that parts nothing would go on for ever
         parts = (overs & ~unders).any(axis=0) & (unders & ~overs).any(axis=0)
         if not parts.any():  # solids that no own face parts: paint them as they come
-            return OrderTree(np.array([0.0, 0.0, 1.0]), 0.0, tuple(items), None, None)
+            return _Parted(np.array([0.0, 0.0, 1.0]), 0.0, tuple(items))
         scores = np.where(parts, scores, scores.max() + 1)
     best = int(np.argmin(scores))
     normal, offset = planes[best]
@@ -181,6 +218,4 @@ def order_steps(items: list[OrderItem]) -> Steps[OrderTree | None]:
             back.append(item)
         else:
             here.append(item)
-    before = yield from order_steps(front)
-    behind = yield from order_steps(back)
-    return OrderTree(normal, offset, tuple(here), before, behind)
+    return _Parted(normal, offset, tuple(here), front, back)

@@ -10,6 +10,7 @@ from jadeite.core.boards import Board, with_own
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece
+from jadeite.core.nets.bends import petal_length
 from jadeite.core.nets.roles import Role
 from jadeite.core.project import Task
 from jadeite.core.shapes import ShapeFamily
@@ -27,7 +28,7 @@ GRAVITY = 9.81  # m/s2; published: standard gravity, rounded
 def strength_findings(
     task: Task, family: ShapeFamily, design: Design, mass: float
 ) -> list[Finding]:
-    """Walls too limp to stand, and a handle that does not carry what hangs on it (g)."""
+    """Walls and petals too limp to stand, and a handle that does not carry what hangs on it (g)."""
     boards = with_own(task.own_boards)
     out = _walls(design, boards)
     if family.carries:
@@ -43,31 +44,36 @@ def _lightest(boards: Iterable[Board], thickness: float) -> Board | None:
 
 
 def _walls(design: Design, boards: Sequence[Board]) -> list[Finding]:
-    """The piece whose walls are tallest for their board, measured as it stands."""
+    """The piece whose walls, or petals, are tallest for their board, measured as it stands."""
     walls = {
         (piece.name, panel.name)
         for piece in design.pieces
         for panel in piece.panels
         if panel.role is Role.WALL
     }
+    stand = [
+        (float(np.ptp(face.points[:, 2])), face.piece, face.panel)
+        for face in folded_faces(design)
+        if (face.piece, face.panel) in walls
+    ]
+    petals = {p.name: long for p in design.pieces if (long := petal_length(p)) > 0}
+    stand += [(long, name, design.piece(name).panels[0].name) for name, long in petals.items()]
     worst: tuple[float, float, str, str] | None = None
-    for face in folded_faces(design):
-        if (face.piece, face.panel) not in walls:
-            continue
-        board, tall = design.piece(face.piece).board, float(np.ptp(face.points[:, 2]))
+    for tall, name, panel in stand:
+        board = design.piece(name).board
         over = tall / (SLENDER * board.thickness)
         if (board.thickness < LIMP or over > 1) and (worst is None or over > worst[0]):
-            worst = (over, tall, face.piece, face.panel)
+            worst = (over, tall, name, panel)
     if worst is None:
         return []
     _, tall, name, panel = worst
     piece = design.piece(name)
     better = _lightest(boards, tall / SLENDER)
-    why = (
-        f"walls {number_text(tall)} mm high fold when it is lifted by its rim"
-        if piece.board.thickness >= LIMP
-        else "as a wall it gives way in the hand"
-    )
+    why = f"walls {number_text(tall)} mm high fold when it is lifted by its rim"
+    if name in petals:
+        why = f"petals {number_text(tall)} mm long hang"
+    elif piece.board.thickness < LIMP:
+        why = "as a wall it gives way in the hand"
     return [
         Finding(
             Level.LOOK,

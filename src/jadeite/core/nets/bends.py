@@ -19,13 +19,11 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from shapely.geometry import LineString, Point
-
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.model import Floats, Fold, Piece
 from jadeite.core.nets.roles import Role
 
-__all__ = ["ROLLED", "bend", "tightest_roll"]
+__all__ = ["ROLLED", "bend", "petal_length", "tightest_roll"]
 
 ROLLED = "rolled"  # the kind of a fold between two facets
 
@@ -75,8 +73,21 @@ def bend(
     return [faces[number] for number in numbers]
 
 
+def petal_length(piece: Piece) -> float:
+    """From its root to its tip of the longest petal of a piece, in mm; 0 where it has none.
+
+    One that is creased along its middle is stiff like a gutter, and does not count.
+    """
+    reach: dict[str, float] = {}
+    for fold in piece.tree:
+        panel = piece.panel(fold.child)
+        if panel.role is Role.PETAL and fold.kind == ROLLED:
+            reach[fold.child] = reach.get(fold.parent, 0.0) + panel.size[1]
+    return max(reach.values(), default=0.0)
+
+
 def tightest_roll(piece: Piece) -> float | None:
-    """Smallest diameter in mm to which a piece is rolled; None where nothing is.
+    """Smallest diameter in mm to which a piece is rolled; None where nothing is, or it is wound.
 
     Between two folds of a bent panel lies an arc as long as they are apart
     where they are nearest; it turns by half of what both folds do.
@@ -84,7 +95,9 @@ def tightest_roll(piece: Piece) -> float | None:
     into = {
         fold.child: fold
         for fold in piece.tree
-        if fold.kind == ROLLED and piece.panel(fold.child).role.traits.bends
+        if fold.kind == ROLLED
+        and (traits := piece.panel(fold.child).role.traits).bends
+        and not traits.wound
     }
     found = []
     for fold in into.values():
@@ -92,8 +105,17 @@ def tightest_roll(piece: Piece) -> float | None:
         if before is None:
             continue
         turn = math.radians(abs(fold.angle) + abs(before.angle)) / 2
-        line = LineString([before.start, before.end])
-        arc = min(line.distance(Point(fold.start)), line.distance(Point(fold.end)))
         if turn > 0:
-            found.append(2 * float(arc) / turn)
+            arc = min(_apart(end, before) for end in (fold.start, fold.end))
+            found.append(2 * arc / turn)
     return min(found, default=None)
+
+
+def _apart(point: tuple[float, float], fold: Fold) -> float:
+    """From a point to a fold's line between its ends, in mm."""
+    (x0, y0), (x1, y1) = fold.start, fold.end
+    dx, dy = x1 - x0, y1 - y0
+    square = dx * dx + dy * dy
+    along = ((point[0] - x0) * dx + (point[1] - y0) * dy) / square if square > 0 else 0.0
+    along = min(1.0, max(0.0, along))
+    return math.hypot(point[0] - x0 - along * dx, point[1] - y0 - along * dy)

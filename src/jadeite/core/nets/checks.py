@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from jadeite.core.boards.fit_rules import MIN_TAB, SLOT_AROUND
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
 
-__all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels"]
+__all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels", "panel_shapes"]
 
 MIN_FOLD = 5.0  # mm; from memory, a shorter fold is hard to make
 MIN_CUTOUT = 2.0  # mm; from memory
@@ -20,9 +21,17 @@ GRID = 1e-6  # mm; rounding
 OVERLAP = 1e-3  # mm2; below it two panels only touch
 
 
+def panel_shapes(piece: Piece) -> NDArray[np.object_]:
+    """Each panel as a Shapely polygon, all made at once; (n,)."""
+    outlines = [panel.outline for panel in piece.panels]
+    numbers = np.repeat(np.arange(len(outlines)), [len(outline) for outline in outlines])
+    rings = shapely.linearrings(np.concatenate(outlines), indices=numbers)
+    return np.asarray(shapely.polygons(rings))
+
+
 def overlapping_panels(piece: Piece) -> list[tuple[str, str, float]]:
     """Pairs of panels that claim the same board, with the area in mm²."""
-    shapes = np.array([shapely.Polygon(panel.outline) for panel in piece.panels])
+    shapes = panel_shapes(piece)
     wrong = ~shapely.is_valid(shapes)
     if wrong.any():
         shapes[wrong] = shapely.make_valid(shapes[wrong])  # each is a finding of its own
@@ -42,8 +51,9 @@ def overlapping_panels(piece: Piece) -> list[tuple[str, str, float]]:
 def flat_findings(piece: Piece) -> tuple[Finding, ...]:
     """Overlaps block; folds, tabs and cut-outs that are too small need a look."""
     found: list[Finding] = []
-    for panel in piece.panels:
-        if not shapely.Polygon(panel.outline).is_valid:
+    valid = shapely.is_valid(panel_shapes(piece)).tolist()
+    for panel, whole in zip(piece.panels, valid, strict=True):
+        if not whole:
             found.append(
                 Finding(
                     Level.BLOCKED,

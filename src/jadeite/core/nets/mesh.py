@@ -91,6 +91,8 @@ def _shared(
     parent: list[tuple[float, float]], child: list[tuple[float, float]], fold: Fold
 ) -> tuple[tuple[float, float], tuple[float, float]]:
     """Both ends of the stretch that two panels share along a fold."""
+    if _has_side(parent, fold.end, fold.start) and _has_side(child, fold.start, fold.end):
+        return fold.start, fold.end
     best = (0.0, 0.0)
     for p in _intervals(parent, fold):
         for c in _intervals(child, fold):
@@ -102,8 +104,17 @@ def _shared(
     return (x0 + dx * best[0], y0 + dy * best[0]), (x0 + dx * best[1], y0 + dy * best[1])
 
 
+def _has_side(
+    outline: list[tuple[float, float]], start: tuple[float, float], end: tuple[float, float]
+) -> bool:
+    """Whether an outline runs from one corner to another, to the last digit."""
+    return start in outline and outline[(outline.index(start) + 1) % len(outline)] == end
+
+
 def _near(outline: list[tuple[float, float]], point: tuple[float, float]) -> int | None:
     """Number of the corner that a point is, but for rounding."""
+    if point in outline:
+        return outline.index(point)
     px, py = point
     for i, (x, y) in enumerate(outline):
         if abs(x - px) + abs(y - py) < 2 * COLLINEAR:
@@ -185,13 +196,14 @@ def _build(piece: Piece) -> Mesh:
         return i
 
     fold_of: dict[tuple[int, int], int] = {}
-    for p, c, shared in ends:
-        for point in shared:
-            i = find(first[p] + _corner(outlines[p], point))
+    corners = [[_corner(outlines[p], q) for q in shared] for p, _, shared in ends]
+    for (p, c, shared), mine in zip(ends, corners, strict=True):
+        for point, at in zip(shared, mine, strict=True):
+            i = find(first[p] + at)
             j = find(first[c] + _corner(outlines[c], point))
             root[max(i, j)] = min(i, j)
-    for number, (p, _, shared) in enumerate(ends):
-        i, j = (find(first[p] + _corner(outlines[p], point)) for point in shared)
+    for number, ((p, _, _), mine) in enumerate(zip(ends, corners, strict=True)):
+        i, j = (find(first[p] + at) for at in mine)
         fold_of[min(i, j), max(i, j)] = number
     kept: dict[int, int] = {}
     vertices: list[tuple[float, float]] = []

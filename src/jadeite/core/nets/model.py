@@ -49,6 +49,7 @@ __all__ = [
     "Opening",
     "Panel",
     "Piece",
+    "Shaping",
 ]
 
 Floats = NDArray[np.float64]
@@ -206,6 +207,21 @@ class Joint:
 
 
 @dataclass(frozen=True)
+class Shaping:
+    """Something that the hands do to pieces before they are joined: its title, and how.
+
+    ``pieces`` are their names, ``count`` how often it is done in all; ``glued`` says
+    that it takes glue.
+    """
+
+    title: str
+    words: str
+    pieces: tuple[str, ...]
+    count: int
+    glued: bool = False
+
+
+@dataclass(frozen=True)
 class Hollow:
     """The space that the design keeps free, in the shared space.
 
@@ -249,7 +265,8 @@ class Design:
     piece that is cut in two as it was before; ``ground`` is the (piece, panel) on
     whose good side the contents lie, where there is no hollow; ``put_away`` its
     extents in mm as it goes into something, where that is not as it stands;
-    ``fits`` are the eases and gaps by which it was made.
+    ``fits`` are the eases and gaps by which it was made; ``shaping`` says how pieces
+    are bent by hand, which then needs no step for each fold.
     """
 
     family: str
@@ -271,6 +288,7 @@ class Design:
     ground: Where | None = None
     put_away: tuple[float, float, float] | None = None
     fits: Fits = USUAL
+    shaping: tuple[Shaping, ...] = ()
 
     @property
     def room(self) -> Hollow:

@@ -24,7 +24,9 @@ class Traits:
     ``leads``: what hangs on it is folded together with it; ``proud``: it stands
     out of the face on which it is glued; ``frame``: its openings show what lies
     under it; ``lines``: it lies behind windows and shines through them; ``shuts``:
-    it is folded in at the end, to close a side.
+    it is folded in at the end, to close a side; ``leans``: it gives way to others that
+    lean as well, and how far is judged by the shape, not by the proof; ``wound``: it is
+    rolled up as tight as it goes, whatever that does to it.
     """
 
     glue: bool = False
@@ -39,6 +41,8 @@ class Traits:
     frame: bool = False
     lines: bool = False
     shuts: bool = False
+    leans: bool = False
+    wound: bool = False
 
 
 PLAIN = Traits()
@@ -65,6 +69,9 @@ class Role(Enum):
     FOOT = "foot"
     GUSSET = "gusset"
     GORE = "gore"  # a facet of a bent panel
+    HUB = "hub"  # the middle of a ring, on which its petals hang
+    PETAL = "petal"  # a facet of a petal or leaf, free but at its root
+    WOUND = "wound"  # a facet of a strip that is wound up
     WRAP = "wrap"
     OVERLAY = "overlay"
     STIFFENER = "stiffener"
@@ -90,6 +97,13 @@ _TRAITS = {
     Role.FOOT: Traits(glue=True, window=False, cover=False, split=False, lap=False),
     Role.GUSSET: Traits(window=False, cover=False, split=False, follows=True),
     Role.GORE: Traits(window=False, split=False, bends=True, follows=True),
+    Role.HUB: Traits(window=False, cover=False, split=False, lap=False, leans=True),
+    Role.PETAL: Traits(
+        window=False, cover=False, split=False, bends=True, follows=True, leans=True
+    ),
+    Role.WOUND: Traits(
+        window=False, cover=False, split=False, bends=True, follows=True, leans=True, wound=True
+    ),
     Role.WRAP: Traits(window=False, cover=False, lap=False),
     Role.OVERLAY: Traits(window=False, proud=True, frame=True),
     Role.STIFFENER: Traits(window=False, proud=True),

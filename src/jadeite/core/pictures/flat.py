@@ -30,6 +30,8 @@ __all__ = [
 
 CENTRAL = 0.6  # of the most room that any place has, from memory, suffices in the middle
 NARROW = 230.0  # hairlines; a narrower sheet gets short words only
+FINE = 1.2  # mm of board that a line of a small sheet covers at most; from memory
+LETTER, BESIDE = 6.8, 1.15  # hairlines of a letter, and of a piece's width; from memory
 AROUND = 34.0  # hairlines round a sheet, for its size
 
 
@@ -198,7 +200,8 @@ def sheet_picture(
         fill = colours.get(piece.name, base)
         tag = (piece.name, str(placed.copy))
         if done is None:
-            picture.items.extend(piece_paths(piece, put, palette, unit, fill, tag))
+            fine = min(unit, FINE * scale)  # else narrow strands are all edge
+            picture.items.extend(piece_paths(piece, put, palette, fine, fill, tag))
         else:
             rings = tuple(put(loop.points) for loop in loops_of(piece))
             faint = Stroke(mix(LIGHT.ink, paper, 0.75), 0.8 * unit)
@@ -206,9 +209,10 @@ def sheet_picture(
         if unit * 16 < scale * 40:
             spot = put(_heart(piece))[0]
             words = piece.title if placed.copy == 0 else f"{piece.title} {placed.copy + 1}"
-            picture.add(
-                Label(words, float(spot[0]), float(spot[1]), 12.5 * unit, LIGHT.ink, weight=600)
-            )
+            if LETTER * unit * len(words) < BESIDE * np.ptp(put(loops_of(piece)[0].points)[:, 0]):
+                picture.add(
+                    Label(words, float(spot[0]), float(spot[1]), 12.5 * unit, LIGHT.ink, weight=600)
+                )
     if done is not None:
         _draw_progress(picture, cut.paths, place, LIGHT, unit, done)
     _draw_sheet_marks(picture, cut, place, palette, unit, system, title)

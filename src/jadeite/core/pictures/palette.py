@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+
+from jadeite.core.colours import BOARD_COLOURS, mix, shade
 
 __all__ = ["BOARD_COLOURS", "DARK", "LIGHT", "Palette", "mix", "shade"]
 
@@ -80,28 +81,3 @@ DARK = Palette(
     on_jade="#0E1A16",
     dark=True,
 )
-# made-up colours for board, with plain names
-BOARD_COLOURS = (
-    ("Cream", "#E8DDC5"),
-    ("Jade", "#9CC5B3"),
-    ("Slate", "#8E9BA6"),
-    ("Night", "#4A5870"),
-    ("Clay", "#CF9C82"),
-    ("White", "#F5F3EE"),
-)
-
-
-def _parts(colour: str) -> tuple[int, int, int]:
-    return int(colour[1:3], 16), int(colour[3:5], 16), int(colour[5:7], 16)
-
-
-@lru_cache(maxsize=4096)
-def mix(one: str, other: str, share: float) -> str:
-    """A colour ``share`` of the way from one to the other."""
-    pairs = zip(_parts(one), _parts(other), strict=True)
-    return "#" + "".join(f"{round(a + (b - a) * share):02x}" for a, b in pairs)
-
-
-def shade(colour: str, light: float) -> str:
-    """A colour in less (under 1) or more light."""
-    return mix(colour, "#1a2622", 1 - light) if light < 1 else mix(colour, "#ffffff", light - 1)

@@ -30,6 +30,7 @@ from jadeite.core.pictures.scene_style import (
     KINDS,
     LIGHT_FROM,
     NONE,
+    SOFT,
     SceneStyle,
     runs_by_kind,
     strokes_of,
@@ -38,7 +39,7 @@ from jadeite.core.pictures.things import draw_ball, draw_body, draw_ghost
 from jadeite.core.solid import Form
 from jadeite.core.steps import Steps, finished
 
-__all__ = ["Scene"]
+__all__ = ["DISC", "DISC_AWAY", "Scene"]
 
 AMBIENT, DIFFUSE = 0.70, 0.40
 UNDER = 0.06  # mm; from memory, less than any board, so that it does not show
@@ -48,6 +49,7 @@ EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is dr
 # what is seen through a window: dim board behind it, a lining, and either by lamp light
 LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
+DISC_AWAY = 1.1  # of it before the pieces; from memory
 POINTED = 0.95  # from memory; outlines of what is pointed out must be seen on any board
 
 
@@ -132,6 +134,7 @@ class Scene:
         self._items: list[OrderItem] = []
         self._ordered: tuple[OrderTree | None, _Stack] | None = None
         self.points: list[Floats] = []
+        self._soft: list[tuple[Floats, Floats]] = []
         self.hidden = hidden
         for piece in design.pieces:
             if piece.name not in hidden:
@@ -150,8 +153,15 @@ class Scene:
     def _add_piece(self, piece: Piece, matrices: Mapping[str, Floats]) -> None:
         mesh = mesh_of(piece)
         kinds: dict[tuple[int, int], int] = {}
+        leans = {panel.name: panel.role.traits.leans for panel in piece.panels}
         for edge in mesh.edges:
             kind = CUT if edge.fold is None else KINDS[line_kind(piece.folds[edge.fold])]
+            if edge.fold is not None and not self.flat:
+                fold = piece.folds[edge.fold]
+                if leans[fold.child]:  # a bent petal is smooth, but where it turns out of sight
+                    kind = SOFT + len(self._soft)
+                    normals = [matrices[name][:3, 2] for name in (fold.parent, fold.child)]
+                    self._soft.append((normals[0], normals[1]))
             kinds[edge.start, edge.end] = kinds[edge.end, edge.start] = kind
         lapped = {f.child for f in piece.folds if abs(f.angle) < SMALL_TURN}
         for panel, face in zip(piece.panels, mesh.faces, strict=True):
@@ -273,7 +283,7 @@ class Scene:
         """A plain disc as large as a coin, in front of the pieces."""
         turns = np.linspace(0, 2 * np.pi, 48, endpoint=False)
         ring = np.column_stack([np.cos(turns), np.sin(turns), np.zeros(48)]) * (DISC / 2)
-        spot = np.array([(self.low[0] + self.high[0]) / 2, self.low[1] - 1.1 * DISC, 0.0])
+        spot = np.array([(self.low[0] + self.high[0]) / 2, self.low[1] - DISC_AWAY * DISC, 0.0])
         sand = style.palette.sand
         edge = Stroke(mix(sand, style.palette.ink, 0.4), 0.8 * style.unit)
         low = camera.project(ring + spot)
@@ -296,7 +306,7 @@ class Scene:
 
     def _colour(self, face: _Face, normal: Floats, good: bool, style: SceneStyle) -> str:
         base = style.colours.get(face.piece, "#E8DDC5")
-        if not good:
+        if not good and not (face.role is not None and face.role.traits.leans):
             base = shade(base, REVERSE)
         if self.flat:
             return base
@@ -315,7 +325,7 @@ class Scene:
         towards: Floats,
         front: Floats,
     ) -> None:
-        flags, normal = item.edges[0], item.normals[0]
+        flags, normal = self._seen(item.edges[0], towards), item.normals[0]
         facing = float(normal @ towards)
         good = facing > 0
         seen = normal if good else -normal
@@ -342,6 +352,18 @@ class Scene:
             picture.add(Path(tuple(lines), closed=False, stroke=stroke))
         self._draw_openings(picture, face, seen * half if thick else 0.0, camera, colour, style)
         self._draw_lines(picture, front, flags, style)
+
+    def _seen(self, flags: tuple[int, ...], towards: Floats) -> tuple[int, ...]:
+        """Kinds of edges, where a bend shows as a line only if one turns its back beyond it."""
+        if max(flags) < SOFT:
+            return flags
+        out = []
+        for flag in flags:
+            if flag >= SOFT:
+                one, other = self._soft[flag - SOFT]
+                flag = CUT if float(one @ towards) * float(other @ towards) < 0 else NONE
+            out.append(flag)
+        return tuple(out)
 
     def _framed(
         self, face: _Face, front: Floats, offset: Floats | float, camera: Camera

@@ -23,7 +23,7 @@ __all__ = [
     "strokes_of",
 ]
 
-NONE, CUT, MOUNTAIN, VALLEY, PERFORATED, ROLLED, TICKS = range(7)
+NONE, CUT, MOUNTAIN, VALLEY, PERFORATED, ROLLED, TICKS, SOFT = range(8)
 KINDS = {
     "mountain": MOUNTAIN,
     "valley": VALLEY,

@@ -18,6 +18,7 @@ from jadeite.core.pipeline.job import (
     solid_of,
     work_up_job,
 )
+from jadeite.core.pipeline.places import places_for
 from jadeite.core.pipeline.room import (
     answering,
     arrange_contents,
@@ -46,6 +47,7 @@ __all__ = [
     "mass_of_contents",
     "parts_of",
     "pieces_of",
+    "places_for",
     "plan_job_sheets",
     "plan_sheets",
     "room_of",

@@ -20,6 +20,7 @@ from jadeite.core.units import format_size, number_text, rounded_up
 
 __all__ = ["cured", "ends", "offered", "refusal"]
 
+SIZED = {"hollow": "contents", "span": "finished width"}  # what a shape goes by
 LARGER = (1.15, 1.4, 1.8, 2.5)  # times the inside, tried where nothing better is known; from memory
 MOST_TRIED = 8  # cures of one task; from memory, nobody takes more before the next look
 OPTION, BOARD = "shape.options.", "boards."
@@ -136,15 +137,14 @@ def _label(way: Way, family: ShapeFamily) -> str:
         elif path == "brief.size":
             words.append("Use " + " × ".join(number_text(v) for v in value) + " mm")
         elif path == "brief":
-            words.append(f"Size it by its {value['kind'].replace('hollow', 'contents')}")
+            words.append(f"Size it by its {SIZED.get(value['kind'], value['kind'])}")
         elif path.startswith(OPTION):
             option = next(o for o in family.options if o.key == path.removeprefix(OPTION))
-            if option.choices:
-                words.append(f"{option.label}: {dict(option.choices)[value]}")
+            if option.choices or option.words is not None:
+                words.append(f"{option.label}: {dict(option.choices).get(value, value)}")
             else:
-                unit = {"mm": " mm", "deg": "°"}.get(option.unit, "")
                 places = 0 if option.unit == "count" else 1
-                words.append(f"Use {number_text(value, places)}{unit}")
+                words.append(f"Use {number_text(value, places)}{option.suffix}")
         elif path.startswith(BOARD):
             part = dict(family.parts)[path.removeprefix(BOARD)]
             words.append(f"{part}: use {value.replace('-', ' ')}")

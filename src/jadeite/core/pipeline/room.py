@@ -65,12 +65,10 @@ def things_of(task: Task, family: ShapeFamily) -> tuple[AnyThing, ...]:
 def usual_brief(family: ShapeFamily, *, sized: bool) -> Brief:
     """What is asked of a family at first; ``sized`` gives a flat thing a size to begin with."""
     width, height = family.starts
-    usual: dict[str, Brief] = {
-        "hollow": Hollow(),
-        "face": Face(size=family.starts if sized else None),
-        "span": Span(width=width, height=height),
-    }
-    return usual[family.answers[0]]
+    kind = family.answers[0]
+    if kind == "span":
+        return Span(width=width, height=height or None)
+    return Face(size=family.starts if sized else None) if kind == "face" else Hollow()
 
 
 def answering(task: Task, family: ShapeFamily) -> Task:

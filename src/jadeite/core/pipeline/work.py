@@ -65,6 +65,11 @@ class Work:
         return chosen | (dict(self.design.settled) if self.design else {})
 
     @property
+    def holds(self) -> bool:
+        """Whether things stand in it, on a floor."""
+        return self.family.answers[0] == "hollow"
+
+    @property
     def lit(self) -> bool:
         """Whether a light is among the contents."""
         return any(isinstance(thing, Light) for thing in self.task.contents)

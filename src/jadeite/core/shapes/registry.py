@@ -53,9 +53,11 @@ Size = tuple[float, float, float]
 class Option:
     """One thing that a maker may decide about a shape.
 
-    A length has ``unit`` ``mm``, an angle ``deg``, a whole number ``count``,
-    each with ``low`` and ``high``; a choice has ``choices`` as pairs of key and
-    label.
+    A length has ``unit`` ``mm``, an angle ``deg``, a share ``%``, a whole number
+    ``count``, each with ``low`` and ``high``; a choice has ``choices`` as pairs of
+    key and label.  What is written in words of its own (``counts``, ``outlines``) is
+    checked by ``words``, and kept as they give it back; ``shows`` are values that show
+    what it does, ``most`` is how many such words there may be.
     """
 
     key: str
@@ -70,6 +72,14 @@ class Option:
     ends: tuple[
         tuple[str, OptionValue, str], ...
     ] = ()  # code of a finding, value that ends it, words
+    words: Callable[[str], str] | None = None
+    shows: tuple[OptionValue, ...] = ()
+    most: int = 1
+
+    @property
+    def suffix(self) -> str:
+        """What stands behind its numbers."""
+        return {"mm": " mm", "deg": "°", "%": " %"}.get(self.unit, "")
 
     def accept(self, value: Any) -> OptionValue:
         """Check a value, typed or read from a file.
@@ -79,6 +89,8 @@ class Option:
         FieldError
             Not one of the choices, not a length, or out of range.
         """
+        if self.words is not None:
+            return self.words(value if isinstance(value, str) else f"{value:g}")
         if self.choices:
             keys = [key for key, _ in self.choices]
             if not isinstance(value, str) or value not in keys:
@@ -86,7 +98,7 @@ class Option:
                     self.key, f"“{str(value)[:40]}” is no choice", f"Use one of: {', '.join(keys)}."
                 )
             return value
-        if self.unit in ("count", "deg"):
+        if self.unit in ("count", "deg", "%"):
             return self._number(value)
         if isinstance(value, str):
             return parse_length(value, field=self.key, low=self.low, high=self.high)
@@ -100,10 +112,9 @@ class Option:
 
     def _number(self, value: Any) -> float:
         """A count or an angle, typed or read."""
-        unit = "°" if self.unit == "deg" else ""
-        cure = f"Use {number_text(self.low)} to {number_text(self.high)}{unit}."
+        cure = f"Use {number_text(self.low)} to {number_text(self.high)}{self.suffix}."
         try:
-            number = float(value.strip().rstrip("°")) if isinstance(value, str) else float(value)
+            number = float(value.strip().rstrip("°% ")) if isinstance(value, str) else float(value)
         except (TypeError, ValueError):
             number = math.nan
         if isinstance(value, bool) or not self.low <= number <= self.high:  # refuses nan too
@@ -152,9 +163,11 @@ class ShapeFamily:
     keep the ``border`` that its options say (mm).
     ``judge(design, options)`` says what of this shape needs a look, besides what holds for
     everything; a cure of an option that nobody chose is taken by itself.
+    ``tones(colours, options)`` gives the colours (#rrggbb) of parts that were given none,
+    from those that were.
     ``purpose`` is a key of :data:`PURPOSES`; ``thin`` is the range of the third length
     where that is another; ``starts`` is the width and height in mm of one of which nothing
-    is known.
+    is known, 0 where the height is as it comes.
     """
 
     key: str
@@ -184,6 +197,7 @@ class ShapeFamily:
     starts: tuple[float, float] = (100.0, 100.0)
     border: Callable[[Mapping[str, OptionValue]], float] | None = None
     judge: Callable[[Design, Mapping[str, OptionValue]], Sequence[Finding]] | None = None
+    tones: Callable[[Mapping[str, str], Mapping[str, OptionValue]], Mapping[str, str]] | None = None
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
 
     @property
@@ -199,7 +213,8 @@ class ShapeFamily:
     @property
     def parts_for_one_board(self) -> list[str]:
         """The parts that have a board which is chosen for all: others follow, or need their own."""
-        return [p for p, _ in self.parts if p not in self.follows and p not in self.usual]
+        free = [p for p, _ in self.parts if p not in self.follows and p not in self.usual]
+        return free or [self.parts[0][0]]
 
     def __reduce__(self) -> tuple[Callable[[str], ShapeFamily], tuple[str]]:
         """Between processes only its key travels."""
@@ -223,9 +238,11 @@ class ShapeFamily:
 
     @staticmethod
     def _asked(options: Mapping[str, OptionValue], key: str, wanted: OptionValue) -> bool:
-        if isinstance(wanted, float):
-            return float(options[key]) >= wanted
-        return float(options[key]) > 0 if wanted == SOME else options[key] == wanted
+        value = options[key]
+        if isinstance(wanted, float):  # so much, or so many in a list
+            much = len(value.split()) if isinstance(value, str) else value
+            return much >= wanted
+        return float(value) > 0 if wanted == SOME else value == wanted
 
 
 def check_inside(inside: Size, names: tuple[str, str, str], low: float, high: float) -> None:

@@ -103,7 +103,9 @@ def _within(way: Way, free: Set[str]) -> bool:
 def _note(family: ShapeFamily, setting: tuple[str, OptionValue], why: str) -> Finding:
     key, value = setting
     option = next(o for o in family.options if o.key == key)
-    words = dict(option.choices).get(str(value), f"{value:g}" if option.unit else str(value))
+    words = dict(option.choices).get(str(value), str(value))
+    if option.unit and not isinstance(value, str):
+        words = f"{value:g}"
     reason = f"{why[0].lower()}{why[1:]}"
     text = f"{option.label}: {words}, as with the usual choice {reason}."
     return Finding(Level.NOTE, "usual-gave-way", text, f"shape.options.{key}")

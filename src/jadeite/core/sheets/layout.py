@@ -79,6 +79,13 @@ def placed_points(points: Floats, place: PlacedPiece) -> Floats:
     return np.asarray(points @ np.array([[c, s], [-s, c]]) + (place.x, place.y))
 
 
+def _moved(shape: Polygon, dx: float, dy: float) -> Polygon:
+    """A shape elsewhere; a plain sum is quicker than a matrix."""
+    by = np.array([dx, dy])
+    moved: Polygon = shapely.transform(shape, lambda points: points + by)
+    return moved
+
+
 class _Sheet:
     """A sheet being filled.
 
@@ -92,12 +99,15 @@ class _Sheet:
         self._history: tuple[tuple[str, tuple[float, ...]], ...] = ()
         self.placed: list[PlacedPiece] = []
         self.shapes: list[Polygon] = []
+        self._bounds = np.zeros((0, 4))  # of the shapes
         self.area = 0.0
 
     def _free(self, shape: Polygon) -> bool:
-        if not self.shapes:
-            return True
-        return not bool(shapely.dwithin(np.array(self.shapes), shape, GAP - 1e-9).any())
+        a, b, c, d = shape.bounds
+        near = (self._bounds[:, :2] < (c + GAP, d + GAP)).all(axis=1)
+        near &= (self._bounds[:, 2:] > (a - GAP, b - GAP)).all(axis=1)
+        beside = [self.shapes[i] for i in np.flatnonzero(near)]
+        return not bool(shapely.dwithin(beside, shape, GAP - 1e-9).any()) if beside else True
 
     def _corners(self) -> list[tuple[float, float]]:
         x0, y0, _, _ = self.usable
@@ -109,17 +119,17 @@ class _Sheet:
 
     def _slid(self, shape: Polygon, dx: float, dy: float) -> Polygon:
         """Slide a free shape by at most (dx, dy), as far as it stays free."""
-        whole = affinity.translate(shape, dx, dy)
+        whole = _moved(shape, dx, dy)
         low, high = 0.0, 1.0
         if self._free(whole):
             return whole
         for _ in range(BISECTIONS):
             middle = (low + high) / 2
-            if self._free(affinity.translate(shape, dx * middle, dy * middle)):
+            if self._free(_moved(shape, dx * middle, dy * middle)):
                 low = middle
             else:
                 high = middle
-        return affinity.translate(shape, dx * low, dy * low)
+        return _moved(shape, dx * low, dy * low)
 
     def try_place(self, name: str, copy: int, turned: Mapping[float, Polygon]) -> bool:
         """Put a piece down in the best of its turns; False when there is no room."""
@@ -132,7 +142,9 @@ class _Sheet:
         angle, spot = best
         a, b, *_ = turned[angle].bounds
         self.placed.append(PlacedPiece(name, copy, angle, spot.bounds[0] - a, spot.bounds[1] - b))
+        shapely.prepare(spot)  # it is asked again for each that comes
         self.shapes.append(spot)
+        self._bounds = np.vstack([self._bounds, spot.bounds])
         self.area += spot.area
         self._history += ((name, tuple(turned)),)
         return True
@@ -149,7 +161,7 @@ class _Sheet:
             for x, y in (*self._corners(), (far_x, y0), (x0, far_y), (far_x, far_y)):
                 if x + c - a > x0 + width + 1e-9 or y + d - b > y0 + height + 1e-9:
                     continue
-                spot = affinity.translate(shape, x - a, y - b)
+                spot = _moved(shape, x - a, y - b)
                 if not self._free(spot):
                     continue
                 for _ in range(SLIDES):

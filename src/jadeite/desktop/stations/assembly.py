@@ -58,7 +58,7 @@ class AssemblyPanel(Panel):
         )
         card.row("Glue", self.adhesive)
         self.order = Segmented(
-            (("operation", "one step on all"), ("piece", "box by box")), "Order of a batch"
+            (("operation", "one step on all"), ("piece", "one by one")), "Order of a batch"
         )
         self.order.chosen.connect(lambda v: self.session.edit(batch_order=v))
         card.add(label("Order of a batch"))
@@ -146,9 +146,9 @@ class AssemblyPanel(Panel):
         if task.count > 1:
             self.batch.setText(
                 f"{task.count} of them: one finished sample, then step by step on the others, "
-                f"{format_duration(times['operation'])}; box by box, "
-                f"{format_duration(times['piece'])}. Step by step is quicker for the hands; box "
-                "by box shows a mistake early."
+                f"{format_duration(times['operation'])}; one by one, "
+                f"{format_duration(times['piece'])}. Step by step is quicker for the hands; "
+                "one by one shows a mistake early."
             )
         else:
             self.batch.setText("Set how many are made at Sheets to compare both orders.")

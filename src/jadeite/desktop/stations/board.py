@@ -26,7 +26,7 @@ from jadeite.desktop.widgets import Card, Disclosure, button, clear_layout, labe
 
 __all__ = ["BoardPanel"]
 
-WIDE = 192
+WIDE = 176
 MARKS = {"holds": "holds", "look": "look", "fails": "does not hold", "": ""}
 
 
@@ -86,8 +86,8 @@ class BoardPanel(Panel):
         self.choice.use_in((part,), str(self.boards[part].currentData()))
 
     def _set_colour(self, part: str) -> None:
-        colours = self.session.task.colours | {part: self.colours[part].currentData()}
-        self.session.edit(colours=colours)
+        chosen = self.session.task.colours | {part: self.colours[part].currentData()}
+        self.session.edit(colours={part: colour for part, colour in chosen.items() if colour})
 
     def choose_board(self, key: str) -> None:
         """Use one board for every part that is compared."""
@@ -114,7 +114,9 @@ class BoardPanel(Panel):
             board = work.boards.get(part)
             combo.setCurrentIndex(combo.findData(board.key if board else task.board_of(part)))
             colour = self.colours[part]
-            value = task.colours.get(part, BOARD_COLOURS[0][1])
+            value = task.colours.get(part)
+            if value is None and work.family.tones is None:
+                value = BOARD_COLOURS[0][1]
             colour.setCurrentIndex(max(0, colour.findData(value)))
         yield
         self._show_choice()
@@ -163,7 +165,7 @@ class BoardPanel(Panel):
         with QSignalBlocker(self.focus):
             self.focus.setCurrentIndex(max(0, self.focus.findData(self.choice.part)))
         if found is None:
-            self.why.setText("Add contents first.")
+            self.why.setText("Nothing to compare yet.")
             self.use_best.hide()
             clear_layout(self._cures)
             self._cured = None
@@ -171,7 +173,7 @@ class BoardPanel(Panel):
             return
         best, used = found.lightest, self.choice.used()
         words = found.why
-        if mass_of_contents(self.session.task) == 0:
+        if mass_of_contents(self.session.task) == 0 and self.session.work.holds:
             words += " No weight is known: give the things one to see the floor sag."
         self.why.setText(words)
         self.use_best.setVisible(best is not None and best.board.key != used)
@@ -265,6 +267,9 @@ class BoardPanel(Panel):
 def _colour_items(parent: QObject) -> QStandardItemModel:
     """The colours of boards, to choose from."""
     out = QStandardItemModel(parent)
+    usual = QStandardItem("as usual")
+    usual.setData(None, Qt.ItemDataRole.UserRole)
+    out.appendRow(usual)
     for name, value in BOARD_COLOURS:
         patch = QPixmap(22, 14)
         patch.fill(QColor(value))

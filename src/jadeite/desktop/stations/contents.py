@@ -16,7 +16,7 @@ from jadeite.core.contents import AnyThing, FlatPack, headroom, room_around, tag
 from jadeite.core.contents.cells import UP
 from jadeite.core.contents.clearance import finger_room
 from jadeite.core.contents.things import Turned
-from jadeite.core.project import Face, put_into
+from jadeite.core.project import Face, Span, put_into
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.steps import Steps
 from jadeite.core.units import format_size
@@ -25,6 +25,7 @@ from jadeite.desktop.stations.face_card import FaceCard
 from jadeite.desktop.stations.inside_card import InsideCard
 from jadeite.desktop.stations.kinds import FLAT_KINDS, MADE, NEW, TILES
 from jadeite.desktop.stations.other_form import OtherForm
+from jadeite.desktop.stations.place_card import PlaceCard
 from jadeite.desktop.stations.thing_editor import ThingEditor
 from jadeite.desktop.stations.tiles import KindTile
 from jadeite.desktop.widgets import Card, button, clear_layout, label
@@ -39,6 +40,14 @@ FACE_SIZES = (
     "inside-width",
     "inside-height",
     "outside-thickness",
+)
+SPAN_SIZES = (
+    "finished-width",
+    "finished-height",
+    "fullness",
+    "layers-seen",
+    "rim-gap",
+    "petals-lean",
 )
 
 
@@ -75,6 +84,8 @@ class ContentsPanel(Panel):
         self.column.addWidget(self.editor)
         self.face = FaceCard(self.session)
         self.column.addWidget(self.face)
+        self.place = PlaceCard(self.session)
+        self.column.addWidget(self.place)
         self.inside = InsideCard(self.session)
         self.column.addWidget(self.inside)
         self.results = ResultsCard("Why this size")
@@ -152,7 +163,8 @@ class ContentsPanel(Panel):
         task = self.session.task
         things = task.contents
         self.chosen = max(0, min(self.chosen, len(things) - 1))
-        face = isinstance(task.brief, Face)
+        face, span = isinstance(task.brief, Face), isinstance(task.brief, Span)
+        self.add_card.setVisible(not span or bool(things))
         several = len(self.session.project.items) > 1
         for kind, tile in self.add_tiles.items():
             tile.palette_ = self.palette_
@@ -164,15 +176,16 @@ class ContentsPanel(Panel):
         self._show_list(things)
         yield
         self.editor.setVisible(bool(things))
-        self.other.setVisible(bool(things) and not face)
+        self.other.setVisible(bool(things) and not face and not span)
         if things:
             self.editor.show_thing(things[self.chosen], self.system, self.palette_)
             yield
             self.other.show_thing(things[self.chosen], self.system)
         yield
         self.face.show_face(task, self.system)
-        self.inside.setVisible(not face)
-        if not face:
+        self.place.show_place(task, self.system)
+        self.inside.setVisible(not face and not span)
+        if not face and not span:
             self.inside.show_inside(task, self.system)
         self.results.show_results(self._results(), self.system)
 
@@ -182,6 +195,9 @@ class ContentsPanel(Panel):
         if isinstance(self.session.task.brief, Face):
             sizes = self.session.work.sizes
             return [(key, sizes[key], "") for key in FACE_SIZES if key in sizes]
+        if isinstance(self.session.task.brief, Span):
+            sizes = self.session.work.sizes
+            return [(key, sizes[key], "") for key in SPAN_SIZES if key in sizes]
         task, work = self.session.task, self.session.work
         things = task.contents
         if arrangement is None or not arrangement.places:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox
 
 from jadeite.core.boards import USUAL
 from jadeite.core.contents.standards import CARDS, ENVELOPES, standard_of
 from jadeite.core.project import Face, Hollow, Task
 from jadeite.core.units import System, format_length, rounded_down
-from jadeite.desktop.lengths import DragLabel, LengthEdit
+from jadeite.desktop.lengths import LengthRow
 from jadeite.desktop.session import Session
 from jadeite.desktop.widgets import Card, button, label
 
@@ -31,28 +31,14 @@ class FaceCard(Card):
         self.standard.setFixedWidth(WIDE)
         self.standard.activated.connect(self._take)
         self.row("Size", self.standard, "Sizes for which cards and envelopes can be bought.")
-        sizes = QWidget()
-        line = QHBoxLayout(sizes)
-        line.setContentsMargins(0, 0, 0, 0)
-        line.setSpacing(6)
-        self.edits: list[LengthEdit] = []
-        for words in ("Width", "Height"):
-            edit = LengthEdit(f"Closed {words.lower()}", 1.0, 2000.0)
-            edit.setFixedWidth(84)
-            edit.edited.connect(lambda _: self._typed())
-            edit.refused.connect(session.trouble)
-            name = DragLabel(words, edit)
-            name.dragging.connect(session.drag)
-            pair = QVBoxLayout()
-            pair.setSpacing(2)
-            pair.addWidget(name)
-            pair.addWidget(edit)
-            line.addLayout(pair)
-            self.edits.append(edit)
+        self.sizes = LengthRow("Closed", ("Width", "Height"), 1.0, 2000.0)
+        self.sizes.edited.connect(self._typed)
+        self.sizes.refused.connect(session.trouble)
+        self.sizes.dragging.connect(session.drag)
+        self.edits = self.sizes.edits
         turn = button("Turn", self._turn, "plain", "Width and height change places.")
-        line.addStretch(1)
-        line.addWidget(turn)
-        self.sizes = self.add(sizes)
+        self.sizes.line.addWidget(turn)
+        self.add(self.sizes)
         self.carried = QCheckBox("As large as what is mounted on it")
         self.carried.setToolTip("Its size follows the things, with an even border round them.")
         self.carried.clicked.connect(self._by_things)
@@ -85,7 +71,7 @@ class FaceCard(Card):
         self.session.edit(brief=Face(size=(short, long) if x <= y else (long, short)))
 
     def _typed(self) -> None:
-        x, y = (edit.value() for edit in self.edits)
+        x, y = self.sizes.values()
         self.session.edit(brief=Face(size=(x, y)))
 
     def _turn(self) -> None:

@@ -27,7 +27,7 @@ from jadeite.core.sizing import (
     what_fits,
 )
 from jadeite.core.units import System, format_size
-from jadeite.desktop.lengths import DragLabel, LengthEdit
+from jadeite.desktop.lengths import LengthEdit, LengthRow
 from jadeite.desktop.session import Session
 from jadeite.desktop.widgets import Card, Field, Segmented, button, label, set_role
 
@@ -86,27 +86,11 @@ class InsideCard(Card):
         self._busy(False)
 
     def _build_fixed(self) -> None:
-        self.edits: list[LengthEdit] = []
-        self.fixed = QWidget()
-        line = QHBoxLayout(self.fixed)
-        line.setContentsMargins(0, 0, 0, 0)
-        line.setSpacing(6)
-        self.edit_names: list[DragLabel] = []
-        for words in ("Length", "Width", "Height"):
-            edit = LengthEdit(f"Inside {words.lower()}", 0.1, 5000.0)
-            edit.setFixedWidth(84)
-            edit.edited.connect(lambda _: self._set_fixed())
-            edit.refused.connect(self.session.trouble)
-            name = DragLabel(words, edit)
-            name.dragging.connect(self.session.drag)
-            pair = QVBoxLayout()
-            pair.setSpacing(2)
-            pair.addWidget(name)
-            pair.addWidget(edit)
-            self.edits.append(edit)
-            self.edit_names.append(name)
-            line.addLayout(pair)
-        line.addStretch(1)
+        self.fixed = LengthRow("Inside", ("Length", "Width", "Height"), 0.1, 5000.0)
+        self.fixed.edited.connect(self._set_fixed)
+        self.fixed.refused.connect(self.session.trouble)
+        self.fixed.dragging.connect(self.session.drag)
+        self.edits = self.fixed.edits
         self.add(self.fixed)
 
     def _build_search(self) -> None:

@@ -25,13 +25,13 @@ REDRAW = 300  # ms after the last change; from memory
 
 def value_words(option: Option, value: OptionValue, system: System) -> str:
     """A value of an option in words."""
-    if option.choices:
-        return dict(option.choices)[str(value)]
+    if option.choices or option.words is not None:
+        return dict(option.choices).get(str(value), str(value))
     if option.unit == "mm":
         return format_length(float(value), system)
     if option.unit == "count":
         return f"{float(value):.0f}"
-    return f"{number_text(float(value))}{'°' if option.unit == 'deg' else ''}"
+    return f"{number_text(float(value))}{option.suffix}"
 
 
 class _Thumb(QPushButton):

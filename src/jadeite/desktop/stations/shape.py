@@ -18,6 +18,7 @@ from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.chooser import ShapeChooser
 from jadeite.desktop.stations.option_pictures import OptionPictures
+from jadeite.desktop.stations.petal_editors import CountsEdit, OutlineEdit
 from jadeite.desktop.stations.window_card import WindowCard
 from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, button, label
 
@@ -136,7 +137,10 @@ class ShapePanel(Panel):
         self._rows = []
         self.pictures.clear()
         for option in family.options:
-            self._rows.append(self.options.row(option.label, self._editor(option), option.help))
+            editor = self._editor(option)
+            wide = isinstance(editor, CountsEdit | OutlineEdit)  # it has its own words
+            row = self.options.add(editor) if wide else None
+            self._rows.append(row or self.options.row(option.label, editor, option.help))
             row = self.pictures.row(option, values[option.key], self.system)
             self.options.add(row)
             self._rows.append(row)
@@ -146,6 +150,13 @@ class ShapePanel(Panel):
 
     def _editor(self, option: Option) -> QWidget:
         path = f"shape.options.{option.key}"
+        if option.words is not None:
+            own = (
+                OutlineEdit(option, rings=option.most > 1) if option.choices else CountsEdit(option)
+            )
+            own.chosen.connect(lambda words: self.session.set_field(path, words))
+            self._editors[option.key] = own
+            return own
         if sum(len(words) for _, words in option.choices) > WIDE:
             box = QComboBox()
             box.setAccessibleName(option.label)
@@ -164,7 +175,7 @@ class ShapePanel(Panel):
             self._editors[option.key] = choice
             return choice
         if option.unit != "mm":
-            number = NumberBox(option.label, option.low, option.high, option.unit)
+            number = NumberBox(option.label, option.low, option.high, option.suffix)
             number.chosen.connect(lambda value: self.session.set_field(path, value))
             self._editors[option.key] = number
             return number
@@ -257,6 +268,12 @@ class ShapePanel(Panel):
                 editor.set_value(float(value), self.system)
             elif isinstance(editor, NumberBox):
                 editor.set_value(float(value))
+            elif isinstance(editor, CountsEdit):
+                editor.set_value(str(value))
+            elif isinstance(editor, OutlineEdit):
+                rings = [str(options[o.key]) for o in work.family.options if o.unit == "counts"]
+                editor.set_palette(self.palette_)
+                editor.set_value(str(value), len(rings[0].split()) if rings else 1)
             elif isinstance(editor, QComboBox):
                 editor.setCurrentIndex(max(0, editor.findData(str(value))))
         yield

@@ -145,7 +145,7 @@ class BoardChart(Chart):
         found = self.choice.comparison
         out.add(Label("Boards along their weight", LEFT, 28, 16, p.ink, "start", 600))
         if found is None:
-            words = "Add contents first: then every board is compared for them."
+            words = "Every board is compared here as soon as it is known what is made."
             out.add(Label(words, LEFT, 52, 13, p.quiet, "start"))
             return out
         columns = self._placed()
@@ -195,7 +195,9 @@ class BoardChart(Chart):
                 "than life."
             )
         else:
-            words = "Give the contents a weight to see the floor sag."
+            words = "What each board would mean for this shape."
+            if self.choice.session.work.holds:
+                words = "Give the contents a weight to see the floor sag."
         if self.width() < 560:
             words = words.replace(" when the box is lifted,", ",")
         out.add(Label(words, LEFT, 52, 13, p.quiet, "start"))

@@ -36,6 +36,7 @@ LEAST_ACROSS = 41.0  # mm; from memory, less leaves no room for teeth; a tea lig
 # longer than a tab: the floor covers a tooth only from the wall's inside on; from memory
 TOOTH = 14.0  # mm
 TOOTH_LEAST, TOOTH_MOST = 0.12, 0.7  # of the inside radius that teeth reach in; from memory
+LEAST_FLARE = 1e-3  # degrees; rounding, no blade leans a wall by less
 LAP_UP = 0.5  # mm; from memory, the lap ends this far above the floor
 USUAL_ROUND = 1.02  # from memory, for the quick reckoning: what lap and plies add all round
 
@@ -86,6 +87,12 @@ class _Form:
     depth: float  # of a tooth
     wall: Rolled
     under: float  # where the base ends
+
+
+def _flare(options: Mapping[str, OptionValue]) -> float:
+    """How far the wall leans out, degrees; so little that no rim is an arc is none."""
+    flare = float(options["flare"])
+    return flare if flare > LEAST_FLARE else 0.0
 
 
 def build_round_box(
@@ -153,7 +160,7 @@ def build_round_box(
         arrivals += more.arrivals
     return Design(
         family="round-box",
-        title="Cup" if float(options["flare"]) else "Round box",
+        title="Cup" if _flare(options) else "Round box",
         pieces=tuple(pieces),
         placements=placements,
         joints=tuple(joints),
@@ -181,7 +188,7 @@ def _form(inside: Size, boards: Mapping[str, Board], options: Mapping[str, Optio
             f"Use {LEAST_ACROSS:.0f} mm.",
             (inside_way("length", LEAST_ACROSS),),
         )
-    flare = math.radians(float(options["flare"]))
+    flare = math.radians(_flare(options))
     teeth = -t_floor - t / 2
     height = inside[2] - teeth
     # the lap is a second ply inside; the wall is narrowest where the contents stand
@@ -248,7 +255,7 @@ def _lid(
         Joint(Kind.GLUE, ("lid", tooth), ("lid-top", "lid-top"), "the lid's top on its rim")
         for tooth in rim.teeth
     ]
-    if not float(options["flare"]):
+    if not _flare(options):
         joints += [
             Joint(Kind.SLIDE, ("lid", mine), ("wall", its), "lid over the wall", "outside")
             for mine, its in zip(rim.facets, facets, strict=True)
@@ -355,7 +362,7 @@ def round_board_area(
 ) -> Any:
     """Board in mm², without lap and teeth; rises with every length."""
     length, width, height = inside
-    tangent = math.tan(math.radians(float(options["flare"])))
+    tangent = math.tan(math.radians(_flare(options)))
     low = USUAL_ROUND * np.hypot(length, width) / 2
     high = low + height * tangent
     area = math.pi * (low + high) * height * math.hypot(1.0, tangent)

@@ -1,0 +1,53 @@
+"""Petals and flowers: outlines, how a petal is bent, rings, and what shows from above."""
+
+from jadeite.core.blooms.above import Above, Turns, best_turns
+from jadeite.core.blooms.leaves import CreasedLeaf
+from jadeite.core.blooms.outlines import KINDS, Petal, petal_from_words, petals_from_words
+from jadeite.core.blooms.pieces import FOOT, MIDDLE, middle_piece, petal_piece, ring_piece
+from jadeite.core.blooms.profile import Profile, profile_of
+from jadeite.core.blooms.rings import Ring, RingSize, sinks, sized
+from jadeite.core.blooms.spiral import (
+    Coil,
+    Edge,
+    Spiral,
+    core_left,
+    spiral_in_square,
+    spiral_of_length,
+)
+from jadeite.core.blooms.stack import LEAF, PETAL, STRAND, Layer, Stack, stacked
+from jadeite.core.blooms.winding import wound_piece
+
+__all__ = [
+    "FOOT",
+    "KINDS",
+    "LEAF",
+    "MIDDLE",
+    "PETAL",
+    "STRAND",
+    "Above",
+    "Coil",
+    "CreasedLeaf",
+    "Edge",
+    "Layer",
+    "Petal",
+    "Profile",
+    "Ring",
+    "RingSize",
+    "Spiral",
+    "Stack",
+    "Turns",
+    "best_turns",
+    "core_left",
+    "middle_piece",
+    "petal_from_words",
+    "petal_piece",
+    "petals_from_words",
+    "profile_of",
+    "ring_piece",
+    "sinks",
+    "sized",
+    "spiral_in_square",
+    "spiral_of_length",
+    "stacked",
+    "wound_piece",
+]

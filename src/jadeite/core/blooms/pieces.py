@@ -1,0 +1,102 @@
+"""Rings as pieces to cut: in one, or petal by petal with the middle under which they are glued."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from jadeite.core.blooms.rings import Ring
+from jadeite.core.boards import Board
+from jadeite.core.nets.bends import ROLLED
+from jadeite.core.nets.gores import about_z
+from jadeite.core.nets.model import Floats, Fold, Opening, Panel, Piece
+from jadeite.core.nets.roles import Role
+
+__all__ = ["FOOT", "MIDDLE", "middle_piece", "petal_piece", "ring_piece"]
+
+FOOT_INNER, FOOT_APART = 0.42, 0.4  # of the middle, and mm, where a foot ends; from memory
+MIDDLE, FOOT = "middle", "foot"  # panels that are glued
+
+
+def _turned(points: Floats, turn: Floats) -> Floats:
+    return np.asarray(points @ turn.T)
+
+
+def ring_piece(
+    ring: Ring,
+    name: str,
+    title: str,
+    board: Board,
+    part: str = "",
+    petal_title: str = "petal",
+    openings: tuple[Opening, ...] = (),
+) -> Piece:
+    """The ring as a piece: its middle first, then each petal's facets from root to tip."""
+    count = ring.asked.count
+    hub = ring.middle
+    reach = 2 * ring.hub_reach
+    panels = [Panel(MIDDLE, "middle", Role.HUB, hub, (reach, reach), openings)]
+    folds: list[Fold] = []
+    moved = [facet + np.array([ring.hub, 0.0]) for facet in ring.facets]
+    for i in range(count):
+        turn = about_z(360.0 / count * i)[:2, :2]
+        parent = MIDDLE
+        for j, facet in enumerate(moved):
+            outline = _turned(facet, turn)
+            own = f"{i + 1}.{j + 1}"
+            width = float(np.hypot(*(outline[1] - outline[0])))
+            deep = float(np.ptp(facet[:, 0]))
+            panels.append(Panel(own, petal_title, Role.PETAL, outline, (width, deep)))
+            start, end = outline[0], outline[1]
+            folds.append(
+                Fold(
+                    parent,
+                    own,
+                    (float(start[0]), float(start[1])),
+                    (float(end[0]), float(end[1])),
+                    float(ring.profile.turns[j]),
+                    ROLLED,
+                )
+            )
+            parent = own
+    return Piece(name, title, board, tuple(panels), tuple(folds), "inside", part=part)
+
+
+def petal_piece(
+    ring: Ring, name: str, title: str, board: Board, part: str, petal_title: str = "petal"
+) -> Piece:
+    """One petal of a ring by itself: a foot that goes under the middle, and the petal's facets.
+
+    It lies as the ring's first petal does.
+    """
+    turn = math.pi / ring.asked.count
+    inner = FOOT_INNER * ring.hub
+    narrow = min(ring.root, inner * math.tan(turn) - FOOT_APART)
+    foot = np.array(
+        [[inner, -narrow], [ring.hub, -ring.root], [ring.hub, ring.root], [inner, narrow]]
+    )
+    size = (2 * ring.root, ring.hub - inner)
+    panels = [Panel(FOOT, "foot", Role.FOOT, foot, size)]
+    folds: list[Fold] = []
+    parent = FOOT
+    for j, facet in enumerate(ring.facets):
+        outline = facet + np.array([ring.hub, 0.0])
+        start, end = ((float(x), float(y)) for x, y in outline[:2])
+        own = f"petal.{j + 1}"
+        width = float(np.hypot(*(outline[1] - outline[0])))
+        panels.append(
+            Panel(own, petal_title, Role.PETAL, outline, (width, float(np.ptp(facet[:, 0]))))
+        )
+        folds.append(Fold(parent, own, start, end, float(ring.profile.turns[j]), ROLLED))
+        parent = own
+    return Piece(name, title, board, tuple(panels), tuple(folds), "inside", part=part)
+
+
+def middle_piece(
+    ring: Ring, name: str, title: str, board: Board, part: str, openings: tuple[Opening, ...] = ()
+) -> Piece:
+    """The middle of a ring by itself, under which single petals are glued."""
+    reach = 2 * ring.hub_reach
+    panel = Panel(MIDDLE, "middle", Role.HUB, ring.middle, (reach, reach), openings)
+    return Piece(name, title, board, (panel,), (), "inside", part=part)

@@ -1,0 +1,285 @@
+"""Flowers of rings: what is asked of each ring, the rings found for a width, and their build.
+
+A family may put more rings on top of its petals; they are of strands, and alike
+ones are glued on one another while all is flat.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from jadeite.core.blooms import (
+    LEAF,
+    MIDDLE,
+    PETAL,
+    STRAND,
+    Layer,
+    RingSize,
+    petal_from_words,
+    petals_from_words,
+    sized,
+    stacked,
+)
+from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
+from jadeite.core.errors import FieldError, option_way
+from jadeite.core.nets.arrivals import Arrivals
+from jadeite.core.nets.model import Design, Dimension
+from jadeite.core.shapes.blooming import stack_sizes
+from jadeite.core.shapes.registry import OptionValue, Size
+from jadeite.core.shapes.ring_findings import ring_findings
+from jadeite.core.shapes.ring_gluing import SPACER_PART, glued_stack
+from jadeite.core.shapes.ring_shaping import shaping_of
+from jadeite.core.units import number_text, rounded_down, rounded_up
+
+__all__ = ["LEAF_RING", "Remedy", "RingFlower", "Wanted", "hole_of", "least_hub", "ring"]
+
+CENTRES = 20.0  # % by which the innermost ring is made larger until its petals hold; from memory
+WIDER = 1.4  # by which it is made wider until its petals can be held; from memory
+LEAF_SHARE = 106.0  # % of the outermost ring; from memory
+LEAF_CURL = -25.0  # degrees; from memory, of leaves less is left
+LEAF_RISE = 1.0  # degrees; from memory, leaves lie flat under it
+STEEP_OUT, STEEP_IN = 75.0, 88.0  # degrees at which it is as high as it can be; from memory
+ROUND_HOLE = 1.5  # mm; from memory, board round a hole in the middle
+HEIGHT_FOUND, TRIES = 1e-3, 60  # mm; rounding; and steps in which it is found
+STEPPED = 4  # times that sizes by a step are found; from memory, the third is exact
+LEAF_RING = "leaf-ring"
+
+Options = Mapping[str, OptionValue]
+Boards = Mapping[str, Board]
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """One ring that is asked for: its part, title, what its petals are, which ply, its size."""
+
+    part: str
+    title: str
+    what: str
+    size: RingSize
+    ply: int = 0
+
+
+Remedy = tuple[str, str, dict[str, OptionValue]]  # the option that is named, words, and changes
+
+
+def _none(boards: Boards, options: Options) -> list[Wanted]:
+    return []
+
+
+def _no_remedies(options: Options) -> Iterator[Remedy]:
+    return iter(())
+
+
+@dataclass(frozen=True)
+class RingFlower:
+    """A family of flowers of rings, from ``smallest`` to ``largest`` (mm) finished.
+
+    ``upper(boards, options)`` are the rings of strands on top, lowest first; ``remedies``
+    are what makes their strands longer, tried in their order.
+    """
+
+    family: str
+    title: str
+    smallest: float
+    largest: float
+    upper: Callable[[Boards, Options], list[Wanted]] = _none
+    remedies: Callable[[Options], Iterator[Remedy]] = _no_remedies
+
+    def build(self, span: Size, boards: Boards, options: Options, fits: Fits = USUAL) -> Design:
+        """A flower of a finished width; the second length is the height that it is to have, or 0.
+
+        Raises
+        ------
+        FieldError
+            The width is out of range, or the rings or their petals would be too small; the
+            text names what works.
+        """
+        width, height, _ = span
+        self._check(width)
+        spacer = boards[SPACER_PART].thickness if options["spacers"] == "all" else 0.0
+        layers = self._check_rings(width, boards, options)
+        if height > 0:
+            options = {**options, **self._opened(width, height, boards, options, spacer)}
+            layers = self._layers(width, boards, options)
+        stack = stacked(layers, spacer)
+        made = glued_stack(stack, boards, hole_of(options))
+        return Design(
+            family=self.family,
+            title=self.title,
+            pieces=made.pieces,
+            placements=made.placements,
+            joints=made.joints,
+            hollow=None,
+            sizes=stack_sizes(stack, width),
+            dimensions=_dimensions(width, made.pieces[0].name),
+            arrivals=Arrivals(made.arrivals),
+            shaping=shaping_of(stack),
+            findings=ring_findings(stack, boards, options),
+        )
+
+    def _check(self, width: float) -> None:
+        if not self.smallest <= width <= self.largest:  # refuses nan too
+            near = self.largest if width > self.largest else self.smallest
+            raise FieldError(
+                "width",
+                f"{number_text(width)} mm is outside what a {self.title.lower()} can be",
+                f"Use {number_text(near)} mm.",
+                ((("brief.width", near),),),
+            )
+
+    def _layers(self, width: float, boards: Boards, options: Options) -> list[Layer]:
+        """The rings for a finished width in mm, lowest first."""
+        largest = width
+        for _ in range(STEPPED if options["sizes"] == "step" else 1):
+            asked = _asked(boards, options, largest)  # a step is of what is cut, known only now
+            asked += self.upper(boards, options)
+            rings = sized([wanted.size for wanted in asked], width)
+            singles = int(float(options["singles"]))
+            layers = [
+                Layer(w.part, w.title, w.what, one, n < singles and w.what != STRAND, w.ply)
+                for n, (w, one) in enumerate(zip(asked, rings, strict=True))
+            ]
+            largest = next(layer.ring.size for layer in layers if layer.what == PETAL)
+        return layers
+
+    def _check_rings(self, width: float, boards: Boards, options: Options) -> list[Layer]:
+        """The rings, if all their petals can be held.
+
+        Raises
+        ------
+        FieldError
+            A petal is too short; the text names rings, or a width, at which none is.
+        """
+        layers = self._layers(width, boards, options)
+        short = _short(layers)
+        if short is None:
+            return layers
+        problem = (
+            f"the {short.many} of the {short.title} would be shorter than "
+            f"{number_text(short.ring.asked.shortest)} mm"
+        )
+        for option, cure, changes in self._remedies(short, options):
+            if _short(self._layers(width, boards, {**options, **changes})) is None:
+                way = tuple(part for key, v in changes.items() for part in option_way(key, v))
+                raise FieldError(option, problem, cure, (way,))
+        wide = width
+        while wide < self.largest:
+            wide = min(self.largest, rounded_up(WIDER * wide, 0))
+            if _short(self._layers(wide, boards, options)) is None:
+                cure = f"Use {number_text(wide)} mm."
+                raise FieldError("width", problem, cure, ((("brief.width", wide),),))
+        raise FieldError("petals", problem, "Take fewer petals for each ring.")
+
+    def _remedies(self, short: Layer, options: Options) -> Iterator[Remedy]:
+        """What makes the petals of a ring longer, the least change first."""
+        if short.what == STRAND:
+            yield from self.remedies(options)
+        for centre in np.arange(float(options["centre"]), 100.0, CENTRES).tolist()[1:]:
+            cure = f"Make the innermost ring {centre:.0f} % of the outermost."
+            yield "centre", cure, {"centre": float(round(centre)), "sizes": "even"}
+        counts = str(options["petals"]).split()
+        for left in sorted({len(counts) * part // 4 for part in (1, 2, 3)} - {0}, reverse=True):
+            fewer = " ".join(counts[:left])
+            yield "petals", f"Leave out the innermost: petals {fewer}.", {"petals": fewer}
+
+    def _opened(
+        self, width: float, height: float, boards: Boards, options: Options, spacer: float
+    ) -> dict[str, OptionValue]:
+        """The rises with which the flower is as high as is asked, in degrees.
+
+        Raises
+        ------
+        FieldError
+            It cannot be so flat or so high; the text names the height that works.
+        """
+
+        def at(share: float) -> tuple[float, dict[str, OptionValue]]:
+            own: dict[str, OptionValue] = {
+                "rise": STEEP_OUT * share,
+                "inner-rise": STEEP_IN * share,
+            }
+            layers = self._layers(width, boards, {**options, **own})
+            return stacked(layers, spacer).height, own
+
+        low, high = 0.0, 1.0
+        (flat, found), (steep, _) = at(low), at(high)
+        least, most = rounded_up(flat), rounded_down(steep)
+        if not least <= height <= most:
+            near = most if height > most else least
+            raise FieldError(
+                "height",
+                f"{number_text(height)} mm is not what this flower can be: {number_text(least)} "
+                f"to {number_text(most)} mm",
+                f"Use {number_text(near)} mm.",
+                ((("brief.height", near),),),
+            )
+        below, above = flat - height, steep - height
+        for _ in range(TRIES):  # false position; the end that stays counts half (Illinois)
+            share = (low * above - high * below) / (above - below)
+            value, found = at(share)
+            if abs(value - height) < HEIGHT_FOUND:
+                break
+            if value < height:
+                low, below, above = share, value - height, above / 2
+            else:
+                high, above, below = share, value - height, below / 2
+        return found
+
+
+def ring(number: int) -> str:
+    """The key of a ring's part, the outermost 1."""
+    return f"ring-{number}"
+
+
+def hole_of(options: Options) -> float:
+    """Diameter in mm of the hole through all rings, 0 for none."""
+    return float(options["hole"]) if options["middle"] == "hole" else 0.0
+
+
+def least_hub(options: Options) -> float:
+    """The least half width in mm of a middle: what is left round the hole."""
+    return hole_of(options) / 2 + ROUND_HOLE if hole_of(options) else 0.0
+
+
+def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
+    """Every ring of leaves and petals, lowest first; ``largest`` is the size of ring 1, mm."""
+    counts = [int(word) for word in str(options["petals"]).split()]
+    shapes = petals_from_words(str(options["outline"]))
+    centre = float(options["centre"]) / 100
+    step = float(options["step"]) / largest if options["sizes"] == "step" else 0.0
+    rod, curl = float(options["rod"]), float(options["tips"])
+    curl *= {"outward": -1.0, "inward": 1.0, "none": 0.0}[str(options["curl"])]
+    low, high = float(options["rise"]), float(options["inner-rise"])
+    least = least_hub(options)
+    out = []
+    if options["base"] == "leaves":
+        leaf = petal_from_words(str(options["leaf-outline"]))
+        count, thick = int(float(options["leaves"])), boards[LEAF_RING].thickness
+        flat = min(LEAF_RISE, low)
+        down = max(LEAF_CURL, min(curl, 0.0))
+        leaves = RingSize(count, leaf, LEAF_SHARE / 100, flat, down, rod, thick, least)
+        out.append(Wanted(LEAF_RING, "leaf ring", LEAF, leaves))
+    last = max(1, len(counts) - 1)
+    for i, count in enumerate(counts):
+        share = 1 - step * i if step else 1 - (1 - centre) * i / last
+        petal = shapes[min(i, len(shapes) - 1)]
+        rise = low + (max(low, high) - low) * i / last
+        part = ring(i + 1)
+        size = RingSize(count, petal, share, rise, curl, rod, boards[part].thickness, least)
+        out.append(Wanted(part, f"ring {i + 1}", PETAL, size))
+    return out
+
+
+def _short(layers: Sequence[Layer]) -> Layer | None:
+    """The first ring whose petals are too short to be held."""
+    return next((layer for layer in layers if layer.ring.length < layer.ring.asked.shortest), None)
+
+
+def _dimensions(width: float, first: str) -> tuple[Dimension, ...]:
+    half = width / 2
+    start, end = (-half, -half, 0.0), (half, -half, 0.0)
+    return (Dimension("finished, width", first, MIDDLE, start, end, (0.0, -1.0, 0.0), width),)

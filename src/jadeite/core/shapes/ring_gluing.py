@@ -1,0 +1,180 @@
+"""Rings as pieces: glued by their middles on one another, with discs between or feet under them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from jadeite.core.blooms import (
+    FOOT,
+    MIDDLE,
+    STRAND,
+    Layer,
+    Stack,
+    middle_piece,
+    petal_piece,
+    ring_piece,
+)
+from jadeite.core.boards import Board
+from jadeite.core.nets.arrivals import Arrival, When
+from jadeite.core.nets.gores import about_z
+from jadeite.core.nets.model import Floats, Joint, Kind, Opening, Panel, Piece
+from jadeite.core.nets.roles import Role
+
+__all__ = ["SPACER_PART", "Glued", "glued_stack"]
+
+SPACER_PART = "spacer"
+SPACER, SPACER_SHARE = 25.0, 0.9  # mm across at most, common practice; of the middles, from memory
+CORNERS = 48  # of a disc or hole; from memory, within 0.02 mm
+HANGS = (
+    "On the back of the disc: each foot with its fold along one edge, one beside the other all "
+    "round; press until it holds."
+)
+SPACED = "A dot of glue in the middle of the ring below; the disc lies where nothing of it is seen."
+PLIES = "A dot of glue in the middle only; turn each so that its strands lie between those below."
+PRESSED = "Press only its middle, with the blunt end of a pencil."
+INTO = "Set it down into what is gathered, and press its middle with the blunt end of a pencil."
+
+
+@dataclass(frozen=True)
+class Glued:
+    """Pieces of a stack, lowest first, with their places, joints and arrivals."""
+
+    pieces: tuple[Piece, ...]
+    placements: Mapping[str, Floats]
+    joints: tuple[Joint, ...]
+    arrivals: tuple[Arrival, ...]
+
+
+class _Gluing:
+    """Pieces as they are put on one another, lowest first."""
+
+    def __init__(self) -> None:
+        self.pieces: list[Piece] = []
+        self.placements: dict[str, Floats] = {}
+        self.joints: list[Joint] = []
+        self.arrivals: list[Arrival] = []
+        self.on: Piece | None = None  # what lies on top
+        self.carrier = ""  # the last that came, on which plies of its own may lie
+        self.under: tuple[Piece, ...] = ()  # single petals that hang under it
+
+    def place(self, piece: Piece, z: float, turn: float) -> None:
+        """Where a piece stands: turned by degrees about the axis, at a height in mm."""
+        place = np.array(about_z(turn))
+        place[2, 3] = z
+        self.pieces.append(piece)
+        self.placements[piece.name] = place
+
+    def put(
+        self,
+        piece: Piece,
+        z: float,
+        turn: float,
+        hint: str,
+        feet: Sequence[Piece] = (),
+        *,
+        flat: bool = False,
+    ) -> None:
+        """A piece by its middle, or by the feet under it, on what lies on top; or while flat."""
+        if self.on is not None:
+            on = (self.on.name, MIDDLE)
+            ends = [(piece.name, MIDDLE), on]
+            small, large = ends[::-1] if self.on.part == SPACER_PART else ends
+            side = "inside" if small is ends[0] else "outside"
+            if feet:
+                self.joints += [
+                    Joint(Kind.GLUE, (foot.name, FOOT), on, piece.title, "inside") for foot in feet
+                ]
+            else:
+                self.joints.append(Joint(Kind.GLUE, small, large, piece.title, side))
+            after = [foot.name for foot in (*self.under, *feet)]
+            if self.carrier in {a.piece for a in self.arrivals}:
+                after.append(self.carrier)
+            when = When.FLAT if flat else When.FOLDED  # plies of one kind come together
+            come = () if flat else tuple(after)
+            onto = (self.carrier, MIDDLE)
+            self.arrivals.append(Arrival(piece.name, when, onto, hint=hint, after=come))
+        if not flat:
+            self.carrier = piece.name
+        self.place(piece, z, turn)
+        self.on, self.under = piece, tuple(feet)
+
+    def hang(self, feet: Sequence[Piece], disc: Piece, z: float, turn: float) -> None:
+        """Single petals by their feet under a disc."""
+        for i, foot in enumerate(feet):
+            self.place(foot, z, turn + 360.0 / len(feet) * i)
+            title = f"{disc.title}, petals"
+            self.joints.append(Joint(Kind.GLUE, (foot.name, FOOT), (disc.name, MIDDLE), title,
+                                     "outside"))  # fmt: skip
+            self.arrivals.append(Arrival(foot.name, When.FOLDED, (disc.name, MIDDLE), hint=HANGS))
+
+
+def glued_stack(stack: Stack, boards: Mapping[str, Board], hole: float) -> Glued:
+    """Every ring glued by its middle on the one below, or on a disc between them.
+
+    ``hole`` is the diameter in mm of a hole through all of them, 0 for none.
+    """
+    made = _Gluing()
+    for i, layer in enumerate(stack.layers):
+        turn, hint, level = stack.turns.turns[i], "", stack.levels[i]
+        if i:
+            under, below = stack.layers[i - 1], stack.layers[i - 1].ring
+            if stack.under(layer) and not layer.ply:
+                wide = min(SPACER / 2, SPACER_SHARE * min(layer.ring.hub, below.hub))
+                disc = _disc(f"{SPACER_PART}-{i}", f"spacer {i}", wide, hole, boards[SPACER_PART])
+                z = stack.levels[i - 1] + (below.asked.thickness + stack.spacer) / 2
+                made.put(disc, z, 0.0, SPACED)
+            hint = _gap_words(layer, under, on_disc=stack.under(layer) > 0)
+        what = layer.what
+        board, part, ring = boards[layer.part], layer.part, layer.ring
+        if not layer.single:
+            if layer.ply and made.on is not None:  # its net is that of those it lies on
+                piece = replace(made.on, name=layer.name, title=layer.title)
+            else:
+                piece = ring_piece(ring, layer.name, layer.title, board, part, what, holes(hole))
+            made.put(piece, level, turn, hint, flat=layer.ply > 0)
+            continue
+        middle = middle_piece(ring, part, layer.title, board, part, holes(hole))
+        title = what if layer.leaf else f"{layer.title} {what}"
+        first = petal_piece(ring, f"{part}-{what}-1", f"{title} 1", board, part, what)
+        feet = [
+            replace(first, name=f"{part}-{what}-{n}", title=f"{title} {n}")
+            for n in range(1, ring.asked.count + 1)
+        ]
+        made.put(middle, level, turn, hint, feet)
+        made.hang(feet, middle, stack.petal_levels[i], turn)
+    return Glued(tuple(made.pieces), made.placements, tuple(made.joints), tuple(made.arrivals))
+
+
+def holes(across: float) -> tuple[Opening, ...]:
+    """A hole in the middle of a piece, as wide in mm; none of no width."""
+    return (Opening("hole", circle(across / 2)),) if across > 0 else ()
+
+
+def circle(radius: float) -> Floats:
+    """Corners of a disc about the origin, (n, 2) float, mm."""
+    turns = 2 * np.pi * np.arange(CORNERS) / CORNERS
+    return np.asarray(radius * np.column_stack([np.cos(turns), np.sin(turns)]))
+
+
+def _disc(name: str, title: str, radius: float, hole: float, board: Board) -> Piece:
+    size = (2 * radius, 2 * radius)
+    panel = Panel(MIDDLE, title, Role.PLATE, circle(radius), size, holes(hole))
+    return Piece(name, title, board, (panel,), (), "inside", part=SPACER_PART)
+
+
+def _gap_words(layer: Layer, under: Layer, *, on_disc: bool) -> str:
+    """How a ring is turned on the one below it."""
+    ring, below = layer.ring, under.ring
+    if layer.ply:
+        return PLIES
+    on = "on the disc" if on_disc else "in the middle of the ring below"
+    if layer.what == STRAND:
+        how = INTO if under.what == STRAND else PRESSED
+        return f"A dot of glue {on}. {how}"
+    gaps = "its petals stand in the gaps of the ring below"
+    if ring.asked.count != below.asked.count:
+        gaps = "as many of its petals as can be stand in gaps, as the picture shows"
+    return f"A dot of glue {on}. Turn it so that {gaps}, and press only its middle."

@@ -1,0 +1,109 @@
+"""How the petals of rings are bent by hand: in which order, over what, and by how much."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+import numpy as np
+
+from jadeite.core.blooms import STRAND, Layer, Ring, Stack
+from jadeite.core.nets.model import Shaping
+from jadeite.core.units import number_text
+
+__all__ = ["shaping_of"]
+
+SHORT = 15.0  # mm; from memory, a shorter petal is pinched, not curled
+BENT = 1.0  # degrees; from memory, less is not said
+GATHER = 5  # times that a petal takes; from memory
+
+
+def shaping_of(stack: Stack) -> tuple[Shaping, ...]:
+    """How the petals of all rings are curled, and then their middles pressed; strands after."""
+    petals = [layer for layer in stack.layers if layer.what != STRAND]
+    curled = [layer for layer in petals if _curl_of(layer.ring) > BENT]
+    risen = [layer for layer in petals if _rise_of(layer.ring) > BENT]
+    leaves = any(layer.leaf for layer in curled)
+    out = []
+    if curled:
+        inward = any(layer.ring.asked.curl > 0 for layer in curled)
+        way = "up, over the good side" if inward else "down, away from the good side"
+        rod = number_text(curled[0].ring.asked.rod)
+        words = (
+            f"Each tip {way}, over a rod {rod} mm across (a pencil is about 8); let go, it opens "
+            "to about three times that."
+        )
+        if short := [layer.title for layer in curled if layer.ring.length < SHORT]:
+            words += f" Those of {' and '.join(short)} are too short for it: pinch them."
+        if leaves and inward:
+            words += " The leaves stay flat."
+        title = "Curl the tips of all petals" + (" and leaves" if leaves else "")
+        out.append(_shaping(title, words, curled, _once(curled)))
+    if risen:
+        angles = ", ".join(
+            f"{layer.title} {number_text(_rise_of(layer.ring), 0)}°" for layer in risen
+        )
+        words = (
+            "Lay each ring good side up on a soft mat and press its middle with a ball, in small "
+            "circles: that cups it, and keeps its petals up where bending alone lets them sink. "
+            f"Until they stand up by about: {angles}."
+        )
+        if single := [layer.title for layer in risen if layer.single]:
+            words += f" Single petals ({', '.join(single)}) are bent up at their feet instead."
+        title = "Press the middle of each ring with a ball"
+        out.append(_shaping(title, words, risen, _once(risen)))
+    return (*out, *_fringe_shaping([la for la in stack.layers if la.what == STRAND]))
+
+
+def _fringe_shaping(strands: Sequence[Layer]) -> Iterator[Shaping]:
+    """How strands are curled, all plies of a size at once, and gathered up."""
+    if curled := [layer for layer in strands if _curl_of(layer.ring) > BENT]:
+        words = (
+            "Outwards all round, away from the middle: draw a few strands at a time over the back "
+            "of a blade, or round a thin rod, all that are glued on one another together."
+        )
+        yield _shaping("Curl the tips of the strands", words, curled, _once(curled))
+    if gathered := [layer for layer in strands if _rise_of(layer.ring) > BENT]:
+        angles = ", ".join(
+            f"{layer.title} {number_text(_rise_of(layer.ring), 0)}°"
+            for layer in gathered
+            if not layer.ply
+        )
+        words = (
+            "A little glue round the middle, then take the fringe between finger and thumb and "
+            "gather it up, the curls kept out; hold it until it stays. It stands up by about: "
+            f"{angles}."
+        )
+        count = GATHER * sum(not layer.ply for layer in gathered)
+        yield _shaping("Gather the fringes up", words, gathered, count, glued=True)
+
+
+def _once(layers: Sequence[Layer]) -> int:
+    """Petals of all rings, plies that lie on one another once."""
+    return sum(layer.ring.asked.count for layer in layers if not layer.ply)
+
+
+def _shaping(
+    title: str, words: str, layers: Sequence[Layer], count: int, *, glued: bool = False
+) -> Shaping:
+    names = [name for layer in layers for name in _names(layer)]
+    return Shaping(title, words, tuple(names), count, glued=glued)
+
+
+def _names(layer: Layer) -> list[str]:
+    """Of the pieces of a layer that are bent."""
+    if not layer.single:
+        return [layer.name]
+    what = layer.what
+    return [f"{layer.part}-{what}-{n}" for n in range(1, layer.ring.asked.count + 1)]
+
+
+def _curl_of(ring: Ring) -> float:
+    """By how much its tips are turned, degrees."""
+    outer = ring.profile.breaks[:-1] > ring.length / 2
+    return float(np.abs(ring.profile.turns[outer]).sum())
+
+
+def _rise_of(ring: Ring) -> float:
+    """By how much its petals stand up, degrees."""
+    inner = ring.profile.breaks[:-1] <= ring.length / 2
+    return float(ring.profile.turns[inner].sum())

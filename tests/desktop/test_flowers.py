@@ -1,0 +1,151 @@
+"""Flowers made in the window: where they sit, their rings, their outlines, their steps."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtTest import QTest
+
+from jadeite.core.findings import Level
+from jadeite.core.pipeline import solid_of
+from jadeite.core.project import Span
+from tests.desktop.conftest import settle
+
+
+@pytest.fixture
+def flower(demo, qtbot):  # type: ignore[no-untyped-def]
+    """The demo project with one more made thing: a layered flower from the shelf."""
+    demo.docket.add_button.click()
+    demo.centre.shelf.pick("layered-flower")
+    settle(qtbot, demo)
+    return demo
+
+
+def test_a_flower_is_picked_from_the_shelf_and_asks_for_its_place(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Its first station is Place; nothing is asked of an inside."""
+    assert flower.docket.lines["contents"].title == "Place"
+    assert "90 mm wide" in flower.docket.lines["contents"].entry.words
+    assert [f.message for f in flower.session.work.findings if f.level > Level.NOTE] == []
+    flower.open_station("contents")
+    panel = flower.panels["contents"]
+    assert panel.place.isVisibleTo(panel)
+    assert not panel.inside.isVisibleTo(panel)
+    assert not panel.face.isVisibleTo(panel)
+    assert not panel.add_card.isVisibleTo(panel)
+    assert "fullness" in panel.results.rows
+
+
+def test_its_width_and_height_are_typed(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """As people write them; without a height it is as high as it comes."""
+    flower.open_station("contents")
+    place = flower.panels["contents"].place
+    edit = place.edits[0]
+    edit.setFocus()
+    edit.selectAll()
+    QTest.keyClicks(edit, "12 cm")
+    QTest.keyClick(edit, qtbot_return())
+    settle(qtbot, flower)
+    assert flower.session.task.brief == Span(width=120.0)
+    assert flower.session.work.sizes["finished-width"].value == pytest.approx(120.0)
+    place.free.click()
+    settle(qtbot, flower)
+    brief = flower.session.task.brief
+    assert isinstance(brief, Span)
+    assert brief.height is not None
+    assert place.edits[1].isEnabled()
+
+
+def qtbot_return():  # type: ignore[no-untyped-def]
+    """The key that ends a number."""
+    from PyQt6.QtCore import Qt
+
+    return Qt.Key.Key_Return
+
+
+def test_as_wide_as_the_place_where_it_sits(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """On another made thing of the job, or the widest that the cutter takes."""
+    flower.open_station("contents")
+    settle(qtbot, flower)
+    where = flower.panels["contents"].place.where
+    words = [where.itemText(i) for i in range(where.count())]
+    assert words[0] == "anywhere"
+    assert any("cutter" in text for text in words)
+    other = next(i for i, text in enumerate(words) if text.startswith("on “"))
+    where.setCurrentIndex(other)
+    where.activated.emit(other)
+    settle(qtbot, flower)
+    box = next(iter(flower.session.job_work.works.values()))
+    brief = flower.session.task.brief
+    assert isinstance(brief, Span)
+    solid = solid_of(box)
+    assert solid is not None
+    assert min(solid[0][:2]) - 0.1 <= brief.width <= min(solid[0][:2])
+
+
+def test_rings_are_added_and_taken_away(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """By numbers for each ring, the outermost first; undone like anything."""
+    flower.open_station("shape")
+    editor = flower.panels["shape"]._editors["petals"]
+    assert editor.value() == [5, 4, 4, 3, 3]
+    editor.more.click()
+    settle(qtbot, flower)
+    assert flower.session.work.options["petals"] == "5 5 4 4 3 3"
+    assert editor.value() == [5, 5, 4, 4, 3, 3]
+    editor.less.click()
+    editor.boxes[0].setValue(8)
+    settle(qtbot, flower)
+    assert flower.session.work.options["petals"] == "8 5 4 4 3"
+    assert len([p for p in flower.session.work.design.pieces if p.part.startswith("ring")]) == 5
+    flower.session.undo()
+    settle(qtbot, flower)
+    assert flower.session.work.options["petals"] == "5 5 4 4 3"
+
+
+def test_an_outline_is_chosen_by_its_picture_and_changed_by_its_numbers(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """For all rings, or for one of them."""
+    flower.open_station("shape")
+    editor = flower.panels["shape"]._editors["outline"]
+    editor.tiles["heart"].click()
+    settle(qtbot, flower)
+    assert flower.session.work.options["outline"] == "heart"
+    editor.numbers["width"].setValue(80)
+    settle(qtbot, flower)
+    assert flower.session.work.options["outline"] == "heart width=80"
+    assert editor.tiles["heart"].isChecked()
+    editor.which.setCurrentIndex(2)  # ring 2
+    editor.which.activated.emit(2)
+    editor.tiles["pointed"].click()
+    settle(qtbot, flower)
+    words = flower.session.work.options["outline"]
+    assert words == "heart width=80 / pointed / heart width=80"
+    assert editor.tiles["pointed"].isChecked()
+
+
+def test_every_option_has_pictures_that_can_be_picked(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Of rings and outlines as of all others."""
+    flower.open_station("shape")
+    panel = flower.panels["shape"]
+    panel.show_pictures.setChecked(True)
+    thumbs = panel.pictures.thumbs
+    qtbot.waitUntil(lambda: all(t.entry is not None for t in thumbs.values()), timeout=300_000)
+    assert ("petals", "6 6 6 6 6") in thumbs
+    thumbs["petals", "6 6 6 6 6"].click()
+    settle(qtbot, flower)
+    assert flower.session.work.options["petals"] == "6 6 6 6 6"
+
+
+def test_a_rolled_flower_beside_it(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Wound on the table by the lift; laid on sheets and made in steps with all the rest."""
+    flower.docket.add_button.click()
+    flower.centre.shelf.pick("rolled-flower")
+    settle(qtbot, flower)
+    work = flower.session.work
+    assert work.family.key == "rolled-flower"
+    assert work.lift is not None
+    assert "wound" in [label for _, label in work.lift.stops]
+    for value in (0.0, 0.4, 1.0):
+        flower.centre.lift.set_value(value)
+        qtbot.waitUntil(lambda: not flower.centre.table.busy, timeout=60_000)
+        assert flower.centre.table.picture() is not None
+    assert flower.session.sheets is not None
+    names = {placed.piece for s in flower.session.sheets.layout.sheets for placed in s.placed}
+    assert any("rolled" in name for name in names)

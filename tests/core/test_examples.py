@@ -68,13 +68,20 @@ def test_words_of_a_step_suit_what_was_done_before_it() -> None:
             assert work.assembly is not None
             assert work.design is not None
             arrivals = work.design.arrivals
-            flat = (*arrivals.at(When.FLAT), *arrivals.at(When.BEHIND))
-            glued = {arrival.onto[0] for arrival in flat if arrival.onto is not None}
-            for step in (s for s in work.assembly.steps if s.operation == "crease"):
-                when = step.detail.partition(":")[0]
-                creased[when] += 1
-                late = bool(glued & {piece for piece, _ in step.panels})
-                assert (when != "Before any glue") == late, step.title
+            onto = {
+                arrival.piece: arrival.onto[0]
+                for arrival in (*arrivals.at(When.FLAT), *arrivals.at(When.BEHIND))
+                if arrival.onto is not None
+            }
+            glued: set[str] = set()
+            for step in work.assembly.steps:
+                pieces = {piece for piece, _ in step.panels}
+                if step.operation == "glue":
+                    glued |= {onto[piece] for piece in pieces & set(onto)}
+                if step.operation == "crease":
+                    when = step.detail.partition(":")[0]
+                    creased[when] += 1
+                    assert (when != "Before any glue") == bool(glued & pieces), step.title
     assert min(creased.values()) > 0
 
 

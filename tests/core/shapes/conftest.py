@@ -8,7 +8,7 @@ import pytest
 
 from tests.core.shapes import closing
 
-MANY = 40  # examples from which a share says something
+SOME, MANY = 40, 150  # examples from which half the share may be asked, and the whole of it
 LEAST = 0.5  # made of all that a property asked for, with any board and any options
 # of shapes whose options ask for room, or for one another; as measured, less a quarter
 # (a spire must be higher than what stands in it, a ring of petals lean less than the next, a
@@ -23,6 +23,7 @@ def made_often() -> Iterator[None]:
     yield
     for family in {key for key, _ in closing.TALLY}:
         made, not_made = (closing.TALLY[family, what] for what in (True, False))
-        if made + not_made >= MANY:
+        if made + not_made >= SOME:  # they come in bunches: few are a draw
             share = made / (made + not_made)
-            assert share >= SELDOM.get(family, LEAST), f"{family}: made in {share:.0%} only"
+            least = SELDOM.get(family, LEAST) * (1.0 if made + not_made >= MANY else 0.5)
+            assert share >= least, f"{family}: made in {share:.0%} only"

@@ -31,6 +31,7 @@ BISECTIONS = 9  # steps of a slide; from memory, ends within 1/500 of the way
 
 Usable = tuple[float, float, float, float]
 Turned = dict[float, Polygon]
+Job = tuple[str, int, int]  # a piece's name, its copy, and what is alike for all that are alike
 Found = dict[tuple[object, ...], tuple[float, Polygon] | None]
 
 
@@ -96,7 +97,8 @@ class _Sheet:
 
     def __init__(self, stock: Stock, board: str, usable: Usable, found: Found) -> None:
         self.stock, self.board, self.usable, self._found = stock, board, usable, found
-        self._history: tuple[tuple[str, tuple[float, ...]], ...] = ()
+        self._history: tuple[tuple[int, tuple[float, ...]], ...] = ()
+        self._taken: set[tuple[int, float, float, float]] = set()  # a corner stays taken
         self.placed: list[PlacedPiece] = []
         self.shapes: list[Polygon] = []
         self._bounds = np.zeros((0, 4))  # of the shapes
@@ -131,11 +133,12 @@ class _Sheet:
                 high = middle
         return _moved(shape, dx * low, dy * low)
 
-    def try_place(self, name: str, copy: int, turned: Mapping[float, Polygon]) -> bool:
+    def try_place(self, job: Job, turned: Turned) -> bool:
         """Put a piece down in the best of its turns; False when there is no room."""
-        key = (self.usable, self._history, name, tuple(turned))
+        name, copy, kind = job
+        key = (self.usable, self._history, kind, tuple(turned))
         if key not in self._found:
-            self._found[key] = self._best_spot(turned)
+            self._found[key] = self._best_spot(kind, turned)
         best = self._found[key]
         if best is None:
             return False
@@ -146,23 +149,27 @@ class _Sheet:
         self.shapes.append(spot)
         self._bounds = np.vstack([self._bounds, spot.bounds])
         self.area += spot.area
-        self._history += ((name, tuple(turned)),)
+        self._history += ((kind, tuple(turned)),)
         return True
 
-    def _best_spot(self, turned: Mapping[float, Polygon]) -> tuple[float, Polygon] | None:
+    def _best_spot(self, kind: int, turned: Turned) -> tuple[float, Polygon] | None:
         """The lowest, then leftmost free place over all turns."""
         x0, y0, width, height = self.usable
         best: tuple[tuple[float, float, float], float, Polygon] | None = None
+        corners = self._corners()
         for angle, shape in turned.items():
             a, b, c, d = shape.bounds
             if c - a > width + 1e-9 or d - b > height + 1e-9:
                 continue
             far_x, far_y = x0 + width - (c - a), y0 + height - (d - b)
-            for x, y in (*self._corners(), (far_x, y0), (x0, far_y), (far_x, far_y)):
+            for x, y in (*corners, (far_x, y0), (x0, far_y), (far_x, far_y)):
+                if (kind, angle, x, y) in self._taken:
+                    continue
                 if x + c - a > x0 + width + 1e-9 or y + d - b > y0 + height + 1e-9:
                     continue
                 spot = _moved(shape, x - a, y - b)
                 if not self._free(spot):
+                    self._taken.add((kind, angle, x, y))
                     continue
                 for _ in range(SLIDES):
                     spot = self._slid(spot, 0.0, y0 - spot.bounds[1])
@@ -213,17 +220,22 @@ def lay_out(
     unplaced: list[tuple[str, int]] = []
     shapes = {piece.name: piece_polygon(piece) for piece in pieces}
     often = copies if isinstance(copies, Mapping) else dict.fromkeys(shapes, copies)
+    turned: dict[int, list[Turned]] = {}
     jobs = [(piece, copy) for piece in pieces for copy in range(often[piece.name])]
     jobs.sort(key=lambda job: -shapes[job[0].name].area)
     for number, (piece, copy) in enumerate(jobs):
         if step is not None:
             step(number / len(jobs), "Laying out the pieces")
+        job = (piece.name, copy, id(piece.panels))
         board = f"{piece.board.key} {colours.get(piece.name, '')}".strip()
-        shape = shapes[piece.name]
-        quarter = {a: affinity.rotate(shape, a, origin=(0, 0)) for a in QUARTERS}
-        every = [quarter]
-        if free_turns:
-            every.append({a: affinity.rotate(shape, a, origin=(0, 0)) for a in FREE})
+        every = turned.get(job[2])
+        if every is None:
+            shape = shapes[piece.name]
+            every = [
+                {a: affinity.rotate(shape, a, origin=(0, 0)) for a in some}
+                for some in ((QUARTERS, FREE) if free_turns else (QUARTERS,))
+            ]
+            turned[job[2]] = every
 
         def turns(kind: Stock, piece: Piece = piece, every: list[Turned] = every) -> list[Turned]:
             allowed = allowed_turns(piece, (kind.width, kind.height), grain)
@@ -234,15 +246,13 @@ def lay_out(
         same = [s for s in sheets if s.board == board]
         tries = [(sheet, turns(sheet.stock)) for sheet in same]
         if any(
-            sheet.try_place(piece.name, copy, ways[n])
+            sheet.try_place(job, ways[n])
             for n in range(len(every))
             for sheet, ways in tries
             if n < len(ways)
         ):
             continue
-        if not _new_sheet(
-            sheets, stock, left, board, (piece.name, copy), turns, reach, margin, found
-        ):
+        if not _new_sheet(sheets, stock, left, board, job, turns, reach, margin, found):
             unplaced.append((piece.name, copy))
     order = {board: i for i, board in enumerate(dict.fromkeys(s.board for s in sheets))}
     plans = [sheet.plan() for sheet in sorted(sheets, key=lambda s: order[s.board])]
@@ -254,7 +264,7 @@ def _new_sheet(
     stock: Sequence[Stock],
     left: dict[int, int | None],
     board: str,
-    job: tuple[str, int],
+    job: Job,
     turns: Callable[[Stock], list[Turned]],
     reach: tuple[float, float],
     margin: float,
@@ -269,7 +279,7 @@ def _new_sheet(
             turned = ways[i][n]
             usable = usable_area((kind.width, kind.height), reach, margin)
             sheet = _Sheet(kind, board, usable, found)
-            if sheet.try_place(*job, turned):
+            if sheet.try_place(job, turned):
                 sheets.append(sheet)
                 count = left[i]
                 left[i] = None if count is None else count - 1

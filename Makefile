@@ -46,8 +46,8 @@ matrix: $(STAMP)
 
 # Longer searches than the tests have time for.
 soak: $(STAMP)
-	HYPOTHESIS_PROFILE=soak $(BIN)/python -m pytest -n 2 tests -m "soak or not soak" -k "property or soak"
-	$(BIN)/python -m tests.cures 1000
+	HYPOTHESIS_PROFILE=soak $(BIN)/python -m pytest -n 2 --dist worksteal tests -m "soak or not soak" \
+	    -k "property or soak" -rP
 
 # The pictures of the README, from the demo project.
 screenshots: $(STAMP) system

@@ -8,7 +8,7 @@ import pytest
 
 from tests.core.shapes import closing
 
-SOME, MANY = 40, 150  # examples from which half the share may be asked, and the whole of it
+SOME, MANY = 25, 150  # examples from which half the share may be asked, and the whole of it
 LEAST = 0.5  # made of all that a property asked for, with any board and any options
 # of shapes whose options ask for room, or for one another; as measured, less a quarter
 # (a spire must be higher than what stands in it, a ring of petals lean less than the next, a

@@ -209,12 +209,20 @@ def _saving(folder: Path, said: Connection) -> None:
             said.send(("file", n))
 
 
+MOST_KILLS = 20  # times as many as are asked for
+
+
 def _kills(tmp_path: Path, count: int, seed: int) -> None:
-    """Kill a program that saves, at any moment; look at what it left after each."""
+    """Kill a program that saves, at any moment; look at what it left after each.
+
+    On a quick disk few are killed in the middle of a write: it goes on until one was.
+    """
     rng = random.Random(seed)
     context = multiprocessing.get_context("fork")
     litter = 0
-    for number in range(count):
+    for number in range(MOST_KILLS * count):
+        if number >= count and litter:
+            break
         folder = tmp_path / str(number)
         folder.mkdir()
         mine, its = context.Pipe(duplex=False)

@@ -178,8 +178,10 @@ def _raised(below: tuple[Ring, float, float], ring: Ring, turn: float, level: fl
     def at(rise: float) -> Ring:
         return replace(ring, asked=replace(ring.asked, rise=rise))
 
+    plies = (below[0].asked.thickness + ring.asked.thickness) / 2  # from surface to surface
+
     def passes(one: Ring) -> bool:
-        return sinks(below, (one, turn, level)) <= PASSES
+        return sinks(below, (one, turn, level)) <= min(PASSES, plies)
 
     if passes(ring):
         return ring

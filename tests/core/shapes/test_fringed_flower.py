@@ -159,6 +159,11 @@ def test_its_steps_are_those_of_the_hands() -> None:
             {"middle": "hole", "hole": 12.0, "fringe": 40.0, "smallest": 60.0},
             "strands of the",
         ),
+        (
+            60.0,  # neither a larger ring nor a larger fringe is enough by itself
+            {"petals": "11 3", "centre": 15.0, "fringe": 40.0, "smallest": 60.0, "strands": 10.0},
+            "petals of the ring 2",
+        ),
         (900.0, {}, "outside what a fringed flower can be"),
     ],
 )

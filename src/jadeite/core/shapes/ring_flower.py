@@ -162,16 +162,23 @@ class RingFlower:
             f"the {short.many} of the {short.title} would be shorter than "
             f"{number_text(short.ring.asked.shortest)} mm"
         )
-        for option, cure, changes in self._remedies(short, options):
-            if _short(self._layers(width, boards, {**options, **changes})) is None:
-                way = tuple(part for key, v in changes.items() for part in option_way(key, v))
-                raise FieldError(option, problem, cure, (way,))
+        left: list[tuple[Remedy, Layer]] = []  # what is still too short with each of them
+        for remedy in self._remedies(short, options):
+            again = _short(self._layers(width, boards, {**options, **remedy[2]}))
+            if again is None:
+                raise _refused(problem, remedy)
+            left.append((remedy, again))
         wide = width
         while wide < self.largest:
             wide = min(self.largest, rounded_up(WIDER * wide, 0))
             if _short(self._layers(wide, boards, options)) is None:
                 cure = f"Use {number_text(wide)} mm."
                 raise FieldError("width", problem, cure, ((("brief.width", wide),),))
+        for first, again in left:
+            after = {**options, **first[2]}
+            for second in self._remedies(again, after):
+                if _short(self._layers(width, boards, {**after, **second[2]})) is None:
+                    raise _refused(problem, first, second)
         raise FieldError("petals", problem, "Take fewer petals for each ring.")
 
     def _remedies(self, short: Layer, options: Options) -> Iterator[Remedy]:
@@ -228,6 +235,13 @@ class RingFlower:
             else:
                 high, above, below = share, value - height, below / 2
         return found
+
+
+def _refused(problem: str, *remedies: Remedy) -> FieldError:
+    """The error that names what has been tried together, and works."""
+    changes = {key: value for _, _, own in remedies for key, value in own.items()}
+    way = tuple(part for key, value in changes.items() for part in option_way(key, value))
+    return FieldError(remedies[0][0], problem, " ".join(cure for _, cure, _ in remedies), (way,))
 
 
 def ring(number: int) -> str:

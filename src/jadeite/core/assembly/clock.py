@@ -27,6 +27,7 @@ __all__ = [
     "copies_of",
     "listed",
     "named",
+    "numbered",
     "the",
 ]
 
@@ -139,9 +140,14 @@ def the(title: str) -> str:
 
 def named(group: Sequence[Piece]) -> str:
     """Words for a piece, or for several that are alike: "gores 1 to 6"."""
-    first, last = group[0].title, group[-1].title
+    return numbered([piece.title for piece in group])
+
+
+def numbered(titles: Sequence[str]) -> str:
+    """Words for one title, or for several that are counted: "gores 1 to 6"."""
+    first, last = titles[0], titles[-1]
     stem, _, number = first.rpartition(" ")
-    if len(group) == 1 or not number.isdigit():
+    if len(titles) == 1 or not number.isdigit():
         return first
     return f"{plural(stem)} {number} to {last.rpartition(' ')[2]}"
 

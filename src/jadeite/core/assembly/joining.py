@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
-from jadeite.core.assembly.clock import FILL, GLUE, Clock, listed, named, the
+from jadeite.core.assembly.clock import FILL, GLUE, Clock, listed, named, numbered, the
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.nets.arrivals import Arrival, How, When, Where
 from jadeite.core.nets.model import Design, Kind, Piece
@@ -80,7 +80,8 @@ def _plies_step(
         each = [counted(count[where], design.piece(where[0]).title) for where in on]
         detail = f"{listed(each)}, each kind by itself. {hint} Let them dry before you bend them."
     else:
-        title = f"Glue {the(named(pieces))} behind {the(named(carriers))}"
+        where = "behind" if arrivals[0].when is When.BEHIND else "on"
+        title = f"Glue {the(named(pieces))} {where} {the(named(carriers))}"
         detail = hint
     clock.add(
         title,
@@ -178,15 +179,25 @@ def _lap_step(
 
 def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """Pieces that are joined to one another, once each is folded."""
-    coming = design.arrivals.at(When.FOLDED)
-    onto = {arrival.piece: carrier_of(arrival)[0] for arrival in coming}
-    turns = {arrival.piece: design.arrivals.turn(arrival.piece) for arrival in coming}
+    coming = {arrival.piece: arrival for arrival in design.arrivals.at(When.FOLDED)}
+    onto = {name: carrier_of(arrival)[0] for name, arrival in coming.items()}
+    turns = {name: design.arrivals.turn(name) for name in coming}
+
+    def alike(name: str) -> tuple[object, ...]:
+        """What is done in one step: onto one carrier, or in one way onto some that are alike."""
+        hint = coming[name].hint
+        return (hint, id(design.piece(onto[name]).panels)) if hint else (onto[name],)
+
     for turn in sorted(set(turns.values())):
         mine = [p for p in design.pieces if turns.get(p.name) == turn]
-        for carrier in dict.fromkeys(onto[p.name] for p in mine):
-            group = [p for p in mine if onto[p.name] == carrier]
+        for key in dict.fromkeys(alike(p.name) for p in mine):
+            group = [p for p in mine if alike(p.name) == key]
             names = {p.name for p in group}
-            known = names | lift.shown({carrier}, (), lift.arriving(When.FOLDED, turn))
+            carriers = [p for p in design.pieces if p.name in {onto[name] for name in names}]
+            carrier = carriers[0].name
+            known = names | lift.shown(
+                {c.name for c in carriers}, (), lift.arriving(When.FOLDED, turn)
+            )
             joints = [
                 j
                 for j in design.joints
@@ -198,14 +209,15 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             seams = {frozenset((j.tab[0], j.target[0])) for j in joints}
             chain = len(group) > 1 and any(names <= {*pair, carrier} or pair <= names
                                            for pair in seams)  # fmt: skip
-            on = design.piece(carrier).title
+            on = named(carriers)
             how = (
                 f"One after another, beginning at the {on}; the last seam has no room for a "
                 "finger inside: hold it with low-tack tape while it sets."
                 if chain
                 else "Spread the glue thinly, lay it in place, press it from the middle outwards."
             )
-            how = next((a.hint for a in coming if a.piece in names and a.hint), how)
+            how = next((coming[name].hint for name in names if coming[name].hint), how)
+            what = numbered([coming[p.name].called or p.title for p in group])
             # a plate would hide its own joint: it is shown above its place
             low = float(design.placements[carrier][2, 3])
             plate = _level_plate(design, design.piece(carrier)) or any(
@@ -214,17 +226,17 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             )
             at = lift.arriving(When.FOLDED, turn) if plate else lift.came(When.FOLDED, turn)
             clock.add(
-                f"Glue {the(named(group))} to {the(on)}",
+                f"Glue {the(what)} to {the(on)}",
                 how,
                 "glue",
                 at,
                 GLUE * max(1, len(seams)),
                 glue=adhesive,
                 piece=design.body.name,
-                after=tuple(sorted({*names, carrier})),
+                after=tuple(sorted({*names, *(c.name for c in carriers)})),
                 panels=tuple(dict.fromkeys(j.tab for j in joints)) + _plates(group),
                 caution=adhesive.caution,
-                shows=(carrier,),
+                shows=tuple(c.name for c in carriers),
             )
 
 

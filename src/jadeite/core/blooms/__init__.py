@@ -16,6 +16,7 @@ from jadeite.core.blooms.spiral import (
 )
 from jadeite.core.blooms.stack import LEAF, PETAL, STRAND, Layer, Stack, stacked
 from jadeite.core.blooms.winding import wound_piece
+from jadeite.core.blooms.wreath import Band, Head, LeafSpot, Spot, flowers_round, leaves_round
 
 __all__ = [
     "FOOT",
@@ -25,19 +26,25 @@ __all__ = [
     "PETAL",
     "STRAND",
     "Above",
+    "Band",
     "Coil",
     "CreasedLeaf",
     "Edge",
+    "Head",
     "Layer",
+    "LeafSpot",
     "Petal",
     "Profile",
     "Ring",
     "RingSize",
     "Spiral",
+    "Spot",
     "Stack",
     "Turns",
     "best_turns",
     "core_left",
+    "flowers_round",
+    "leaves_round",
     "middle_piece",
     "petal_from_words",
     "petal_piece",

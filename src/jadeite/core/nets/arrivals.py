@@ -49,7 +49,8 @@ class Arrival:
     ``onto`` is the (piece, panel) that carries it, None where it comes over
     all; ``path`` the direction in which it is moved away from its place, in the
     shared space, where it is not brought from above; ``hint`` how it is put
-    right; ``after`` names pieces that come before it at the same stage.
+    right; ``after`` names pieces that come before it at the same stage; ``called``
+    is its title by then, where what it carries has made it another thing.
     """
 
     piece: str
@@ -60,6 +61,7 @@ class Arrival:
     path: tuple[float, float, float] | None = None
     hint: str = ""
     after: tuple[str, ...] = ()
+    called: str = ""
 
 
 def made_at(when: When, piece: str, panels: Iterable[str]) -> tuple[Arrival, ...]:

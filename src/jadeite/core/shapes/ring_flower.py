@@ -117,7 +117,7 @@ class RingFlower:
             sizes=stack_sizes(stack, width),
             dimensions=_dimensions(width, made.pieces[0].name),
             arrivals=Arrivals(made.arrivals),
-            shaping=shaping_of(stack),
+            shaping=shaping_of(stack.layers),
             findings=ring_findings(stack, boards, options),
         )
 

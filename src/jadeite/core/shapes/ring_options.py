@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import partial
 
 from jadeite.core.blooms import KINDS, petal_from_words, petals_from_words
 from jadeite.core.errors import FieldError
 from jadeite.core.shapes.blooming import TONES
 from jadeite.core.shapes.registry import Option
+from jadeite.core.units import counted
 
-__all__ = ["RINGS", "ring_options"]
+__all__ = ["RINGS", "counts_in_words", "ring_options"]
 
 RINGS = 10  # from memory, more are a ball
 FEWEST, MOST = 3, 24  # petals of a ring; from memory
@@ -23,7 +24,12 @@ RISE, INNER_RISE = 14.0, 52.0  # degrees; from memory
 ROD, TIPS = 8.0, 65.0  # mm and degrees; from memory, a pencil, and what is left of the curl
 
 
-def _counts(words: str, most: int) -> str:
+def counts_in_words(most: int, fewest: int = 1) -> Callable[[str], str]:
+    """How petals of rings are read, of so many rings."""
+    return partial(_counts, most=most, fewest=fewest)
+
+
+def _counts(words: str, most: int, fewest: int) -> str:
     """Petals of each ring, outermost first, as they are kept: ``5 4 4 3 3``.
 
     Raises
@@ -32,11 +38,11 @@ def _counts(words: str, most: int) -> str:
         One is no whole number of petals, or there are too many rings.
     """
     parts = words.replace(",", " ").split()
-    if not 1 <= len(parts) <= most:
+    if not fewest <= len(parts) <= most:
         raise FieldError(
             "petals",
-            f"{len(parts)} rings" if parts else "there is no ring",
-            f"Give 1 to {most} rings, as 5 4 3.",
+            counted(len(parts), "ring") if parts else "there is no ring",
+            f"Give {fewest} to {most} rings, as 5 4 3.",
         )
     for part in parts:
         if not part.isdigit() or not FEWEST <= int(part) <= MOST:
@@ -86,7 +92,7 @@ def ring_options(
             "counts",
             float(FEWEST),
             float(MOST),
-            words=partial(_counts, most=rings),
+            words=counts_in_words(rings),
             most=rings,
             shows=shows,
         ),

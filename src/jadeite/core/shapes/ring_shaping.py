@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 import numpy as np
 
-from jadeite.core.blooms import STRAND, Layer, Ring, Stack
+from jadeite.core.blooms import STRAND, Layer, Ring
 from jadeite.core.nets.model import Shaping
 from jadeite.core.units import number_text
 
@@ -16,10 +16,16 @@ SHORT = 15.0  # mm; from memory, a shorter petal is pinched, not curled
 BENT = 1.0  # degrees; from memory, less is not said
 GATHER = 5  # times that a petal takes; from memory
 
+Named = Callable[[Layer], Sequence[str]]  # the pieces that a ring is cut as
 
-def shaping_of(stack: Stack) -> tuple[Shaping, ...]:
-    """How the petals of all rings are curled, and then their middles pressed; strands after."""
-    petals = [layer for layer in stack.layers if layer.what != STRAND]
+
+def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Shaping, ...]:
+    """How the petals of all rings are curled, and then their middles pressed; strands after.
+
+    ``pieces`` names those that a ring is cut as, where they are more than one.
+    """
+    of = pieces or _names
+    petals = [layer for layer in layers if layer.what != STRAND]
     curled = [layer for layer in petals if _curl_of(layer.ring) > BENT]
     risen = [layer for layer in petals if _rise_of(layer.ring) > BENT]
     leaves = any(layer.leaf for layer in curled)
@@ -37,7 +43,7 @@ def shaping_of(stack: Stack) -> tuple[Shaping, ...]:
         if leaves and inward:
             words += " The leaves stay flat."
         title = "Curl the tips of all petals" + (" and leaves" if leaves else "")
-        out.append(_shaping(title, words, curled, _once(curled)))
+        out.append(_shaping(title, words, curled, _once(curled, of), of))
     if risen:
         angles = ", ".join(
             f"{layer.title} {number_text(_rise_of(layer.ring), 0)}°" for layer in risen
@@ -50,18 +56,18 @@ def shaping_of(stack: Stack) -> tuple[Shaping, ...]:
         if single := [layer.title for layer in risen if layer.single]:
             words += f" Single petals ({', '.join(single)}) are bent up at their feet instead."
         title = "Press the middle of each ring with a ball"
-        out.append(_shaping(title, words, risen, _once(risen)))
-    return (*out, *_fringe_shaping([la for la in stack.layers if la.what == STRAND]))
+        out.append(_shaping(title, words, risen, _once(risen, of), of))
+    return (*out, *_fringe_shaping([la for la in layers if la.what == STRAND], of))
 
 
-def _fringe_shaping(strands: Sequence[Layer]) -> Iterator[Shaping]:
+def _fringe_shaping(strands: Sequence[Layer], of: Named) -> Iterator[Shaping]:
     """How strands are curled, all plies of a size at once, and gathered up."""
     if curled := [layer for layer in strands if _curl_of(layer.ring) > BENT]:
         words = (
             "Outwards all round, away from the middle: draw a few strands at a time over the back "
             "of a blade, or round a thin rod, all that are glued on one another together."
         )
-        yield _shaping("Curl the tips of the strands", words, curled, _once(curled))
+        yield _shaping("Curl the tips of the strands", words, curled, _once(curled, of), of)
     if gathered := [layer for layer in strands if _rise_of(layer.ring) > BENT]:
         angles = ", ".join(
             f"{layer.title} {number_text(_rise_of(layer.ring), 0)}°"
@@ -74,18 +80,25 @@ def _fringe_shaping(strands: Sequence[Layer]) -> Iterator[Shaping]:
             f"{angles}."
         )
         count = GATHER * sum(not layer.ply for layer in gathered)
-        yield _shaping("Gather the fringes up", words, gathered, count, glued=True)
+        yield _shaping("Gather the fringes up", words, gathered, count, of, glued=True)
 
 
-def _once(layers: Sequence[Layer]) -> int:
+def _once(layers: Sequence[Layer], of: Named) -> int:
     """Petals of all rings, plies that lie on one another once."""
-    return sum(layer.ring.asked.count for layer in layers if not layer.ply)
+    rings = [layer for layer in layers if not layer.ply]
+    return sum(la.ring.asked.count * (1 if la.single else len(of(la))) for la in rings)
 
 
 def _shaping(
-    title: str, words: str, layers: Sequence[Layer], count: int, *, glued: bool = False
+    title: str,
+    words: str,
+    layers: Sequence[Layer],
+    count: int,
+    of: Named,
+    *,
+    glued: bool = False,
 ) -> Shaping:
-    names = [name for layer in layers for name in _names(layer)]
+    names = [name for layer in layers for name in of(layer)]
     return Shaping(title, words, tuple(names), count, glued=glued)
 
 

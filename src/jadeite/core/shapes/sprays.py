@@ -11,11 +11,12 @@ import numpy as np
 from jadeite.core.blooms import CreasedLeaf, petal_from_words
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.model import Floats
+from jadeite.core.shapes.leaf_pieces import Place
 from jadeite.core.shapes.registry import OptionValue
 from jadeite.core.solving import scaled_to
 from jadeite.core.units import number_text, rounded_up
 
-__all__ = ["BARE", "LARGEST", "SMALLEST", "TIP_FOOT", "Place", "Spray", "spray_of"]
+__all__ = ["BARE", "LARGEST", "SMALLEST", "TIP_FOOT", "Spray", "spray_of"]
 
 SMALLEST, LARGEST = 40.0, 400.0  # mm; from memory
 BARE = 0.35  # of the lowest leaf's length is the stem bare below it; from memory
@@ -27,37 +28,6 @@ TIP_PITCH = 0.2  # of the pitch is the stem bare below the leaf at its tip; from
 EVEN = 1e-6  # mm; rounding
 LEAST_PITCH = 2 * (ROOT + FEET_APART)  # mm, so that feet do not lie on one another
 SHORTEST = 9.0  # mm; from memory, a shorter leaf cannot be creased by hand
-
-
-@dataclass(frozen=True)
-class Place:
-    """A leaf, and where it hangs on the stem: from its own plane to that of the stem, (3, 3)."""
-
-    leaf: CreasedLeaf
-    own: Floats
-
-    @property
-    def flips(self) -> bool:
-        """Whether it is a mirror image."""
-        return float(np.linalg.det(self.own[:2, :2])) < 0
-
-    def flat(self, points: Floats) -> Floats:
-        """Points of its plane, (n, 2), in the plane of the stem, counter-clockwise as before."""
-        moved = points @ self.own[:2, :2].T + self.own[:2, 2]
-        return np.asarray(moved[::-1] if self.flips else moved)
-
-    @cached_property
-    def space(self) -> Floats:
-        """The same in space, (4, 4)."""
-        out = np.eye(4)
-        out[:2, :2] = self.own[:2, :2]
-        out[:2, 3] = self.own[:2, 2]
-        return out
-
-    @cached_property
-    def solid(self) -> list[Floats]:
-        """Both halves as they stand, (n, 3) each, mm over the plane of its foot."""
-        return [h @ self.space[:3, :3].T + self.space[:3, 3] for h in self.leaf.solid]
 
 
 @dataclass(frozen=True)

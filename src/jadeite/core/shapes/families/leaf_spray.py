@@ -20,7 +20,6 @@ from jadeite.core.nets.model import (
     Design,
     Dimension,
     Floats,
-    Fold,
     Joint,
     Kind,
     Panel,
@@ -30,8 +29,9 @@ from jadeite.core.nets.model import (
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.blooming import LEAF_COLOUR, holds_nothing
+from jadeite.core.shapes.leaf_pieces import FAR, FOOT, NEAR, back_piece, leaf_piece
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
-from jadeite.core.shapes.sprays import BARE, LARGEST, SMALLEST, TIP_FOOT, Place, Spray, spray_of
+from jadeite.core.shapes.sprays import BARE, LARGEST, SMALLEST, TIP_FOOT, Spray, spray_of
 from jadeite.core.units import number_text
 
 __all__ = ["LEAF_SPRAY"]
@@ -46,7 +46,6 @@ BESIDE = 0.4  # mm; from memory, that a foot ends short of the stem's other edge
 BEYOND = 0.04  # of a back's half may lie beyond the crease; design rule, 95 % of a joint lands
 LAPS = 0.01  # of a leaf may lap over the next unsaid; from memory
 STEM_PART, COVER, LEAF, BACK = "stem", "cover", "leaf", "back"
-NEAR, FAR, FOOT = "near", "far", "foot"
 
 # from memory
 OPTIONS = (
@@ -82,51 +81,6 @@ OPTIONS = (
 
 
 # ------------------------------------------------------------------ pieces
-
-
-def _folds(place: Place, names: tuple[str, str], ends: tuple[Floats, Floats], angle: float) -> Fold:
-    """A fold between two panels, from one point of the leaf's plane to another."""
-    start, end = (place.flat(p[None])[0] for p in ends)
-    if place.flips:
-        start, end = end, start
-    return Fold(*names, (float(start[0]), float(start[1])), (float(end[0]), float(end[1])), angle)
-
-
-def _panel(place: Place, name: str, title: str, role: Role, outline: Floats) -> Panel:
-    flat = place.flat(outline)
-    wide, deep = np.ptp(outline, axis=0)
-    return Panel(name, title, role, flat, (float(wide), float(deep)))
-
-
-def _leaf_piece(place: Place, n: int, board: Board, options: Mapping[str, OptionValue]) -> Piece:
-    """A leaf with its foot, which lies on the stem."""
-    leaf, at_tip = place.leaf, place.leaf.off == 0.0
-    deep = TIP_FOOT if at_tip else float(options["stem"]) - BESIDE
-    foot = np.array([[-deep, -leaf.root], [0.0, -leaf.root], [0.0, 0.0], [-deep, 0.0]])
-    panels = (
-        _panel(place, FOOT, "foot", Role.FOOT, foot),
-        _panel(place, NEAR, "near half", Role.PETAL, leaf.near),
-        _panel(place, FAR, "far half", Role.PETAL, leaf.far),
-    )
-    origin, down = np.zeros(2), np.array([0.0, -leaf.root])
-    folds = (
-        _folds(place, (FOOT, NEAR), (origin, down), leaf.rise),
-        _folds(place, (NEAR, FAR), (origin, leaf.tip), leaf.crease),
-    )
-    return Piece(f"{LEAF}-{n}", f"leaf {n}", board, panels, folds, "inside", part=LEAF)
-
-
-def _back_piece(place: Place, n: int, board: Board) -> Piece:
-    """The back of a leaf: its blade as the mirror image about the crease."""
-    leaf = place.leaf
-    near, far = leaf.blade
-    start, tip = leaf.mirrored(np.vstack([near[0], leaf.tip]))[::-1]
-    panels = (
-        _panel(place, NEAR, "near half", Role.PETAL, leaf.mirrored(near)),
-        _panel(place, FAR, "far half", Role.PETAL, leaf.mirrored(far)),
-    )
-    fold = _folds(place, (NEAR, FAR), (tip, start), -leaf.crease)
-    return Piece(f"{BACK}-{n}", f"back {n}", board, panels, (fold,), "inside", part=BACK)
 
 
 def _strip(name: str, title: str, spray: Spray, wide: float, board: Board) -> Piece:
@@ -180,13 +134,14 @@ def build_spray(
     on_stem = (STEM_PART, STEM_PART)
     leaves, backs = [], []
     for n, place in enumerate(spray.places, start=1):
-        leaf = _leaf_piece(place, n, boards[LEAF], options)
+        deep = TIP_FOOT if place.leaf.off == 0.0 else float(options["stem"]) - BESIDE
+        leaf = leaf_piece(place, f"{LEAF}-{n}", f"leaf {n}", boards[LEAF], LEAF, deep)
         leaves.append(leaf)
         places[leaf.name] = _raised(level)
         joints.append(Joint(Kind.GLUE, (leaf.name, FOOT), on_stem, "feet", "inside"))
         arrivals.append(Arrival(leaf.name, When.FOLDED, on_stem, hint=ON_STEM))
         if options["sides"] == "two":
-            back = _back_piece(place, n, boards[BACK])
+            back = back_piece(place, f"{BACK}-{n}", f"back {n}", boards[BACK], BACK)
             backs.append(back)
             apart = (leaf.board.thickness + back.board.thickness) / 2
             own = place.space @ place.leaf.behind(apart) @ np.linalg.inv(place.space)

@@ -50,8 +50,6 @@ jadeite new fringed-flower --item "gate bloom" --title "Blooms for the gate" --w
     --set middle=hole --set hole=2mm --copies 3 -o "$out/gate-blooms.jadeite"
 jadeite add "$out/gate-blooms.jadeite" leaf-spray --item "gate leaves" --width 120mm \
     --set sides=two --copies 2
-jadeite new fringed-flower --item "gate bloom" --title "Blooms for the gate" --width 110mm \
-    --set middle=hole --set hole=2mm --copies 3 -o "$out/gate-blooms.jadeite"
-jadeite add "$out/gate-blooms.jadeite" leaf-spray --item "gate leaves" --width 120mm \
-    --set sides=two --copies 2
+jadeite new wreath --item "gate wreath" --title "Wreath for the gate" --width 360mm \
+    --set flowers=40 --set seed=4 -o "$out/gate-wreath.jadeite"
 rm -f "$out"/*.jadeite~

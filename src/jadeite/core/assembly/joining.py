@@ -74,14 +74,15 @@ def _plies_step(
     pieces = [design.piece(arrival.piece) for arrival in arrivals]
     carriers = [design.piece(name) for name, _ in on]
     hint = arrivals[0].hint
-    if {id(p.panels) for p in pieces} <= {id(c.panels) for c in carriers}:
+    if arrivals[0].called:
+        title, detail = f"Glue {arrivals[0].called}", hint
+    elif {id(p.panels) for p in pieces} <= {id(c.panels) for c in carriers}:
         title = "Glue on one another what is alike"
         count = {where: 1 + sum(a.onto == where for a in arrivals) for where in on}
         each = [counted(count[where], design.piece(where[0]).title) for where in on]
         detail = f"{listed(each)}, each kind by itself. {hint} Let them dry before you bend them."
     else:
-        where = "behind" if arrivals[0].when is When.BEHIND else "on"
-        title = f"Glue {the(named(pieces))} {where} {the(named(carriers))}"
+        title = f"Glue {the(named(pieces))} behind {the(named(carriers))}"
         detail = hint
     clock.add(
         title,

@@ -43,6 +43,7 @@ COVERS = 0.84  # of its disc a flower covers; from memory, petals leave gaps at 
 SEEN = 0.3  # of a leaf at least is seen, or it is not worth its place; from memory
 BLADES_LAP = 0.3  # of a leaf may lie over another; from memory
 EVEN = 1e-6  # mm; rounding
+GRID = 1e-4  # mm to which areas are taken; rounding
 
 Shapes = NDArray[np.object_]  # of shapely
 
@@ -206,7 +207,7 @@ def leaves_round(
         clear = clear[~shapely.dwithin(blades[clear], hubs, BLADE_CLEAR)]
         found, blades, feet = [found[i] for i in clear], blades[clear], feet[clear]
     whole = Polygon(leaf[0]).area
-    seen = shapely.area(shapely.difference(blades, flowers))
+    seen = shapely.area(shapely.difference(blades, flowers, grid_size=GRID))
     fits = seen >= SEEN * whole
     mirrored = np.array([spot.mirrored for spot in found], dtype=bool)
     roots, long = np.array([(spot.x, spot.y) for spot in found]), float(leaf[0][:, 0].max())
@@ -219,10 +220,11 @@ def leaves_round(
         out.append(found[best])
         fits[best] = False
         at = np.flatnonzero(fits & (np.hypot(*(roots - roots[best]).T) < 2.5 * long))
-        laps = shapely.area(shapely.intersection(blades[at], blades[best]))
+        laps = shapely.area(shapely.intersection(blades[at], blades[best], grid_size=GRID))
         seen[at] -= laps
         fits[at] &= (laps <= BLADES_LAP * whole) & (seen[at] >= SEEN * whole)
-        fits[at] &= shapely.distance(feet[at], blades[best].union(feet[best])) > ON_BASE
+        fits[at] &= shapely.distance(feet[at], feet[best]) > ON_BASE
+        fits[at] &= shapely.distance(feet[at], blades[best]) > ON_BASE
         fits[at] &= shapely.distance(blades[at], feet[best]) > ON_BASE
     return tuple(out[: len(out) // 2 * 2])
 

@@ -57,7 +57,8 @@ class Option:
     ``count``, each with ``low`` and ``high``; a choice has ``choices`` as pairs of
     key and label.  What is written in words of its own (``counts``, ``outlines``) is
     checked by ``words``, and kept as they give it back; ``shows`` are values that show
-    what it does, ``most`` is how many such words there may be.
+    what it does, ``most`` is how many such words there may be; ``lowest`` says what the least
+    of a whole number means, where it is no number of something.
     """
 
     key: str
@@ -75,6 +76,7 @@ class Option:
     words: Callable[[str], str] | None = None
     shows: tuple[OptionValue, ...] = ()
     most: int = 1
+    lowest: str = ""
 
     @property
     def suffix(self) -> str:

@@ -24,12 +24,12 @@ RISE, INNER_RISE = 14.0, 52.0  # degrees; from memory
 ROD, TIPS = 8.0, 65.0  # mm and degrees; from memory, a pencil, and what is left of the curl
 
 
-def counts_in_words(most: int, fewest: int = 1) -> Callable[[str], str]:
+def counts_in_words(most: int) -> Callable[[str], str]:
     """How petals of rings are read, of so many rings."""
-    return partial(_counts, most=most, fewest=fewest)
+    return partial(_counts, most=most)
 
 
-def _counts(words: str, most: int, fewest: int) -> str:
+def _counts(words: str, most: int) -> str:
     """Petals of each ring, outermost first, as they are kept: ``5 4 4 3 3``.
 
     Raises
@@ -38,11 +38,11 @@ def _counts(words: str, most: int, fewest: int) -> str:
         One is no whole number of petals, or there are too many rings.
     """
     parts = words.replace(",", " ").split()
-    if not fewest <= len(parts) <= most:
+    if not 1 <= len(parts) <= most:
         raise FieldError(
             "petals",
             counted(len(parts), "ring") if parts else "there is no ring",
-            f"Give {fewest} to {most} rings, as 5 4 3.",
+            f"Give 1 to {most} rings, as 5 4 3.",
         )
     for part in parts:
         if not part.isdigit() or not FEWEST <= int(part) <= MOST:

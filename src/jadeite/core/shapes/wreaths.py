@@ -64,6 +64,7 @@ LEAF_RISE, LEAF_CREASE = 9.0, 20.0  # degrees; from memory
 MANY = 300  # flowers; more than any wreath holds
 SHRINK, SHRINKS = 0.97, 44  # by which flowers are made smaller, and how often; from memory
 LEAST_BASE = 12.0  # mm; from memory, a narrower ring of board bends
+GRID = 1e-4  # mm to which outlines are put together; rounding
 WIDER = 1.2  # by which it is made wider until its petals can be held; from memory
 
 Options = Mapping[str, OptionValue]
@@ -101,8 +102,11 @@ class Wreath:
             )
             for spot in self.spots
         ]
-        blade, _ = leaf_from_above(self.leaf)
-        leaves = [Polygon(blade @ spot.place[:2, :2].T + spot.place[:2, 2]) for spot in self.leaves]
+        leaf = shapely.union_all([Polygon(part) for part in leaf_from_above(self.leaf)])
+        outline = shapely.get_coordinates(leaf)
+        leaves = [
+            Polygon(outline @ spot.place[:2, :2].T + spot.place[:2, 2]) for spot in self.leaves
+        ]
         return (*flowers, *leaves)
 
     @cached_property
@@ -111,7 +115,8 @@ class Wreath:
         far = np.linspace(0.0, 2 * math.pi, 721)[:-1]
         ring = np.column_stack([np.cos(far), np.sin(far)])
         band = Polygon(self.band.outer * ring, [self.band.inner * ring])
-        return float(shapely.union_all(self.shown).intersection(band).area / band.area)
+        seen = shapely.union_all(self.shown, grid_size=GRID)
+        return float(shapely.intersection(seen, band, grid_size=GRID).area / band.area)
 
     @cached_property
     def reach(self) -> float:
@@ -303,7 +308,7 @@ def _leaved(
 def leaf_from_above(leaf: CreasedLeaf) -> tuple[Floats, Floats]:
     """A leaf's blade as it stands, and its foot, (n, 2) float each, mm; it points along x."""
     halves = [half[:, :2] for half in Place(leaf, np.eye(3)).solid]
-    blade = shapely.union_all([Polygon(half).buffer(0) for half in halves])
+    blade = shapely.union_all([Polygon(half).buffer(0) for half in halves], grid_size=GRID)
     whole = blade if isinstance(blade, Polygon) else blade.convex_hull
     foot = np.array([[-FOOT_DEEP, -ROOT], [0.0, -ROOT], [0.0, 0.0], [-FOOT_DEEP, 0.0]])
     return np.asarray(whole.exterior.coords), foot
@@ -313,11 +318,12 @@ def _from_above(stack: Stack) -> BaseGeometry:
     """All that a flower covers, its first petal along x; mm."""
     shapes = []
     for ring, turn in zip(stack.rings, stack.turns.turns, strict=True):
-        petal = shapely.union_all([Polygon(facet).buffer(0) for facet in ring.seen])
+        facets = [Polygon(facet).buffer(0) for facet in ring.seen]
+        petal = shapely.union_all(facets, grid_size=GRID)
         step = 360.0 / ring.asked.count
         shapes += [
             affinity.rotate(petal, turn - stack.turns.turns[0] + step * i, origin=(0.0, 0.0))
             for i in range(ring.asked.count)
         ]
         shapes.append(Polygon(ring.middle))
-    return shapely.union_all(shapes)
+    return shapely.union_all(shapes, grid_size=GRID)

@@ -176,6 +176,7 @@ class ShapePanel(Panel):
             return choice
         if option.unit != "mm":
             number = NumberBox(option.label, option.low, option.high, option.suffix)
+            number.setSpecialValueText(option.lowest)
             number.chosen.connect(lambda value: self.session.set_field(path, value))
             self._editors[option.key] = number
             return number

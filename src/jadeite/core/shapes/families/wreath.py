@@ -61,9 +61,10 @@ STARTS = (300.0, 0.0)  # mm; from memory
 SORTS = (LARGE, SMALL)
 LEAF, BASE = "leaf", "base"
 BEGIN, END, WHOLE = "begin", "end", "arc"
-FEWEST_RINGS, MOST_RINGS = 2, 4  # of a flower; from memory
+MOST_RINGS = 4  # of a flower; from memory
 SAGITTA = 0.02  # mm by which a chord of an arc may leave it; design rule
 MOST_FLOWERS, MOST_LEAVES, MOST_ARCS, SEEDS = 120.0, 80.0, 12.0, 999.0
+FRONT = 1.16  # of its half width, where its width is written; from memory
 BARE = 62.0  # %; from memory, a wreath of which less is covered looks bare
 PARTS = (
     (LARGE, "Large flowers"),
@@ -80,7 +81,7 @@ OPTIONS = (
            choices=(("two", "two sizes"), ("one", "one size"))),
     Option("flowers", "Number of flowers", 0.0,
            "0 is as many as fit at the sizes below; any other number makes them just so small that "
-           "so many fit.", "count", 0.0, MOST_FLOWERS),
+           "so many fit.", "count", 0.0, MOST_FLOWERS, lowest="all that fit"),
     Option("large", "Large flowers", 84.0, "Their width, of that from the opening to the rim.",
            "%", 50.0, 100.0),
     Option("small", "Small flowers", 56.0, "Their width, of that of the large ones.",
@@ -89,7 +90,7 @@ OPTIONS = (
            "Of their widths at the most: petals stand in one another's gaps.", "%", 0.0, 25.0),
     Option("petals", "Petals of each ring", "6 5 4",
            "From the outermost ring to the innermost; small flowers are without the outermost.",
-           "counts", 3.0, 12.0, words=counts_in_words(MOST_RINGS, FEWEST_RINGS),
+           "counts", 3.0, 12.0, words=counts_in_words(MOST_RINGS),
            most=MOST_RINGS, shows=("5 4", "6 5 4", "8 6 5", "6 6 5 4")),
     Option("outline", "Outline", "round", "Of all petals. Numbers may follow: heart width=80.",
            "outlines", choices=tuple((key, label) for key, (label, _) in KINDS.items()),
@@ -114,6 +115,7 @@ OPTIONS = (
            "count", 1.0, SEEDS),
 )  # fmt: skip
 
+RING = "the arcs to a ring, seam over middle"
 ARCS = (
     "Lay the lower arcs out in a ring, end to end, good side up. Each upper arc lies over a seam, "
     "with one half on either side of it. Keep it flat under a weight until it is dry."
@@ -170,11 +172,11 @@ def _ring_pieces(wreath: Wreath, options: Mapping[str, OptionValue], board: Boar
     joints: list[Joint] = []
     arrivals: list[Arrival] = []
     places: dict[str, Floats] = {}
+    lower = Piece("", "", board, (begin, end), (seam,), "inside", part=BASE)
     for n in range(1, arcs + 1):
-        below = Piece(f"lower-{n}", f"lower arc {n}", board, (begin, end), (seam,), "inside",
-                      part=BASE)  # fmt: skip
-        pieces.append(below if n == 1 else replace(pieces[0], name=below.name, title=below.title))
-        places[below.name] = np.array(about_z(360.0 / arcs * (n - 1)))
+        name, title = f"lower-{n}", f"lower arc {n}"
+        pieces.append(replace(lower, name=name, title=title))
+        places[name] = np.array(about_z(360.0 / arcs * (n - 1)))
     first = Piece("upper-1", "upper arc 1", board, (upper,), (), "inside", part=BASE)
     for n in range(1, arcs + 1):
         over = replace(first, name=f"upper-{n}", title=f"upper arc {n}")
@@ -184,7 +186,13 @@ def _ring_pieces(wreath: Wreath, options: Mapping[str, OptionValue], board: Boar
         places[over.name] = place
         ends = ((f"lower-{n}", END), (f"lower-{n % arcs + 1}", BEGIN))
         joints += [Joint(Kind.GLUE, one, (over.name, WHOLE), "arcs", "outside") for one in ends]
-        arrivals.append(Arrival(over.name, When.FLAT, ends[0], hint=ARCS))
+        arrivals.append(Arrival(over.name, When.FLAT, ends[0], hint=ARCS, called=RING))
+        if n < arcs:  # it lies under the one that joins it to the last
+            turn = step * n
+            out = (math.cos(turn), math.sin(turn), 0.0)
+            arrivals.append(
+                Arrival(ends[1][0], When.FLAT, (over.name, WHOLE), path=out, hint=ARCS, called=RING)
+            )
     return Glued(tuple(pieces), places, tuple(joints), tuple(arrivals))
 
 
@@ -436,7 +444,8 @@ def _findings(
 def _dimensions(wreath: Wreath, first: Piece) -> tuple[Dimension, ...]:
     half, hole = wreath.reach, wreath.opening
     where = (first.name, first.panels[0].name)
-    whole = Dimension("finished, width", *where, (-half, -half, 0.0), (half, -half, 0.0),
+    front = -FRONT * half  # in front of the disc that shows the scale
+    whole = Dimension("finished, width", *where, (-half, front, 0.0), (half, front, 0.0),
                       (0.0, -1.0, 0.0), 2 * half)  # fmt: skip
     inner = Dimension("opening", *where, (-hole, 0.0, 0.0), (hole, 0.0, 0.0),
                       (0.0, -1.0, 0.0), 2 * hole)  # fmt: skip
@@ -473,7 +482,7 @@ WREATH = register(
         board_area=wreath_board_area,
         smallest=SMALLEST,
         largest=LARGEST,
-        when={SMALL: ("sizes", "two"), LEAF: ("leaves", 1.0)},
+        when={LARGE + INNER: ("petals", 2.0), SMALL: ("sizes", "two"), LEAF: ("leaves", 1.0)},
         follows={LARGE + INNER: LARGE, SMALL: LARGE, LEAF: LARGE},
         usual={BASE: "craft-board"},
         answers=("span",),

@@ -10,7 +10,7 @@ import pytest
 
 from jadeite.core.assembly import lift_of
 from jadeite.core.errors import FieldError
-from jadeite.core.folding import joint_reports
+from jadeite.core.folding import JointReport, joint_reports
 from jadeite.core.nets import Design, Piece
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.halves import HALVES
@@ -33,6 +33,7 @@ def _sound(design: Design) -> int:
     """Every arrival names what there is, and lands where its joints close; how many joints."""
     names = {piece.name for piece in design.pieces}
     lift, seen = lift_of(design), 0
+    reports: dict[float, tuple[JointReport, ...]] = {}
     closed = {(r.joint.tab, r.joint.target) for r in joint_reports(design) if r.closed}
     late = {
         (name, panel)
@@ -53,8 +54,9 @@ def _sound(design: Design) -> int:
             continue
         at = lift.came(arrival.when, turn)
         there = lift.shown({arrival.piece}, (), at)
-        reports = joint_reports(design, lift.pose(at).matrices)
-        for report in reports:
+        if at not in reports:  # many come at once
+            reports[at] = joint_reports(design, lift.pose(at).matrices)
+        for report in reports[at]:
             ends = (report.joint.tab, report.joint.target)
             glued = report.joint.kind == "glue" and arrival.piece in {p for p, _ in ends}
             if glued and {p for p, _ in ends} <= there and ends in closed and not late & set(ends):

@@ -98,7 +98,7 @@ def build(family: ShapeFamily, inside, board: str = "medium-card", **chosen) -> 
     boards = boards_for(family, board)
     size = fit(family, inside)
     if family.key in FREE:  # as wide as asked
-        size = (min(max(inside[0], family.smallest), 0.55 * family.largest), 0.0, 0.0)
+        size = (min(max(inside[0], 1.25 * family.smallest), 0.55 * family.largest), 0.0, 0.0)
     return family.build(size, boards, resolve_options(family, options))
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
@@ -65,6 +65,8 @@ MANY = 300  # flowers; more than any wreath holds
 SHRINK, SHRINKS = 0.97, 44  # by which flowers are made smaller, and how often; from memory
 LEAST_BASE = 12.0  # mm; from memory, a narrower ring of board bends
 GRID = 1e-4  # mm to which outlines are put together; rounding
+ALIKE = 6  # decimals of a mm to which flowers are alike; rounding
+KEPT = 64  # arrangements that are not sought again; from memory
 WIDER = 1.2  # by which it is made wider until its petals can be held; from memory
 
 Options = Mapping[str, OptionValue]
@@ -280,29 +282,49 @@ def _placed(
     """The band, and at most so many flowers in it."""
     outer = width / 2
     inner = outer - _deep(width, options)
-    heads = [Head(2 * stack.reach, stack.rings[0].hub_reach) for stack in stacks]
+    heads = _heads(stacks)
     free = RIM * (outer - inner)
     half, hub = heads[0].width / 2, heads[0].hub + 1.0
     base = (min(inner + free, inner + half - hub), max(outer - free, outer - half + hub))
     arcs = int(float(options["arcs"]))
     band = Band(inner, outer, base, arcs if arcs > 1 else 0)
-    most = [wanted] * len(heads)
     lap, seed = float(options["lap"]) / 100, int(float(options["seed"]))
-    spots = flowers_round(band, heads, most, lap, seed)
-    return band, spots[:wanted]
+    return band, _spots(band, heads, wanted, lap, seed)
+
+
+def _heads(stacks: Sequence[Stack]) -> tuple[Head, ...]:
+    """Sizes of the flowers; those of another board are the same, but for rounding."""
+    return tuple(
+        Head(round(2 * stack.reach, ALIKE), round(stack.rings[0].hub_reach, ALIKE))
+        for stack in stacks
+    )
+
+
+@lru_cache(maxsize=KEPT)
+def _spots(
+    band: Band, heads: tuple[Head, ...], wanted: int, lap: float, seed: int
+) -> tuple[Spot, ...]:
+    """At most so many flowers; another board changes nothing of where they sit."""
+    return flowers_round(band, heads, [wanted] * len(heads), lap, seed)[:wanted]
+
+
+@lru_cache(maxsize=KEPT)
+def _leaf_spots(
+    band: Band, heads: tuple[Head, ...], spots: tuple[Spot, ...], leaf: CreasedLeaf, count: int
+) -> tuple[LeafSpot, ...]:
+    """At most so many leaves."""
+    return leaves_round(band, heads, spots, leaf_from_above(leaf), count) if count else ()
 
 
 def _leaved(
     band: Band, stacks: tuple[Stack, ...], spots: tuple[Spot, ...], options: Options
 ) -> Wreath:
     """The wreath with as many leaves as are wanted and find a place."""
-    heads = [Head(2 * stack.reach, stack.rings[0].hub_reach) for stack in stacks]
     length = float(options["leaf"]) / 100 * (band.outer - band.inner)
     petal = petal_from_words(str(options["leaf-outline"]))
     leaf = CreasedLeaf(petal, length, ROOT, 0.0, LEAF_RISE, LEAF_CREASE)
     count = int(float(options["leaves"]))
-    leaves = leaves_round(band, heads, spots, leaf_from_above(leaf), count) if count else ()
-    return Wreath(band, stacks, spots, leaf, leaves)
+    return Wreath(band, stacks, spots, leaf, _leaf_spots(band, _heads(stacks), spots, leaf, count))
 
 
 def leaf_from_above(leaf: CreasedLeaf) -> tuple[Floats, Floats]:

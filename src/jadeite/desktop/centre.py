@@ -208,16 +208,16 @@ class Centre(QFrame):
             return
         step = plan.steps[min(number, len(plan.steps) - 1)]
         lift = self.session.work.lift
-        names: Set[str] = {piece for piece, _ in step.panels}
-        if lift is not None:
-            names = lift.shown(names, step.shows, step.lift)
+        names: Set[str] = set()
+        if lift is not None and step.operation != "shape":  # there they lie in rows, all of them
+            names = lift.in_picture(step)
         self.table.set_hidden(
             frozenset(p.name for p in design.pieces if names and p.name not in names)
         )
         self.table.set_lift(step.lift)
         marked = step.panels if step.operation in ("glue", "roll", "raise") else ()
         self.table.set_marked(frozenset(marked))
-        self.table.look_at(set(step.panels))
+        self.table.look_at(set(step.panels), above=step.above)
         self.timeline.show_step(number)
 
     def play(self) -> None:

@@ -142,10 +142,15 @@ class TableView(QWidget):
         self.viewpoint.reset()
         self._changed()
 
-    def look_at(self, panels: Set[tuple[str, str]]) -> None:
-        """Look from the side that shows some panels best, or from the usual one for none."""
-        work, camera = self.work, None
-        if panels and self.lift > FLAT and work is not None and work.design and work.lift:
+    def look_at(self, panels: Set[tuple[str, str]], *, above: bool = False) -> None:
+        """Look from the side that shows some panels best, or from the usual one for none.
+
+        Or from straight above, as they are put in their places.
+        """
+        work, camera = self.work, Camera(0.0, 90.0) if above else None
+        if above:
+            pass
+        elif panels and self.lift > FLAT and work is not None and work.design and work.lift:
             faces = folded_faces(work.design, work.lift.pose(self.lift).matrices)
             shown = [face for face in faces if face.piece not in self.hidden]
             camera = clearest_side(shown, panels, Camera(*USUAL))

@@ -9,7 +9,7 @@ from jadeite.core.pipeline import answering, arrange_contents, plan_sheets, work
 from jadeite.core.project import Shape, Stock, Task, changed
 from jadeite.core.shapes import all_families, resolve_options
 from jadeite.core.sizing import size_by_paper
-from tests.core.shapes.closing import FLAT, FREE, brief_for, fit
+from tests.core.shapes.closing import FLAT, FREE, LIGHTER, brief_for, fit
 
 CHART = FlatPack(name="star chart", width=120, height=90, thickness=2, mass=9)
 STONE = Block(name="meteorite", length=60, width=45, height=40, mass=400, turn="upright")
@@ -41,7 +41,7 @@ def test_every_family_is_laid_out_and_sized_by_the_paper(family) -> None:  # typ
     project = changed(
         Task(),
         brief=brief_for(family, (60.0, 45.0, 40.0)),
-        shape=Shape(key=family.key),
+        shape=Shape(key=family.key, options=LIGHTER.get(family.key, {})),
         stock=(stock,),
         cutter="hand",
     )

@@ -52,7 +52,8 @@ class Step:
 
     ``start`` is when it begins in the whole; ``wait`` is time before it in
     which glue sets; ``panels`` are (piece, panel) to be pointed out,
-    ``shows`` names further pieces in the picture.
+    ``shows`` names further pieces in the picture, ``left_out`` those like which others are
+    in it; ``above`` says that it is seen from straight above.
     """
 
     title: str
@@ -67,6 +68,8 @@ class Step:
     operation: str
     caution: str = ""
     shows: tuple[str, ...] = ()
+    left_out: tuple[str, ...] = ()
+    above: bool = False
 
     @property
     def end(self) -> float:
@@ -97,6 +100,8 @@ class Clock:
         panels: tuple[tuple[str, str], ...] = (),
         caution: str = "",
         shows: tuple[str, ...] = (),
+        left_out: tuple[str, ...] = (),
+        above: bool = False,
     ) -> None:
         """Append a step that starts when the glue of ``after`` may be handled."""
         ready = max((self.set_at.get(name, 0.0) for name in after), default=0.0)
@@ -117,6 +122,8 @@ class Clock:
                 operation,
                 caution,
                 shows,
+                left_out,
+                above,
             )
         )
         self.now = start + hands + hold
@@ -145,11 +152,13 @@ def named(group: Sequence[Piece]) -> str:
 
 def numbered(titles: Sequence[str]) -> str:
     """Words for one title, or for several that are counted: "gores 1 to 6"."""
-    first, last = titles[0], titles[-1]
-    stem, _, number = first.rpartition(" ")
+    stem, _, number = titles[0].rpartition(" ")
     if len(titles) == 1 or not number.isdigit():
-        return first
-    return f"{plural(stem)} {number} to {last.rpartition(' ')[2]}"
+        return titles[0]
+    numbers = [title.rpartition(" ")[2] for title in titles]
+    if len(numbers) == 2 or numbers == [str(int(number) + i) for i in range(len(numbers))]:
+        return f"{plural(stem)} {number} to {numbers[-1]}"
+    return f"{plural(stem)} {listed(numbers)}"
 
 
 def listed(words: Sequence[str]) -> str:

@@ -14,6 +14,7 @@ from jadeite.core.units import counted
 
 __all__ = ["flat_steps", "insert_steps", "mount_steps"]
 
+FEW = 4  # pieces; from memory, more on level plates are put where a picture from above shows
 LEVEL = 0.9  # cosine; from memory, a plate that leans more comes from the side
 CARRIES = "A line of glue along its foot and its ends makes it carry the floor."
 
@@ -226,6 +227,8 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 for p in group
             )
             at = lift.arriving(When.FOLDED, turn) if plate else lift.came(When.FOLDED, turn)
+            plan = len(group) > FEW and all(_level_plate(design, c) for c in carriers)
+            others = () if plan else _like(lift, carriers, at)
             clock.add(
                 f"Glue {the(what)} to {the(on)}",
                 how,
@@ -238,7 +241,17 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 panels=tuple(dict.fromkeys(j.tab for j in joints)) + _plates(group),
                 caution=adhesive.caution,
                 shows=tuple(c.name for c in carriers),
+                left_out=others,
+                above=plan,
             )
+
+
+def _like(lift: Lift, carriers: Sequence[Piece], at: float) -> tuple[str, ...]:
+    """What is left out of a picture: carriers like others, with all that is joined to them."""
+    once = {id(carrier.panels): carrier.name for carrier in reversed(carriers)}
+    more = {carrier.name for carrier in carriers} - set(once.values())
+    shown = lift.shown(set(once.values()), (), at)
+    return tuple(sorted(lift.shown(more, (), at) - shown)) if more else ()
 
 
 def _level_plate(design: Design, piece: Piece) -> bool:

@@ -15,6 +15,7 @@ from functools import cached_property
 
 import numpy as np
 
+from jadeite.core.assembly.clock import Step
 from jadeite.core.assembly.motion import (
     about_x,
     brought,
@@ -25,7 +26,7 @@ from jadeite.core.assembly.motion import (
 from jadeite.core.assembly.order import JOINED, Move, making_order
 from jadeite.core.assembly.spots import extent, heights, spots, stands
 from jadeite.core.assembly.stages import Stage, stages_of
-from jadeite.core.folding.kinematics import fold_matrices
+from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.model import Design, Floats, Piece
 from jadeite.core.nets.turns import closed_matrix
@@ -33,6 +34,7 @@ from jadeite.core.nets.turns import closed_matrix
 __all__ = ["Lift", "Pose", "lift_of"]
 
 ABOVE = 0.8  # of a stage; from memory, by then a piece has yet to come straight down
+ROW_GAP = 0.15  # of its width, from one to the next in a row; from memory
 HOVER = 12.0  # mm that a lid clears the rim by while it is brought over; from memory
 DROP = 60.0  # mm from which the contents come down; from memory
 
@@ -125,6 +127,37 @@ class Lift:
             if not beside:
                 return frozenset(out)
             out |= beside
+
+    def in_picture(self, step: Step) -> frozenset[str]:
+        """Pieces in the picture of a step; none for all."""
+        names = self.shown({piece for piece, _ in step.panels}, step.shows, step.lift)
+        return names - frozenset(step.left_out)
+
+    def in_a_row(self, step: Step) -> Mapping[str, Mapping[str, Floats]]:
+        """Matrices of a step's picture: what is joined stays so, all side by side.
+
+        On the table there is room between them for those that are left out.
+        """
+        names, out = self.in_picture(step), dict(self.pose(step.lift).matrices)
+        left, at = [piece for piece in self.design.pieces if piece.name in names], 0.0
+        while left:
+            joined = self.shown({left[0].name}, (), step.lift) & names
+            mine = [piece for piece in left if piece.name in joined]
+            left = [piece for piece in left if piece.name not in joined]
+            points = np.concatenate(
+                [
+                    transform(out[p.name][panel.name], panel.outline)
+                    for p in mine
+                    for panel in p.panels
+                ]
+            )
+            low, high = points.min(axis=0), points.max(axis=0)
+            move = np.eye(4)
+            move[:2, 3] = at - low[0], -(low[1] + high[1]) / 2
+            at += (1 + ROW_GAP) * float(high[0] - low[0])
+            for piece in mine:
+                out[piece.name] = {panel: move @ m for panel, m in out[piece.name].items()}
+        return out
 
     @property
     def filled(self) -> float:

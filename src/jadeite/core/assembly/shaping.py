@@ -16,6 +16,7 @@ from jadeite.core.assembly.clock import (
     the,
 )
 from jadeite.core.assembly.lift import Lift
+from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Piece
 
 __all__ = ["crease_all_step", "peel_all_step", "shape_steps"]
@@ -63,7 +64,13 @@ def crease_all_step(clock: Clock, pieces: Sequence[Piece], lift: Lift) -> None:
 
 def shape_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
     """What is bent by hand, one way of bending after another, each for all pieces."""
+    plies = {a.piece for a in design.arrivals.at(When.FLAT)}
     for shaping in design.shaping:
+        once: dict[int, str] = {}
+        for name in shaping.pieces:
+            once.setdefault(id(design.piece(name).panels), name)
+        own = {*once.values(), *plies}
+        like = tuple(p.name for p in design.pieces if p.name not in own)
         levels = [m.level for m in lift.moves if m.folds and m.piece in shaping.pieces]
         clock.add(
             shaping.title,
@@ -80,4 +87,5 @@ def shape_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 for panel in design.piece(name).panels
                 if panel.role.traits.bends
             ),
+            left_out=like,
         )

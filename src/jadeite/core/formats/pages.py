@@ -6,10 +6,12 @@ Pages are pictures in millimetres, so the PDF and the printer get the same.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
+from jadeite.core.assembly.clock import numbered
 from jadeite.core.folding import folded_faces
 from jadeite.core.formats.fonts import wrapped
 from jadeite.core.formats.reckoning_text import reckoning_text
@@ -27,7 +29,7 @@ from jadeite.core.pictures import (
 )
 from jadeite.core.pictures.flat import Transform, piece_paths
 from jadeite.core.pictures.side import clearest_side
-from jadeite.core.pipeline import JobWork, SheetWork, Work
+from jadeite.core.pipeline import JobPiece, JobWork, SheetWork, Work
 from jadeite.core.units import System, counted, format_duration
 
 __all__ = ["PAPERS", "Page", "print_pages", "step_picture", "true_size_pages"]
@@ -96,8 +98,9 @@ def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page
     """
     size = PAPERS[paper]
     pages = _cover(job, sheets, size)
-    for cut in job.pieces:
-        pages += true_size_pages(cut.piece, size)
+    for cuts in _alike(job.pieces):
+        titles = [cut.piece.title for cut in cuts]
+        pages += true_size_pages(cuts[0].piece, size, titles, sum(cut.count for cut in cuts))
     pages += _cutting(sheets, size)
     for name, work in job.works.items():
         pages += _steps(work, size, f"Assembly of the {name}" if job.several else "Assembly")
@@ -111,6 +114,15 @@ def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page
             anchor="end",
         )
     return pages
+
+
+def _alike(pieces: Iterable[JobPiece]) -> Iterable[list[JobPiece]]:
+    """Pieces that are cut alike from one board together: one print is the pattern for all."""
+    out: dict[tuple[int, str, str], list[JobPiece]] = {}
+    for cut in pieces:
+        key = (id(cut.piece.panels), cut.piece.board.key, cut.colour)
+        out.setdefault(key, []).append(cut)
+    return out.values()
 
 
 def _cover(job: JobWork, sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
@@ -211,8 +223,13 @@ class _Flow:
         self.y += 8
 
 
-def true_size_pages(piece: Piece, size: tuple[float, float]) -> list[Page]:
-    """A net at 1 : 1, over several pages where one does not hold it."""
+def true_size_pages(
+    piece: Piece, size: tuple[float, float], titles: Sequence[str] = (), count: int = 1
+) -> list[Page]:
+    """A net at 1 : 1, over several pages where one does not hold it.
+
+    ``titles`` are those of all pieces that are cut alike, ``count`` is how often in all.
+    """
     points = np.concatenate([panel.outline for panel in piece.panels])
     low, span = points.min(axis=0), np.ptp(points, axis=0)
     head = 8.0
@@ -232,7 +249,8 @@ def true_size_pages(piece: Piece, size: tuple[float, float]) -> list[Page]:
             net = Picture(items=list(piece_paths(piece, place, LIGHT, HAIR, "#FFFFFF")))
             clip = (MARGIN, MARGIN + head, room[0], room[1])
             page.layers.append((net, clip))
-            name = f"{piece.title}, 1 : 1, good side up"
+            name = f"{numbered(titles or [piece.title])}, 1 : 1, good side up"
+            name += f" · cut {count} of it" if count > 1 else ""
             if counts[0] * counts[1] > 1:
                 name += f" · column {column + 1} of {counts[0]}, row {row + 1} of {counts[1]}"
                 page.layers.append((_overlap_marks(clip), None))
@@ -334,14 +352,16 @@ def step_picture(work: Work, number: int, width: float, height: float, unit: flo
     assert work.assembly is not None
     step = work.assembly.steps[number]
     pose = work.lift.pose(step.lift)
-    names = work.lift.shown({piece for piece, _ in step.panels}, step.shows, step.lift)
+    names = work.lift.in_picture(step)
     hidden = frozenset(p.name for p in work.design.pieces if names and p.name not in names)
+    row = step.operation == "shape" and step.left_out
+    matrices = work.lift.in_a_row(step) if row else pose.matrices
     scene = Scene(
-        work.design, pose.matrices, work.bodies, pose.contents, flat=step.lift == 0.0, hidden=hidden
+        work.design, matrices, work.bodies, pose.contents, flat=step.lift == 0.0, hidden=hidden
     )
     camera = Camera(yaw=0.0, pitch=90.0)
-    if step.lift > 0.0:
-        faces = folded_faces(work.design, pose.matrices)
+    if step.lift > 0.0 and not step.above:
+        faces = folded_faces(work.design, matrices)
         shown = [face for face in faces if face.piece not in hidden]
         camera = clearest_side(shown, set(step.panels), Camera(yaw=24.0, pitch=38.0))
     edge = 3 * unit

@@ -262,7 +262,8 @@ class _Made:
         """Leaves of two kinds, each the mirror image of the other."""
         leaf, board = self.wreath.leaf, self.boards[LEAF]
         kinds: dict[bool, Piece] = {}
-        for number, spot in enumerate(self.wreath.leaves, start=1):
+        leaves = sorted(self.wreath.leaves, key=lambda spot: spot.mirrored)
+        for number, spot in enumerate(leaves, start=1):
             if spot.mirrored not in kinds:
                 own = np.diag([1.0, -1.0 if spot.mirrored else 1.0, 1.0])
                 kinds[spot.mirrored] = leaf_piece(Place(leaf, own), LEAF, LEAF, board, LEAF,

@@ -134,7 +134,9 @@ def test_property_every_file_is_the_proved_net(family) -> None:  # type: ignore[
 
     @settings(max_examples=EXAMPLES)
     @given(
-        inside=st.tuples(*(st.floats(min(max(family.smallest, 22.0), 100.0), 120.0) for _ in range(3))),
+        inside=st.tuples(
+            *(st.floats(min(max(family.smallest, 22.0), 100.0), 120.0) for _ in range(3))
+        ),
         board=FOLDING,
         chosen=options_of(family, 250.0 if family.key == "spire" else 90.0),
         folds=st.sampled_from(["scored", "scored", "perforated", "hand-creased"]),

@@ -83,6 +83,27 @@ def test_width_opening_and_fullness_are_those_of_the_geometry(width, options) ->
     assert work.sizes["finished-height"].value == pytest.approx(high + thick / 2, abs=0.5)
 
 
+@pytest.mark.parametrize("height", [9.0, 14.0, 22.0])
+def test_it_is_as_high_as_asked(height: float) -> None:
+    """From the FOLD text: its petals rise until their tips are so high over the table."""
+    asked = changed(task(), brief=Span(width=300.0, height=height))
+    work = work_up(asked, None)
+    assert work.design is not None
+    model = fold_reader.read(text_of(work.design))
+    points = np.concatenate([face.points for face in model.faces.values()])
+    thick = work.design.body.board.thickness  # half of it under the middle surface of the lowest
+    assert np.ptp(points[:, 2]) + thick / 2 == pytest.approx(height, abs=0.2)
+
+
+def test_a_height_that_it_cannot_have_names_one_that_it_can() -> None:
+    """Too flat and too high."""
+    for height in (3.0, 80.0):
+        asked = changed(task(), brief=Span(width=300.0, height=height))
+        (finding,) = [f for f in work_up(asked, None).findings if f.level is Level.BLOCKED]
+        assert finding.cure is not None
+        assert work_up(cured(asked, finding.cure), None).design is not None
+
+
 @pytest.mark.parametrize("flowers", [5.0, 21.0, 40.0])
 def test_it_has_as_many_flowers_as_are_asked_for(flowers: float) -> None:
     """Each sits by its middle on one arc of the board; large and small ones are counted."""

@@ -48,6 +48,11 @@ SPAN_SIZES = (
     "layers-seen",
     "rim-gap",
     "petals-lean",
+    "opening",
+    "flowers",
+    "large-width",
+    "small-width",
+    "leaves",
 )
 
 

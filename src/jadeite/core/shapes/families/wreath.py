@@ -2,44 +2,32 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-import numpy as np
+from scipy.optimize import brentq  # type: ignore[import-untyped]
 
-from jadeite.core.blooms import KINDS, MIDDLE, LeafSpot, Spot, petal_from_words
+from jadeite.core.blooms import KINDS, petal_from_words
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.colours import mix
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
-from jadeite.core.nets.arrivals import Arrival, Arrivals, When, Where
-from jadeite.core.nets.bends import ROLLED
-from jadeite.core.nets.gores import about_z
+from jadeite.core.nets.arrivals import Arrivals
 from jadeite.core.nets.model import (
     Design,
     Dimension,
-    Floats,
-    Fold,
-    Joint,
-    Kind,
-    Opening,
-    Panel,
     Piece,
     Shaping,
 )
-from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.blooming import LEAF_COLOUR, PETAL_COLOUR, holds_nothing, rod_finding
-from jadeite.core.shapes.leaf_pieces import FOOT, Place, leaf_piece
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
-from jadeite.core.shapes.ring_gluing import Glued, glued_stack
 from jadeite.core.shapes.ring_options import counts_in_words
 from jadeite.core.shapes.ring_shaping import shaping_of
+from jadeite.core.shapes.wreath_pieces import BASE, LEAF, SORTS, WreathPieces
 from jadeite.core.shapes.wreaths import (
-    FOOT_DEEP,
     INNER,
     LARGE,
     LARGEST,
@@ -49,22 +37,18 @@ from jadeite.core.shapes.wreaths import (
     SMALL,
     SMALLEST,
     Wreath,
-    counts_of,
     part_of,
     wreath_of,
 )
-from jadeite.core.units import number_text
+from jadeite.core.units import number_text, rounded_down, rounded_up
 
 __all__ = ["WREATH"]
 
 STARTS = (300.0, 0.0)  # mm; from memory
-SORTS = (LARGE, SMALL)
-LEAF, BASE = "leaf", "base"
-BEGIN, END, WHOLE = "begin", "end", "arc"
+RISES, INNER_RISES = (12.0, 45.0), (12.0, 75.0)  # degrees; from memory, petals clear the ring
 MOST_RINGS = 4  # of a flower; from memory
-SAGITTA = 0.02  # mm by which a chord of an arc may leave it; design rule
 MOST_FLOWERS, MOST_LEAVES, MOST_ARCS, SEEDS = 120.0, 80.0, 12.0, 999.0
-FRONT = 1.16  # of its half width, where its width is written; from memory
+FRONT = 1.3  # of its half width, where its width is written; from memory
 BARE = 62.0  # %; from memory, a wreath of which less is covered looks bare
 PARTS = (
     (LARGE, "Large flowers"),
@@ -96,9 +80,9 @@ OPTIONS = (
            "outlines", choices=tuple((key, label) for key, (label, _) in KINDS.items()),
            words=lambda words: petal_from_words(words).words),
     Option("rise", "Outer petals rise by", 16.0, "From the plane of the wreath.",
-           "deg", 12.0, 45.0),
+           "deg", *RISES),
     Option("inner-rise", "Inner petals rise by", 52.0, "The rings between are between.",
-           "deg", 12.0, 75.0),
+           "deg", *INNER_RISES),
     Option("leaves", "Leaves", 36.0,
            "At the most; as many as are seen, half of them mirror images of the others.",
            "count", 0.0, MOST_LEAVES),
@@ -115,183 +99,6 @@ OPTIONS = (
            "count", 1.0, SEEDS),
 )  # fmt: skip
 
-RING = "the arcs to a ring, seam over middle"
-ARCS = (
-    "Lay the lower arcs out in a ring, end to end, good side up. Each upper arc lies over a seam, "
-    "with one half on either side of it. Keep it flat under a weight until it is dry."
-)
-ON_RING = (
-    "Lay all flowers out first, as the picture from above shows: large ones near the rim and near "
-    "the opening by turns, one petal to the edge. Then glue on the middle of each, and press it "
-    "with the blunt end of a pencil."
-)
-IN_GAPS = (
-    "Into the gaps that are left, one petal to the nearer edge: glue on the middle of each, and "
-    "press it with the blunt end of a pencil."
-)
-TUCKED = (
-    "Flowers first, then greenery into the gaps. A little glue on each foot only; slide it in "
-    "under the petals, with its tip at the edge, left and right ones as the picture shows."
-)
-
-
-# ---------------------------------------------------------- ring of board
-
-
-def _sector(start: float, end: float, radii: tuple[float, float]) -> Floats:
-    """An outline from one angle to another, radians, between two radii, mm; (n, 2) float.
-
-    Its first edge leads outwards at ``start``.
-    """
-    inner, outer = radii
-    count = max(2, math.ceil((end - start) / (2 * math.acos(1 - SAGITTA / outer))))
-    turns = np.linspace(start, end, count + 1)
-    way = np.column_stack([np.cos(turns), np.sin(turns)])
-    return np.vstack([inner * way[:1], outer * way, inner * way[:0:-1]])
-
-
-def _ring_pieces(wreath: Wreath, options: Mapping[str, OptionValue], board: Board) -> Glued:
-    """The ring under the flowers: two plies of arcs, seam over middle, or one whole ring."""
-    arcs, radii = int(float(options["arcs"])), wreath.band.base
-    wide = (2 * radii[1], 2 * radii[1])
-    if arcs == 1:
-        turns = np.linspace(0.0, 2 * math.pi, 4 * len(_sector(0.0, math.pi / 4, radii)))[:-1]
-        way = np.column_stack([np.cos(turns), np.sin(turns)])
-        hole = Opening("opening", radii[0] * way)
-        panel = Panel(WHOLE, "ring", Role.PLATE, radii[1] * way, wide, (hole,))
-        piece = Piece(BASE, "ring", board, (panel,), (), "inside", part=BASE)
-        return Glued((piece,), {BASE: np.eye(4)}, (), ())
-    step = 2 * math.pi / arcs
-    size = (radii[1] * step, radii[1] - radii[0])
-    halves = [_sector(-step / 2, 0.0, radii), _sector(0.0, step / 2, radii)]
-    begin = Panel(BEGIN, "arc", Role.PLATE, halves[0], size)
-    end = Panel(END, "arc", Role.PLATE, halves[1], size)
-    seam = Fold(BEGIN, END, (radii[0], 0.0), (radii[1], 0.0), 0.0, ROLLED)
-    upper = Panel(WHOLE, "arc", Role.PLATE, _sector(0.0, step, radii), size)
-    pieces: list[Piece] = []
-    joints: list[Joint] = []
-    arrivals: list[Arrival] = []
-    places: dict[str, Floats] = {}
-    lower = Piece("", "", board, (begin, end), (seam,), "inside", part=BASE)
-    for n in range(1, arcs + 1):
-        name, title = f"lower-{n}", f"lower arc {n}"
-        pieces.append(replace(lower, name=name, title=title))
-        places[name] = np.array(about_z(360.0 / arcs * (n - 1)))
-    first = Piece("upper-1", "upper arc 1", board, (upper,), (), "inside", part=BASE)
-    for n in range(1, arcs + 1):
-        over = replace(first, name=f"upper-{n}", title=f"upper arc {n}")
-        place = np.array(about_z(360.0 / arcs * (n - 1)))
-        place[2, 3] = board.thickness
-        pieces.append(over)
-        places[over.name] = place
-        ends = ((f"lower-{n}", END), (f"lower-{n % arcs + 1}", BEGIN))
-        joints += [Joint(Kind.GLUE, one, (over.name, WHOLE), "arcs", "outside") for one in ends]
-        arrivals.append(Arrival(over.name, When.FLAT, ends[0], hint=ARCS, called=RING))
-        if n < arcs:  # it lies under the one that joins it to the last
-            turn = step * n
-            out = (math.cos(turn), math.sin(turn), 0.0)
-            arrivals.append(
-                Arrival(ends[1][0], When.FLAT, (over.name, WHOLE), path=out, hint=ARCS, called=RING)
-            )
-    return Glued(tuple(pieces), places, tuple(joints), tuple(arrivals))
-
-
-def _under(spot: Spot | LeafSpot, arcs: int) -> Where:
-    """The panel of board under a place."""
-    if arcs == 1:
-        return BASE, WHOLE
-    turn = math.atan2(spot.y, spot.x) % (2 * math.pi)
-    return f"upper-{int(turn / (2 * math.pi / arcs)) % arcs + 1}", WHOLE
-
-
-# --------------------------------------------------------- flowers, leaves
-
-
-class _Made:
-    """Pieces of a wreath, as they come onto its ring."""
-
-    def __init__(
-        self, wreath: Wreath, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
-    ) -> None:
-        self.wreath, self.boards = wreath, boards
-        self.arcs = int(float(options["arcs"]))
-        ring = _ring_pieces(wreath, options, boards[BASE])
-        self.pieces, self.places = [*ring.pieces], dict(ring.placements)
-        self.joints, self.arrivals = [*ring.joints], [*ring.arrivals]
-        plies = 0 if self.arcs == 1 else 1
-        self.top = boards[BASE].thickness * (plies + 0.5)  # of the ring, over its lower middle
-        self.flowers: list[str] = []  # the pieces by which they sit on the ring
-        self.names: dict[str, list[str]] = {}  # of each ring of a sort
-        for sort in range(len(wreath.stacks)):
-            self._flowers(sort, counts_of(SORTS[sort], options))
-        self._leaves()
-
-    def _flowers(self, sort: int, counts: list[int]) -> None:
-        stack = self.wreath.stacks[sort]
-        parts = {la.part: part_of(SORTS[sort], i, len(counts)) for i, la in enumerate(stack.layers)}
-        once = glued_stack(stack, {key: self.boards[part] for key, part in parts.items()}, 0.0)
-        earlier = tuple(self.flowers)
-        for number, spot in enumerate(self.wreath.of(sort), start=1):
-            own = {piece.name: f"{piece.name}-{number}" for piece in once.pieces}
-            at = np.array(about_z(self.wreath.turn(spot) - stack.turns.turns[0]))
-            at[:3, 3] = spot.x, spot.y, self.top + once.pieces[0].board.thickness / 2
-            for piece in once.pieces:
-                title, part = f"{piece.title} {number}", parts[piece.part]
-                new = replace(piece, name=own[piece.name], title=title, part=part)
-                self.pieces.append(new)
-                self.places[new.name] = at @ once.placements[piece.name]
-                self.names.setdefault(piece.name, []).append(new.name)
-            self.joints += [
-                replace(j, tab=(own[j.tab[0]], j.tab[1]), target=(own[j.target[0]], j.target[1]))
-                for j in once.joints
-            ]
-            for come in once.arrivals:
-                onto = None if come.onto is None else (own[come.onto[0]], come.onto[1])
-                after = tuple(own[name] for name in come.after)
-                self.arrivals.append(replace(come, piece=own[come.piece], onto=onto, after=after))
-            self._onto_ring(
-                own[once.pieces[0].name],
-                MIDDLE,
-                spot,
-                hint=IN_GAPS if sort else ON_RING,
-                after=(*earlier, *(own[come.piece] for come in once.arrivals)),
-                called=f"{SORTS[sort]} flower {number}",
-            )
-
-    def _leaves(self) -> None:
-        """Leaves of two kinds, each the mirror image of the other."""
-        leaf, board = self.wreath.leaf, self.boards[LEAF]
-        kinds: dict[bool, Piece] = {}
-        leaves = sorted(self.wreath.leaves, key=lambda spot: spot.mirrored)
-        for number, spot in enumerate(leaves, start=1):
-            if spot.mirrored not in kinds:
-                own = np.diag([1.0, -1.0 if spot.mirrored else 1.0, 1.0])
-                kinds[spot.mirrored] = leaf_piece(Place(leaf, own), LEAF, LEAF, board, LEAF,
-                                                  FOOT_DEEP)  # fmt: skip
-            piece = replace(kinds[spot.mirrored], name=f"{LEAF}-{number}", title=f"leaf {number}")
-            at = np.array(about_z(spot.turn))
-            at[:3, 3] = spot.x, spot.y, self.top + board.thickness / 2
-            self.pieces.append(piece)
-            self.places[piece.name] = at
-            self._onto_ring(piece.name, FOOT, spot, hint=TUCKED, after=tuple(self.flowers))
-
-    def _onto_ring(
-        self,
-        name: str,
-        panel: str,
-        spot: Spot | LeafSpot,
-        *,
-        hint: str,
-        after: tuple[str, ...],
-        called: str = "",
-    ) -> None:
-        on = _under(spot, self.arcs)
-        title = "on the ring" if called else "leaves"
-        self.joints.append(Joint(Kind.GLUE, (name, panel), on, title, "inside"))
-        self.arrivals.append(Arrival(name, When.FOLDED, on, hint=hint, after=after, called=called))
-        if called:
-            self.flowers.append(name)
-
 
 def build_wreath(
     span: Size,
@@ -299,15 +106,15 @@ def build_wreath(
     options: Mapping[str, OptionValue],
     fits: Fits = USUAL,
 ) -> Design:
-    """A wreath of a finished width in mm; its height comes by itself.
+    """A wreath of a finished width and, unless it is 0, a height in mm.
 
     Raises
     ------
     FieldError
-        It cannot be so wide, its flowers would be too small, or too many; the text names what
-        works.
+        It cannot be so wide or high, its flowers would be too small, or too many; the text
+        names what works.
     """
-    width, _, _ = span
+    width, height, _ = span
     if not SMALLEST <= width <= LARGEST:  # refuses nan too
         near = LARGEST if width > LARGEST else SMALLEST
         raise FieldError(
@@ -316,8 +123,10 @@ def build_wreath(
             f"Use {number_text(near)} mm.",
             ((("brief.width", near),),),
         )
+    if height > 0:
+        options = {**options, **_opened(width, height, boards, options)}
     wreath = wreath_of(width, boards, options)
-    made = _Made(wreath, boards, options)
+    made = WreathPieces(wreath, boards, options)
     return Design(
         family="wreath",
         title="Wreath",
@@ -333,7 +142,56 @@ def build_wreath(
     )
 
 
-def _shaping(wreath: Wreath, made: _Made) -> tuple[Shaping, ...]:
+def _highest(
+    wreath: Wreath, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> float:
+    """From the back of its ring to the highest petal, mm."""
+    plies = 1.0 if float(options["arcs"]) == 1 else 2.0
+    sorts = {spot.sort for spot in wreath.spots}
+    ends = [
+        level + ring.heights[1] + (ring.asked.thickness + stack.rings[0].asked.thickness) / 2
+        for sort, stack in enumerate(wreath.stacks)
+        if sort in sorts
+        for level, ring in zip(stack.levels, stack.rings, strict=True)
+    ]
+    return plies * boards[BASE].thickness + max(ends, default=0.0)
+
+
+def _opened(
+    width: float, height: float, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> dict[str, OptionValue]:
+    """The rises with which the wreath is as high as is asked, in degrees.
+
+    Raises
+    ------
+    FieldError
+        It cannot be so flat or so high; the text names the height that works.
+    """
+
+    def own(share: float) -> dict[str, OptionValue]:
+        return {
+            key: low + (high - low) * share
+            for key, (low, high) in (("rise", RISES), ("inner-rise", INNER_RISES))
+        }
+
+    def at(share: float) -> float:
+        opened = {**options, **own(share)}
+        return _highest(wreath_of(width, boards, opened), boards, opened)
+
+    least, most = rounded_up(at(0.0)), rounded_down(at(1.0))
+    if not least <= height <= most:
+        near = most if height > most else least
+        raise FieldError(
+            "height",
+            f"{number_text(height)} mm is not what this wreath can be: {number_text(least)} to "
+            f"{number_text(most)} mm",
+            f"Use {number_text(near)} mm.",
+            ((("brief.height", near),),),
+        )
+    return own(float(brentq(lambda share: at(share) - height, 0.0, 1.0, xtol=1e-5)))
+
+
+def _shaping(wreath: Wreath, made: WreathPieces) -> tuple[Shaping, ...]:
     layers = [layer for stack in wreath.stacks for layer in stack.layers]
     petals = shaping_of(
         [la for la in layers if la.name in made.names], lambda layer: made.names[layer.name]
@@ -353,15 +211,8 @@ def _shaping(wreath: Wreath, made: _Made) -> tuple[Shaping, ...]:
 
 
 def _sizes(
-    wreath: Wreath, made: _Made, width: float, options: Mapping[str, OptionValue]
+    wreath: Wreath, made: WreathPieces, width: float, options: Mapping[str, OptionValue]
 ) -> dict[str, Reckoning]:
-    highest = max(
-        (float(made.places[names[0]][2, 3]) + ring.heights[1] + ring.asked.thickness / 2
-         for stack in wreath.stacks
-         for layer, ring in zip(stack.layers, stack.rings, strict=True)
-         for names in [made.names.get(layer.name, [])] if names),
-        default=made.top,
-    )  # fmt: skip
     half = made.boards[BASE].thickness / 2
     low, high = wreath.band.base
     wide = [2 * stack.reach for stack in wreath.stacks]
@@ -374,7 +225,7 @@ def _sizes(
         ),
         "finished-height": reckon(
             "Finished height",
-            highest + half,
+            _highest(wreath, made.boards, options),
             "from the back of the ring to the highest petal: an estimate, paper springs back",
             given("ring of board", made.top + half),
         ),

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely.geometry import Polygon
 
 from jadeite.core.contents import Block
 from jadeite.core.errors import FieldError
@@ -160,6 +161,14 @@ def test_spacers_and_a_hole_go_between_and_through_all_rings() -> None:
     was = {p: plain.placements[p][2, 3] for p in ("ring-1", "ring-2")}
     lift = height["ring-2"] - height["ring-1"] - was["ring-2"] + was["ring-1"]
     assert lift == pytest.approx(disc)
+
+
+def test_a_spacer_lies_within_the_triangle_of_three_petals() -> None:
+    """The edges between narrow roots come nearer to the middle than the roots do."""
+    design = build(FAMILY, (97.0, 0.0, 0.0), petals="5 4 4 3 3", spacers="all", singles=5.0)
+    assert faults(design) == []
+    disc = Polygon(design.piece("spacer-5").panels[0].outline)
+    assert Polygon(design.piece("ring-5").panels[0].outline).contains(disc)
 
 
 @pytest.mark.parametrize("options", [{}, {"spacers": "all", "middle": "hole"}, {"base": "none"}])

@@ -122,7 +122,8 @@ def glued_stack(stack: Stack, boards: Mapping[str, Board], hole: float) -> Glued
         if i:
             under, below = stack.layers[i - 1], stack.layers[i - 1].ring
             if stack.under(layer) and not layer.ply:
-                wide = min(SPACER / 2, SPACER_SHARE * min(layer.ring.hub, below.hub))
+                least = min(layer.ring.hub_inner, below.hub_inner)  # a triangle's edges are near
+                wide = min(SPACER / 2, SPACER_SHARE * least)
                 disc = _disc(f"{SPACER_PART}-{i}", f"spacer {i}", wide, hole, boards[SPACER_PART])
                 z = stack.levels[i - 1] + (below.asked.thickness + stack.spacer) / 2
                 made.put(disc, z, 0.0, SPACED)

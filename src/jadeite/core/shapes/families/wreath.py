@@ -321,7 +321,7 @@ def wreath_board_area(
     return 2.4 * share * span[0] * span[0]
 
 
-WREATH = register(
+WREATH = register(  # lengths and shares from memory
     ShapeFamily(
         key="wreath",
         title="Wreath",

@@ -165,7 +165,8 @@ def test_spacers_and_a_hole_go_between_and_through_all_rings() -> None:
 
 def test_a_spacer_lies_within_the_triangle_of_three_petals() -> None:
     """The edges between narrow roots come nearer to the middle than the roots do."""
-    design = build(FAMILY, (97.0, 0.0, 0.0), petals="5 4 4 3 3", spacers="all", singles=5.0)
+    wide = {"leaves": 10.0, "singles": 5.0, "middle": "hole", "hole": 10.5}  # of all middles
+    design = build(FAMILY, (97.0, 0.0, 0.0), spacers="all", **wide)
     assert faults(design) == []
     disc = Polygon(design.piece("spacer-5").panels[0].outline)
     assert Polygon(design.piece("ring-5").panels[0].outline).contains(disc)

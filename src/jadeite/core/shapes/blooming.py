@@ -18,6 +18,7 @@ __all__ = [
     "LEAF_COLOUR",
     "PETAL_COLOUR",
     "TONES",
+    "check_width",
     "holds_nothing",
     "rod_finding",
     "stack_sizes",
@@ -45,6 +46,24 @@ def holds_nothing(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThi
     raise FieldError(
         "thing", f"a flower holds no {thing.name}", "Choose a shape that holds it, or take it out."
     )
+
+
+def check_width(width: float, title: str, low: float, high: float) -> None:
+    """Refuse a finished width in mm that a shape cannot have.
+
+    Raises
+    ------
+    FieldError
+        It names the nearest that works.
+    """
+    if not low <= width <= high:  # refuses nan too
+        near = high if width > high else low
+        raise FieldError(
+            "width",
+            f"{number_text(width)} mm is outside what a {title} can be",
+            f"Use {number_text(near)} mm.",
+            ((("brief.width", near),),),
+        )
 
 
 def toned(school: str, first: str, count: int) -> list[str]:

@@ -28,7 +28,7 @@ from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrivals
 from jadeite.core.nets.model import Design, Dimension
-from jadeite.core.shapes.blooming import stack_sizes
+from jadeite.core.shapes.blooming import check_width, stack_sizes
 from jadeite.core.shapes.registry import OptionValue, Size
 from jadeite.core.shapes.ring_findings import ring_findings
 from jadeite.core.shapes.ring_gluing import SPACER_PART, glued_stack
@@ -99,7 +99,7 @@ class RingFlower:
             text names what works.
         """
         width, height, _ = span
-        self._check(width)
+        check_width(width, self.title.lower(), self.smallest, self.largest)
         spacer = boards[SPACER_PART].thickness if options["spacers"] == "all" else 0.0
         layers = self._check_rings(width, boards, options)
         if height > 0:
@@ -120,16 +120,6 @@ class RingFlower:
             shaping=shaping_of(stack.layers),
             findings=ring_findings(stack, boards, options),
         )
-
-    def _check(self, width: float) -> None:
-        if not self.smallest <= width <= self.largest:  # refuses nan too
-            near = self.largest if width > self.largest else self.smallest
-            raise FieldError(
-                "width",
-                f"{number_text(width)} mm is outside what a {self.title.lower()} can be",
-                f"Use {number_text(near)} mm.",
-                ((("brief.width", near),),),
-            )
 
     def _layers(self, width: float, boards: Boards, options: Options) -> list[Layer]:
         """The rings for a finished width in mm, lowest first."""

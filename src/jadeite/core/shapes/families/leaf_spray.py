@@ -28,7 +28,7 @@ from jadeite.core.nets.model import (
 )
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.blooming import LEAF_COLOUR, holds_nothing
+from jadeite.core.shapes.blooming import LEAF_COLOUR, check_width, holds_nothing
 from jadeite.core.shapes.leaf_pieces import FAR, FOOT, NEAR, back_piece, leaf_piece
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.shapes.sprays import BARE, LARGEST, SMALLEST, TIP_FOOT, Spray, spray_of
@@ -115,14 +115,7 @@ def build_spray(
         It cannot be so wide or so high; the text names what works.
     """
     width, height, _ = span
-    if not SMALLEST <= width <= LARGEST:  # refuses nan too
-        near = LARGEST if width > LARGEST else SMALLEST
-        raise FieldError(
-            "width",
-            f"{number_text(width)} mm is outside what a leaf spray can be",
-            f"Use {number_text(near)} mm.",
-            ((("brief.width", near),),),
-        )
+    check_width(width, "leaf spray", SMALLEST, LARGEST)
     spray = spray_of(width, height, options)
     if options["sides"] == "two":
         _check_backs(spray, (boards[LEAF].thickness + boards[BACK].thickness) / 2)

@@ -22,7 +22,13 @@ from jadeite.core.nets.model import (
     Shaping,
 )
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.blooming import LEAF_COLOUR, PETAL_COLOUR, holds_nothing, rod_finding
+from jadeite.core.shapes.blooming import (
+    LEAF_COLOUR,
+    PETAL_COLOUR,
+    check_width,
+    holds_nothing,
+    rod_finding,
+)
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.shapes.ring_options import counts_in_words
 from jadeite.core.shapes.ring_shaping import shaping_of
@@ -115,14 +121,7 @@ def build_wreath(
         names what works.
     """
     width, height, _ = span
-    if not SMALLEST <= width <= LARGEST:  # refuses nan too
-        near = LARGEST if width > LARGEST else SMALLEST
-        raise FieldError(
-            "width",
-            f"{number_text(width)} mm is outside what a wreath can be",
-            f"Use {number_text(near)} mm.",
-            ((("brief.width", near),),),
-        )
+    check_width(width, "wreath", SMALLEST, LARGEST)
     if height > 0:
         options = {**options, **_opened(width, height, boards, options)}
     wreath = wreath_of(width, boards, options)

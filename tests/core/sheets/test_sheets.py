@@ -9,12 +9,13 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely.affinity import rotate
 from shapely.geometry import Polygon, box
 
 from jadeite.core.nets.outline import loops_of
 from jadeite.core.project import Stock
 from jadeite.core.sheets import GAP, SHEET_SIZES, Layout, lay_out, placed_points, usable_area
-from jadeite.core.sheets.layout import PlacedPiece
+from jadeite.core.sheets.layout import QUARTERS, PlacedPiece, _different
 from tests.conftest import build_tray
 
 BIG = (10_000.0, 10_000.0)
@@ -79,6 +80,21 @@ def test_a_free_turn_saves_a_long_piece() -> None:
     askew = lay_out(pieces, [A4], copies=1, reach=BIG, margin=0, free_turns=True)
     assert not askew.unplaced
     assert askew.sheets[0].placed[0].angle % 90 != 0
+
+
+@pytest.mark.parametrize(
+    ("corners", "turns"),
+    [
+        ([(0, 0), (30, 0), (30, 30), (0, 30)], {0.0}),
+        ([(0, 0), (40, 0), (40, 20), (0, 20)], {0.0, 90.0}),
+        ([(0, 0), (40, 0), (40, 20), (10, 30)], {0.0, 90.0, 180.0, 270.0}),
+        ([(20 * np.cos(t), 20 * np.sin(t)) for t in np.arange(6) * np.pi / 3], {0.0, 90.0}),
+    ],
+)
+def test_only_turns_that_look_different_are_tried(corners, turns) -> None:  # type: ignore[no-untyped-def]
+    """A square has one, an oblong two; a hexagon comes again after 60 degrees."""
+    tried = [{a: rotate(Polygon(corners), a, origin=(0, 0)) for a in QUARTERS}]
+    assert set(_different(tried)[0]) == turns
 
 
 def test_stock_that_runs_out_goes_on_with_the_next_size() -> None:

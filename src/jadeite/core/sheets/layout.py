@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from scipy.spatial import cKDTree  # type: ignore[import-untyped]
 from shapely import affinity
 from shapely.geometry import Polygon
 
@@ -26,6 +27,7 @@ __all__ = ["GAP", "Layout", "PlacedPiece", "SheetPlan", "lay_out", "placed_point
 GAP = 1.5  # mm between pieces; from memory
 QUARTERS = (0.0, 90.0, 180.0, 270.0)
 FREE = tuple(float(a) for a in range(0, 360, 15) if a % 90)  # degrees; from memory
+SAME = 1e-4  # mm; rounding
 SLIDES = 2  # down and left in turn; from memory, more gain little
 BISECTIONS = 9  # steps of a slide; from memory, ends within 1/500 of the way
 
@@ -87,6 +89,30 @@ def _moved(shape: Polygon, dx: float, dy: float) -> Polygon:
     return moved
 
 
+def _different(tries: Sequence[Turned]) -> list[Turned]:
+    """Of a shape's turns those in which it is another: a ring of eight petals has but one."""
+    out: list[Turned] = []
+    seen: list[Polygon] = []
+    for turned in tries:
+        out.append({})
+        for angle, shape in turned.items():
+            a, b, *_ = shape.bounds
+            low = _moved(shape, -a, -b)
+            if not any(_same(low, other) for other in seen):
+                seen.append(low)
+                out[-1][angle] = shape
+    return out
+
+
+def _same(one: Polygon, other: Polygon) -> bool:
+    """Whether two shapes have the same corners, but for rounding."""
+    if np.abs(np.subtract(one.bounds, other.bounds)).max() > SAME:
+        return False
+    corners = shapely.get_coordinates(one), shapely.get_coordinates(other)
+    far, _ = cKDTree(corners[0]).query(corners[1], distance_upper_bound=SAME)
+    return bool(np.isfinite(far).all())
+
+
 class _Sheet:
     """A sheet being filled.
 
@@ -101,15 +127,14 @@ class _Sheet:
         self._taken: set[tuple[int, float, float, float]] = set()  # a corner stays taken
         self.placed: list[PlacedPiece] = []
         self.shapes: list[Polygon] = []
-        self._bounds = np.zeros((0, 4))  # of the shapes
+        self._bounds = np.zeros((4, 0))  # of the shapes: least x and y, greatest x and y
         self.area = 0.0
 
     def _free(self, shape: Polygon) -> bool:
         a, b, c, d = shape.bounds
-        near = (self._bounds[:, :2] < (c + GAP, d + GAP)).all(axis=1)
-        near &= (self._bounds[:, 2:] > (a - GAP, b - GAP)).all(axis=1)
-        beside = [self.shapes[i] for i in np.flatnonzero(near)]
-        return not bool(shapely.dwithin(beside, shape, GAP - 1e-9).any()) if beside else True
+        x0, y0, x1, y1 = self._bounds
+        near = np.flatnonzero((x0 < c + GAP) & (y0 < d + GAP) & (x1 > a - GAP) & (y1 > b - GAP))
+        return not any(shapely.dwithin(self.shapes[i], shape, GAP - 1e-9) for i in near)
 
     def _corners(self) -> list[tuple[float, float]]:
         x0, y0, _, _ = self.usable
@@ -147,7 +172,7 @@ class _Sheet:
         self.placed.append(PlacedPiece(name, copy, angle, spot.bounds[0] - a, spot.bounds[1] - b))
         shapely.prepare(spot)  # it is asked again for each that comes
         self.shapes.append(spot)
-        self._bounds = np.vstack([self._bounds, spot.bounds])
+        self._bounds = np.column_stack([self._bounds, spot.bounds])
         self.area += spot.area
         self._history += ((kind, tuple(turned)),)
         return True
@@ -221,6 +246,7 @@ def lay_out(
     shapes = {piece.name: piece_polygon(piece) for piece in pieces}
     often = copies if isinstance(copies, Mapping) else dict.fromkeys(shapes, copies)
     turned: dict[int, list[Turned]] = {}
+    ways_of: dict[tuple[int, tuple[float, ...] | None], list[Turned]] = {}
     jobs = [(piece, copy) for piece in pieces for copy in range(often[piece.name])]
     jobs.sort(key=lambda job: -shapes[job[0].name].area)
     for number, (piece, copy) in enumerate(jobs):
@@ -239,9 +265,13 @@ def lay_out(
 
         def turns(kind: Stock, piece: Piece = piece, every: list[Turned] = every) -> list[Turned]:
             allowed = allowed_turns(piece, (kind.width, kind.height), grain)
-            if allowed is None:
-                return every
-            return [{a: s for a, s in every[0].items() if a in allowed}]
+            key = (id(piece.panels), None if allowed is None else tuple(sorted(allowed)))
+            if key not in ways_of:
+                some = every
+                if allowed is not None:
+                    some = [{a: s for a, s in every[0].items() if a in allowed}]
+                ways_of[key] = _different(some)
+            return ways_of[key]
 
         same = [s for s in sheets if s.board == board]
         tries = [(sheet, turns(sheet.stock)) for sheet in same]

@@ -19,6 +19,7 @@ from jadeite.core.pipeline import arrange_contents, plan_sheets, windows_from, w
 from jadeite.core.pipeline.cures import cured
 from jadeite.core.project import Brief, Face, Hollow, Overlay, Shape, Span, Task, changed
 from jadeite.core.shapes import ShapeFamily, all_families
+from tests.core.shapes.closing import LIGHTER
 
 
 @dataclass(frozen=True)
@@ -47,6 +48,7 @@ def job(rng: random.Random, family: ShapeFamily | None = None) -> Task:
                 if option.unit == "count"
                 else round(rng.uniform(option.low, min(option.high, max(option.low, 90.0))), 1)
             )
+    options |= LIGHTER.get(family.key, {})  # of hundreds of pieces a few show the same
     size = lambda a, b: round(rng.uniform(a, b), rng.choice([0, 1, 2]))  # noqa: E731
     mass = rng.choice([0, 20, 150, 600, 2500])
     thing = rng.choice(

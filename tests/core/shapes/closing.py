@@ -49,15 +49,23 @@ def values_of(option: Option, most: float):  # type: ignore[no-untyped-def]
     return st.floats(option.low, option.high if option.unit == "%" else min(option.high, most))
 
 
-# what is counted by the dozen in shapes of many pieces: fewer are proved alike, and sooner
-FEW = {"wreath": {"flowers": st.integers(1, 7), "leaves": st.integers(0, 6)}}
+# of shapes of hundreds of pieces fewer are proved alike, and sooner; all of them in the soak
+FEW = {
+    "wreath": {
+        "flowers": st.integers(1, 7),
+        "leaves": st.integers(0, 6),
+        "petals": st.sampled_from(["4", "5 4", "6 5 4", "5 4 4 3"]),
+        "arcs": st.sampled_from([1, 2, 3, 6]),
+    }
+}
 LIGHTER = {"wreath": {"flowers": 6.0, "leaves": 4.0}}
 
 
 def options_of(family: ShapeFamily, most: float = 320.0):  # type: ignore[no-untyped-def]
     """All options of a family together."""
     ranges = {o.key: values_of(o, most) for o in family.options}
-    return st.fixed_dictionaries(ranges | FEW.get(family.key, {}))
+    few = {} if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else FEW.get(family.key, {})
+    return st.fixed_dictionaries(ranges | few)
 
 
 def sizes(low: float, high: float):  # type: ignore[no-untyped-def]

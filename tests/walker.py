@@ -274,6 +274,7 @@ def _made(window: Window, rng: random.Random) -> Callable[[], None]:
 def _added(window: Window, key: str) -> None:
     """From the shelf, or not after all."""
     window.docket.add_asked.emit()
+    QApplication.processEvents()  # a click of its own
     shelf = window.centre.shelf
     shelf.left.emit() if len(window.session.project.names) % 5 == 4 else shelf.pick(key)
 

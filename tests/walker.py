@@ -10,6 +10,7 @@ import random
 import time
 from collections import defaultdict
 from collections.abc import Callable, Iterator
+from typing import NamedTuple
 
 from PyQt6.QtCore import QElapsedTimer, QEvent, QObject, QPoint, QPointF, Qt, QTimer
 from PyQt6.QtGui import QMouseEvent, QWheelEvent
@@ -27,8 +28,18 @@ Action = tuple[str, Callable[[], None]]
 TICK = 2  # ms between the ticks of the watcher
 
 
+class Hold(NamedTuple):
+    """For how many ms the event loop did not turn, and how many of them this thread worked.
+
+    The rest is waiting, or a processor that the machine gave to others.
+    """
+
+    ms: float
+    own: float
+
+
 class Watcher(QObject):
-    """Longest time in ms for which the event loop did not turn, since it was last asked."""
+    """The longest time for which the event loop did not turn, since it was last asked."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -36,22 +47,30 @@ class Watcher(QObject):
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
         self._timer.timeout.connect(self._tick)
-        self._worst = 0.0
-        self._clock.start()
+        self._worst = Hold(0.0, 0.0)
+        self._start()
         self._timer.start(TICK)
 
-    def _tick(self) -> None:
-        self._worst = max(self._worst, self._clock.nsecsElapsed() / 1e6 - TICK)
+    def _start(self) -> None:
         self._clock.restart()
+        self._worked = time.thread_time()
+
+    def _now(self) -> Hold:
+        own = 1000 * (time.thread_time() - self._worked)
+        return Hold(self._clock.nsecsElapsed() / 1e6 - TICK, own)
+
+    def _tick(self) -> None:
+        self._worst = max(self._worst, self._now())
+        self._start()
 
     def begin(self) -> None:
         """Forget what was."""
-        self._worst = 0.0
-        self._clock.restart()
+        self._worst = Hold(0.0, 0.0)
+        self._start()
 
-    def worst(self) -> float:
+    def worst(self) -> Hold:
         """The longest hold since ``begin``; what goes on now is counted."""
-        return max(self._worst, self._clock.nsecsElapsed() / 1e6 - TICK)
+        return max(self._worst, self._now())
 
     def stop(self) -> None:
         """No more ticks."""
@@ -80,13 +99,11 @@ def actions(window: Window, rng: random.Random) -> Iterator[Action]:
             yield kind, act
 
 
-def walk(
-    window: Window, seed: int, count: int, after: Callable[[str, float], None] | None = None
-) -> dict[str, list[float]]:
-    """Take ``count`` actions; returns how long each held the event loop up, in ms, by kind."""
+def walk(window: Window, seed: int, count: int) -> dict[str, list[Hold]]:
+    """Take ``count`` actions; returns how each held the event loop up, by kind."""
     rng = random.Random(seed)
     watcher = Watcher()
-    held: dict[str, list[float]] = defaultdict(list)
+    held: dict[str, list[Hold]] = defaultdict(list)
     source = actions(window, rng)
     for _ in range(count):
         kind, act = next(source)
@@ -97,10 +114,7 @@ def walk(
         while time.monotonic() < ends:
             QApplication.processEvents()
             time.sleep(0.001)
-        worst = watcher.worst()
-        held[kind].append(worst)
-        if after is not None:
-            after(kind, worst)
+        held[kind].append(watcher.worst())
     watcher.stop()
     return dict(held)
 

@@ -6,7 +6,6 @@ import pytest
 from PyQt6.QtTest import QTest
 
 from jadeite.core.findings import Level
-from jadeite.core.pipeline import solid_of
 from jadeite.core.project import Span
 from tests.desktop.conftest import settle
 
@@ -76,7 +75,7 @@ def test_as_wide_as_the_place_where_it_sits(flower, qtbot) -> None:  # type: ign
     box = next(iter(flower.session.job_work.works.values()))
     brief = flower.session.task.brief
     assert isinstance(brief, Span)
-    solid = solid_of(box)
+    solid = box.solid
     assert solid is not None
     assert min(solid[0][:2]) - 0.1 <= brief.width <= min(solid[0][:2])
 

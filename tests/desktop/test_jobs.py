@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pickle
+from functools import cached_property
 
 import pytest
 
@@ -10,7 +11,7 @@ from jadeite.core.contents import OBJECTIVES, Block
 from jadeite.core.pipeline import arrangements_of
 from jadeite.core.project import Project, Task, changed
 from jadeite.desktop.jobs import Job
-from jadeite.worker import HEADER, frame, sheets, unframe
+from jadeite.worker import HEADER, frame, sheets, unframe, work
 from tests.jobs import project_of
 
 HARD = changed(
@@ -97,3 +98,11 @@ def test_worker_functions(eyepiece_box) -> None:  # type: ignore[no-untyped-def]
     assert work is not None
     assert work.layout.unplaced == ()
     assert sheets(Project(), {}, lambda f, t: None) is None
+
+
+def test_what_is_measured_of_a_made_thing_comes_with_it(eyepiece_box) -> None:  # type: ignore[no-untyped-def]
+    """What takes long is there when it arrives: the window's own thread measures nothing."""
+    _, made, _ = unframe(bytearray(frame(work(eyepiece_box, None, None, lambda f, t: None))))[0]
+    lazy = {n for n, v in vars(type(made)).items() if isinstance(v, cached_property)}
+    assert "solid" in lazy
+    assert lazy <= set(vars(made))

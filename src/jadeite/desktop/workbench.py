@@ -15,7 +15,7 @@ from jadeite.core.contents.things import Triple
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.pictures import Palette, Picture
-from jadeite.core.pipeline import Work, circle_findings, solid_of, work_up
+from jadeite.core.pipeline import Work, circle_findings, work_up
 from jadeite.core.project import Hollow, Project, Task, changed, order_of, task_of
 from jadeite.desktop.jobs import Job
 
@@ -68,7 +68,6 @@ class Workbench(QObject):
         self.works: dict[str, Work] = {}
         self._project, self._first = project, project.names[0]
         self._places: dict[str, _Places] = {}
-        self._solids: dict[str, tuple[Work, tuple[Triple, float] | None]] = {}
         self._asked = ""
         self.pictures: dict[str, Picture] = {}
         self._small: tuple[Palette, tuple[float, float]] | None = None
@@ -143,14 +142,7 @@ class Workbench(QObject):
         return self._later.isActive() or self.work_job.busy or self.arrange_job.busy
 
     def _known_solids(self) -> dict[str, tuple[Triple, float]]:
-        out = {}
-        for name, work in self.works.items():
-            if name not in self._solids or self._solids[name][0] is not work:
-                self._solids[name] = (work, solid_of(work))
-            solid = self._solids[name][1]
-            if solid is not None:
-                out[name] = solid
-        return out
+        return {name: work.solid for name, work in self.works.items() if work.solid is not None}
 
     def _order(self) -> list[str]:
         """Items in the order of asking: those that the chosen one needs, it, and the others."""
@@ -172,7 +164,7 @@ class Workbench(QObject):
 
     def forget(self) -> None:
         """Another document: nothing is known."""
-        self.works, self._places, self._solids, self._failed = {}, {}, {}, {}
+        self.works, self._places, self._failed = {}, {}, {}
 
     def show(self, project: Project, first: str, patience: int) -> None:
         """Take a document; what is quick is there when this returns (``patience`` in ms)."""

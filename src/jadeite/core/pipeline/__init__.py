@@ -15,7 +15,6 @@ from jadeite.core.pipeline.job import (
     JobWork,
     circle_findings,
     pieces_of,
-    solid_of,
     work_up_job,
 )
 from jadeite.core.pipeline.places import places_for
@@ -51,7 +50,6 @@ __all__ = [
     "plan_job_sheets",
     "plan_sheets",
     "room_of",
-    "solid_of",
     "thing_names",
     "usual_brief",
     "windows_from",

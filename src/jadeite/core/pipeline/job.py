@@ -6,19 +6,16 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-import numpy as np
-
 from jadeite.core.contents import Arrangement
 from jadeite.core.contents.things import Triple
 from jadeite.core.dressings import piece_colours
 from jadeite.core.findings import Finding, Level
-from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece
 from jadeite.core.pipeline.room import arrange_contents
 from jadeite.core.pipeline.work import Work, work_up
 from jadeite.core.project import Project, Task, circle_of, order_of, slug, task_of
 
-__all__ = ["JobPiece", "JobWork", "circle_findings", "pieces_of", "solid_of", "work_up_job"]
+__all__ = ["JobPiece", "JobWork", "circle_findings", "pieces_of", "work_up_job"]
 
 Arranger = Callable[[str, Task], Arrangement | None]
 
@@ -97,24 +94,6 @@ def pieces_of(task: Task, design: Design, item: str = "") -> tuple[JobPiece, ...
     return tuple(out)
 
 
-def solid_of(work: Work) -> tuple[Triple, float] | None:
-    """Extents in mm over every ply as it is put away, and its mass with contents in g.
-
-    None where it is not made.
-    """
-    if work.design is None:
-        return None
-    mass = work.sizes["weight"].value + work.sizes["contents-mass"].value
-    if work.design.put_away is not None:
-        return work.design.put_away, mass
-    ends = []
-    for face in folded_faces(work.design):
-        half = face.thickness / 2 * face.normal
-        ends += [face.points + half, face.points - half]
-    x, y, z = np.ptp(np.concatenate(ends), axis=0).tolist()
-    return (x, y, z), mass
-
-
 def work_up_job(
     project: Project,
     known: Mapping[str, Work] | None = None,
@@ -151,7 +130,7 @@ def work_up_job(
             works[name] = before
         else:
             works[name] = work_up(task, places, cures=cures)
-        solid = solid_of(works[name])
+        solid = works[name].solid
         if solid is not None:
             solids[name] = solid
     return JobWork(project, works, tuple(found))

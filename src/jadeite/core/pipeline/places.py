@@ -8,7 +8,6 @@ import numpy as np
 
 from jadeite.core.cutting import profile_by_key
 from jadeite.core.nets import Design
-from jadeite.core.pipeline.job import solid_of
 from jadeite.core.pipeline.work import Work
 from jadeite.core.project import Span
 from jadeite.core.units import rounded_down
@@ -41,7 +40,7 @@ def places_for(work: Work, others: Mapping[str, Work]) -> tuple[tuple[str, float
             if least > 0:
                 out.append(("the widest that the cutter takes", rounded_down(least)))
     for name, other in others.items():
-        solid = solid_of(other)
+        solid = other.solid
         if solid is not None:
             (x, y, _), _ = solid
             out.append((f"on “{name}”", rounded_down(min(x, y))))

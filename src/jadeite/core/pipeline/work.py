@@ -6,6 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+import numpy as np
+
 from jadeite.core.assembly import (
     AssemblyPlan,
     Lift,
@@ -16,13 +18,14 @@ from jadeite.core.assembly import (
 from jadeite.core.boards import Board, Sag
 from jadeite.core.choice import Comparison, Remedy, compare, remedies_for
 from jadeite.core.contents import Arrangement, Light
+from jadeite.core.contents.things import Triple
 from jadeite.core.dressings import (
     boards_of,
     piece_colours,
 )
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
-from jadeite.core.folding import Body, JointReport
+from jadeite.core.folding import Body, JointReport, folded_faces
 from jadeite.core.nets import Design
 from jadeite.core.pipeline.room import Size, arrange_contents, bodies_of, inside_of, thing_names
 from jadeite.core.pipeline.stages import STAGES, begun, refused
@@ -86,6 +89,24 @@ class Work:
             return None
         adhesive = adhesive_by_key(self.task.adhesive)
         return assembly_plan(self.design, self.lift, adhesive, thing_names(self.task))
+
+    @cached_property
+    def solid(self) -> tuple[Triple, float] | None:
+        """Extents in mm over every ply as it is put away, and its mass with contents in g.
+
+        None where it is not made.
+        """
+        if self.design is None:
+            return None
+        mass = self.sizes["weight"].value + self.sizes["contents-mass"].value
+        if self.design.put_away is not None:
+            return self.design.put_away, mass
+        ends = []
+        for face in folded_faces(self.design):
+            half = face.thickness / 2 * face.normal
+            ends += [face.points + half, face.points - half]
+        x, y, z = np.ptp(np.concatenate(ends), axis=0).tolist()
+        return (x, y, z), mass
 
     def comparison(self, focus: Sequence[str] = ()) -> Comparison:
         """What every board at hand means here, in the parts of ``focus`` or in all."""

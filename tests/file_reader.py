@@ -9,7 +9,6 @@ it names them, drawn anew by SciPy.
 from __future__ import annotations
 
 import io
-import itertools
 import math
 from dataclasses import dataclass, field
 from typing import Any
@@ -315,11 +314,12 @@ def faults(
 
 def _twice(lines: list[np.ndarray]) -> float:
     """Length that is cut more than once, mm."""
-    segments = [LineString(pair) for line in lines for pair in itertools.pairwise(line)]
-    if not segments:
+    pairs = [np.stack([line[:-1], line[1:]], axis=1) for line in lines if len(line) > 1]
+    if not pairs:
         return 0.0
+    segments = shapely.linestrings(np.concatenate(pairs))
     whole = shapely.unary_union(segments, grid_size=1e-4)
-    return float(sum(s.length for s in segments) - whole.length)
+    return float(shapely.length(segments).sum() - whole.length)
 
 
 def _lying(word: str, lines: list[np.ndarray], wants: list[np.ndarray]) -> list[str]:

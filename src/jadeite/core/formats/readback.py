@@ -268,12 +268,12 @@ def _same(ring: Floats, line: Floats) -> bool:
     """Whether two rings enclose the same region: corners of each lie on the other, areas agree."""
     one, other = LinearRing(ring), LinearRing(line[:-1])
     shapely.prepare([one, other])
-    off = max(
-        float(shapely.distance(shapely.points(line), one).max()),
-        float(shapely.distance(shapely.points(ring), other).max()),
-    )
+    if not shapely.dwithin(one, shapely.points(line), OFF).all():
+        return False
+    if not shapely.dwithin(other, shapely.points(ring), OFF).all():
+        return False
     areas = [abs(float(Polygon(r).area)) for r in (one, other)]
-    return off < OFF and abs(areas[0] - areas[1]) < OFF * float(one.length)
+    return abs(areas[0] - areas[1]) < OFF * float(one.length)
 
 
 def _lines(

@@ -29,7 +29,8 @@ NAMES = {Form.BLOCK: "box", Form.CYLINDER: "cylinder", Form.BALL: "sphere"}
 
 
 def _rows(values: Any) -> list[list[float]]:
-    return [[round(float(v), PLACES) + 0.0 for v in row] for row in values]
+    rows: list[list[float]] = (np.round(np.asarray(values, float), PLACES) + 0.0).tolist()
+    return rows
 
 
 def _cuts(piece: Piece, first: int) -> tuple[list[Any], list[list[int]], list[str]]:
@@ -150,8 +151,12 @@ def fold_document(
     that a reader sees when Jadeite itself says that something does not close.
     """
     frames: list[dict[str, Any]] = []
+    nets: dict[tuple[int, int, str], dict[str, Any]] = {}  # of pieces that are cut alike
     for piece in design.pieces:
-        frames.append(_crease_frame(piece))
+        key = (id(piece.panels), id(piece.folds), piece.board.key)
+        if key not in nets:
+            nets[key] = _crease_frame(piece)
+        frames.append(nets[key] | {"frame_title": piece.name})
         frames.append(_folded_frame(design, piece, len(frames) - 1))
     head = {
         "file_spec": 1.2,

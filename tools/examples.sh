@@ -50,6 +50,10 @@ jadeite new fringed-flower --item "gate bloom" --title "Blooms for the gate" --w
     --set middle=hole --set hole=2mm --copies 3 -o "$out/gate-blooms.jadeite"
 jadeite add "$out/gate-blooms.jadeite" leaf-spray --item "gate leaves" --width 120mm \
     --set sides=two --copies 2
+jadeite new layered-flower --item "knot bloom" --title "Blooms to tie to the wreath" --width 120mm \
+    --set "petals=10 10 8 8 6" --set outline=lance --set base=none --set rise=20 \
+    --set inner-rise=70 --set curl=inward --set centre-piece=knot --set pearl=9mm --set middle=cross \
+    --copies 4 -o "$out/knot-blooms.jadeite"
 jadeite new wreath --item "gate wreath" --title "Wreath for the gate" --width 360mm \
     --set flowers=40 --set seed=4 -o "$out/gate-wreath.jadeite"
 rm -f "$out"/*.jadeite~

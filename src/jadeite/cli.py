@@ -16,7 +16,7 @@ from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Kind
 
 if TYPE_CHECKING:
-    from jadeite.core.pipeline import Work
+    from jadeite.core.pipeline import AtHand, Work
 
 __all__ = ["main"]
 
@@ -120,7 +120,7 @@ def _shapes(options: argparse.Namespace) -> int:
 
 def _check(options: argparse.Namespace) -> int:
     from jadeite.core.formats import load_project
-    from jadeite.core.pipeline import plan_job_sheets, work_up_job
+    from jadeite.core.pipeline import at_hand, plan_job_sheets, work_up_job
 
     project = load_project(Path(options.file))
     job = work_up_job(project)
@@ -133,7 +133,12 @@ def _check(options: argparse.Namespace) -> int:
         for name in project.names
     }
     if options.json:
-        rows = {name: _record(job.works.get(name), found[name]) for name in project.names}
+        besides = at_hand(job.works)
+        rows = {
+            name: _record(job.works.get(name), found[name])
+            | {"bought": [_bought(thing) for thing in besides if thing.item == name]}
+            for name in project.names
+        }
         out = {"items": rows} if job.several else rows[project.names[0]]
         print(json.dumps(out, indent=1, ensure_ascii=False, allow_nan=False))
     else:
@@ -142,6 +147,9 @@ def _check(options: argparse.Namespace) -> int:
                 count = project.item(name).count
                 print(f"{name}:" if count == 1 else f"{count} × {name}:")
             _tell(job.works.get(name), found[name])
+            for thing in at_hand(job.works):
+                if thing.item == name:
+                    print(f"Besides board: {thing.words()}")
     return 1 if any(f.level is Level.BLOCKED for each in found.values() for f in each) else 0
 
 
@@ -161,6 +169,16 @@ def _record(work: Work | None, findings: Sequence[Finding]) -> dict[str, Any]:
             }
             for r in (work.joints if work else ())
         ],
+    }
+
+
+def _bought(thing: AtHand) -> dict[str, Any]:
+    """One thing that is needed besides board, for all copies of an item."""
+    return {
+        "name": thing.name,
+        "count": thing.count,
+        "across_mm": thing.across,
+        "length_mm": thing.length,
     }
 
 

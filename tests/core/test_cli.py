@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import json
 from pathlib import Path
 
@@ -123,13 +124,34 @@ def test_check_tells_sizes_findings_joints(capsys, box) -> None:  # type: ignore
     code, out, _ = run(capsys, "check", str(box), "--json")
     told = json.loads(out)
     assert code == 0
-    assert set(told) == {"sizes", "findings", "joints"}
+    assert set(told) == {"sizes", "findings", "joints", "bought"}
+    assert told["bought"] == []
     assert len([j for j in told["joints"] if j["kind"] == "glue"]) == 8
     for joint in told["joints"]:
         assert set(joint) == {"kind", "tab", "target", "angle_deg", "distance_mm", "landed"}
     code, out, _ = run(capsys, "check", str(box))
     assert code == 0
     assert "8 of 8 glue joints" in out
+
+
+def test_what_is_needed_besides_board_is_told_and_written(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """A pearl and a wire for each of three flowers: in words, as JSON, in the tables."""
+    file, out_folder = tmp_path / "bloom.jadeite", tmp_path / "out"
+    words = ("--set", "centre-piece=pearl", "--set", "stem=wire", "--copies", "3")
+    code, _, err = run(capsys, "new", "layered-flower", "--width", "90mm", *words, "-o", str(file))
+    assert (code, err) == (0, "")
+    code, out, _ = run(capsys, "check", str(file), "--json")
+    assert [(b["name"], b["count"], b["length_mm"]) for b in json.loads(out)["bought"]] == [
+        ("stem wire", 3, 175.0),
+        ("pearl", 3, 0.0),
+    ]
+    _, out, _ = run(capsys, "check", str(file))
+    assert "Besides board: 3 pearls, 5.0 mm" in out
+    code, _, _ = run(capsys, "export", str(file), "--only", "csv", "-o", str(out_folder))
+    assert code == 0
+    (table,) = out_folder.glob("*-bought.csv")
+    rows = list(csv.reader(table.read_text(encoding="utf-8-sig").splitlines()))
+    assert rows[1][1:] == ["stem wire", "3", "0.9", "175.0", "525.0"]
 
 
 def test_a_piece_that_fits_no_sheet_needs_a_look_but_does_not_block(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]

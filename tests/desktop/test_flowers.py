@@ -119,6 +119,26 @@ def test_an_outline_is_chosen_by_its_picture_and_changed_by_its_numbers(flower, 
     assert editor.tiles["pointed"].isChecked()
 
 
+def test_a_pearl_is_chosen_shown_and_put_on_the_list(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """In the middle of the finished flower, in the last step, and among what is needed."""
+    flower.open_station("shape")
+    settle(qtbot, flower)
+    editor = flower.panels["shape"]._editors["centre-piece"]
+    index = editor.findData("pearl")
+    editor.setCurrentIndex(index)
+    editor.activated.emit(index)
+    settle(qtbot, flower)
+    assert [body.name for body in flower.session.work.bodies] == ["pearl"]
+    flower.open_station("assembly")
+    settle(qtbot, flower)
+    panel = flower.panels["assembly"]
+    assert panel.besides.isVisibleTo(panel)
+    assert panel.besides_words.text() == "1 pearl, 5.0 mm"
+    panel.go(len(panel.steps) - 1)
+    assert "pearl" in panel.title.text()
+    assert "children" in panel.caution.text()
+
+
 def test_every_option_has_pictures_that_can_be_picked(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
     """Of rings and outlines as of all others."""
     flower.open_station("shape")

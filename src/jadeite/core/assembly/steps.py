@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from jadeite.core.assembly.adding import bought_steps
 from jadeite.core.assembly.adhesives import Adhesive
 from jadeite.core.assembly.clock import (
     CLOSE,
@@ -113,6 +114,7 @@ def assembly_plan(
     ):
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "folded"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
+    bought_steps(clock, design, lift, adhesive, first=True)
     mount_steps(clock, design, lift, adhesive)
     for group in groups:
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "joined"]
@@ -172,9 +174,12 @@ def assembly_plan(
             CLOSE,
             after=tuple(p.name for p in design.pieces),
         )
+    seamed = len(clock.steps)
+    bought_steps(clock, design, lift, adhesive, first=False)
     named_last = last.title if last else "none"
     if joined:  # then the last seam of all joins two pieces
-        named_last = next(s.title for s in reversed(clock.steps) if s.operation == "glue")[5:]
+        glued = [step.title for step in clock.steps[:seamed] if step.operation == "glue"]
+        named_last = glued[-1].removeprefix("Glue ")
     return AssemblyPlan(tuple(clock.steps), named_last, clock.dry_at)
 
 

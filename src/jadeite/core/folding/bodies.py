@@ -35,7 +35,8 @@ BALL_FACETS = 12  # around a ball in pictures; from memory
 class Body:
     """A convex solid: ``faces`` are (n, 3) corners, counter-clockwise from outside.
 
-    ``poured`` stands for loose fill, which takes whatever way there is.
+    ``poured`` stands for loose fill, which takes whatever way there is; ``fixed`` belongs to
+    the made thing itself, as a pearl.
     """
 
     name: str
@@ -44,6 +45,7 @@ class Body:
     size: tuple[float, float, float]
     pose: Floats
     poured: bool = False
+    fixed: bool = False
 
     @cached_property
     def normals(self) -> Floats:

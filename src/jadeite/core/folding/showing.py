@@ -45,13 +45,17 @@ def _flat(face: FoldedFace, points: Floats) -> tuple[Floats, Floats]:
 def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Covered]:
     """Cut-outs behind which another ply lies, so that neither finger nor ribbon passes.
 
-    What passes through a slot does not cover it, nor does a lid, which comes off.
+    What passes through a slot does not cover it, nor does a lid, which comes off; a cord finds
+    its way through crosses; and what is anchored in a cut-out is to be covered.
     """
     through = _passing(design)
     off = design.arrivals.lids
     roles = {(p.name, q.name): q.role for p in design.pieces for q in p.panels}
     linings = {where for where, role in roles.items() if role.traits.lines}
     near = _Near(faces)
+    anchored = {one.on for one in design.bought if one.first}
+    free = {(p.name, q.name) for p in design.pieces for q in p.panels
+            if any(o.kind == "cross" for o in q.openings)}  # fmt: skip
     out: dict[tuple[str, str], Covered] = {}
     for face in faces:
         if roles[face.piece, face.panel].traits.frame:
@@ -59,6 +63,8 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
         if not face.openings:
             continue
         mine = (face.piece, face.panel)
+        if mine in anchored | free:
+            continue
         lines, _ = _flat(face, np.concatenate(face.openings))
         within = np.array([lines.min(axis=0), lines.max(axis=0)])
         lying = _lying_on(face, near(face, within), off, linings, through)
@@ -75,7 +81,8 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
 def _cut_out(face: FoldedFace, line: Floats) -> Polygon:
     """A cut-out in the plane of a face; a slit has a little width."""
     flat, _ = _flat(face, line)
-    return Polygon(flat) if len(flat) > 2 else LineString(flat).buffer(SLIT)
+    shape = Polygon(flat) if len(flat) > 2 else Polygon()
+    return shape if shape.area > SLIT**2 else LineString(flat).buffer(SLIT)
 
 
 class _Near:

@@ -11,7 +11,7 @@ from jadeite.core.cutting import CutPath, strokes_of
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats.atomic import reason, write_whole
 from jadeite.core.nets import Piece
-from jadeite.core.pipeline import JobWork, SheetWork, Work
+from jadeite.core.pipeline import JobWork, SheetWork, Work, at_hand
 from jadeite.core.project import slug
 from jadeite.core.sheets import GAP
 
@@ -199,10 +199,11 @@ def _gltf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, b
 
 
 def _csv(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
-    from jadeite.core.formats.tables import cut_list_csv, notebook_csv
+    from jadeite.core.formats.tables import bought_csv, cut_list_csv, notebook_csv
 
-    cut = cut_list_csv(job.pieces, sheets.cutting)
-    return {
+    cut, besides = cut_list_csv(job.pieces, sheets.cutting), at_hand(job.works)
+    bought = {f"{stem}-bought.csv": bought_csv(besides).encode("utf-8-sig")} if besides else {}
+    return bought | {
         f"{stem}-cut-list.csv": cut.encode("utf-8-sig"),
         f"{stem}-notebook.csv": notebook_csv(job.project).encode("utf-8-sig"),
     }

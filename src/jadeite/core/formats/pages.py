@@ -29,7 +29,7 @@ from jadeite.core.pictures import (
 )
 from jadeite.core.pictures.flat import Transform, piece_paths
 from jadeite.core.pictures.side import clearest_side
-from jadeite.core.pipeline import JobPiece, JobWork, SheetWork, Work
+from jadeite.core.pipeline import JobPiece, JobWork, SheetWork, Work, at_hand
 from jadeite.core.units import System, counted, format_duration
 
 __all__ = ["PAPERS", "Page", "print_pages", "step_picture", "true_size_pages"]
@@ -162,6 +162,13 @@ def _cover(job: JobWork, sheets: SheetWork, size: tuple[float, float]) -> list[P
             flow.y += 6
             flow.head(f"{work.task.count} × {name}, one for each")
             _lines(flow, ", ".join(work.task.names), wide)
+    besides = at_hand(job.works)
+    if besides:
+        flow.y += 6
+        flow.head("Besides board")
+    for thing in besides:
+        who = f"{thing.item[0].upper()}{thing.item[1:]}: " if job.several else ""
+        _lines(flow, f"{who}{thing.words(system)}.", wide)
     found = [*job.findings, *(f for w in job.works.values() for f in w.findings), *sheets.findings]
     if found:
         flow.y += 6

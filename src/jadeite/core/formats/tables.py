@@ -10,10 +10,10 @@ import numpy as np
 
 from jadeite.core.cutting import CuttingPlan
 from jadeite.core.nets import fold_lines, loops_of, piece_area
-from jadeite.core.pipeline import JobPiece
+from jadeite.core.pipeline import AtHand, JobPiece
 from jadeite.core.project import Project
 
-__all__ = ["csv_text", "cut_list_csv", "notebook_csv", "plain_cell"]
+__all__ = ["bought_csv", "csv_text", "cut_list_csv", "notebook_csv", "plain_cell"]
 
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -82,6 +82,18 @@ def cut_list_csv(pieces: Iterable[JobPiece], plan: CuttingPlan) -> str:
                 cut.item,
             ]
         )
+    return csv_text(rows)
+
+
+def bought_csv(things: Iterable[AtHand]) -> str:
+    """What is needed besides board: a row for each, lengths in mm."""
+    rows: list[Sequence[object]] = [
+        ["item", "what", "count", "across_mm", "length_mm", "length_in_all_mm"]
+    ]
+    for thing in things:
+        across, length = round(thing.across, 2), round(thing.length, 1)
+        whole = round(thing.count * thing.length, 1)
+        rows.append([thing.item, thing.name, thing.count, across, length, whole])
     return csv_text(rows)
 
 

@@ -150,7 +150,9 @@ def _opening_findings(piece: Piece) -> list[Finding]:
         ]
         edges = shapely.distance(edge, shapes)
         ones, others = shapely.STRtree(shapes).query(shapes, "dwithin", MIN_BRIDGE)
-        apart = np.where(ones == others, np.inf, shapely.distance(
+        crossing = np.array([opening.kind == "cross" for opening in panel.openings])
+        own = (ones == others) | (crossing[ones] & crossing[others])
+        apart = np.where(own, np.inf, shapely.distance(
             np.array(shapes)[ones], np.array(shapes)[others]))  # fmt: skip
         for i, opening in enumerate(panel.openings):
             near = float(edges[i])

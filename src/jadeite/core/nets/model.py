@@ -33,6 +33,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.findings import Finding
 from jadeite.core.nets.arrivals import Arrivals, Where
+from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning
 from jadeite.core.solid import Form
@@ -53,6 +54,7 @@ __all__ = [
 ]
 
 Floats = NDArray[np.float64]
+OPEN = ("slit", "cross")  # kinds of openings that are lines, from which nothing falls out
 
 
 @dataclass(frozen=True, eq=False)
@@ -60,7 +62,8 @@ class Opening:
     """A cut inside a panel, clear of its outline.
 
     ``kind`` is ``slot`` (takes a board or a ribbon), ``slit`` (a slot too
-    narrow to be cut as one: a line of no width), ``hole`` or ``window``.
+    narrow to be cut as one: a line of no width), ``cross`` (one of two lines across
+    one another, whose corners a cord bends aside), ``hole`` or ``window``.
     ``points`` is (n, 2) float, mm, in the coordinates of the whole flat piece;
     a closed opening is counter-clockwise, its first corner not repeated.
     ``takes`` is the thickness in mm of what passes through, 0 for none.
@@ -73,7 +76,7 @@ class Opening:
     @property
     def closed(self) -> bool:
         """Whether something falls out; a slit is a single line."""
-        return self.kind != "slit"
+        return self.kind not in OPEN
 
 
 @dataclass(frozen=True, eq=False)
@@ -266,7 +269,8 @@ class Design:
     whose good side the contents lie, where there is no hollow; ``put_away`` its
     extents in mm as it goes into something, where that is not as it stands;
     ``fits`` are the eases and gaps by which it was made; ``shaping`` says how pieces
-    are bent by hand, which then needs no step for each fold.
+    are bent by hand, which then needs no step for each fold; ``bought`` is what it
+    takes besides board.
     """
 
     family: str
@@ -289,6 +293,7 @@ class Design:
     put_away: tuple[float, float, float] | None = None
     fits: Fits = USUAL
     shaping: tuple[Shaping, ...] = ()
+    bought: tuple[Bought, ...] = ()
 
     @property
     def room(self) -> Hollow:

@@ -11,7 +11,7 @@ from shapely.geometry import Polygon
 from jadeite.core.nets.curves import drawn
 from jadeite.core.nets.kept import kept
 from jadeite.core.nets.mesh import mesh_of
-from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.model import OPEN, Floats, Piece
 
 __all__ = [
     "Loop",
@@ -42,7 +42,7 @@ class Loop:
     @property
     def closed(self) -> bool:
         """Whether the last point joins the first."""
-        return self.kind != "slit"
+        return self.kind not in OPEN
 
     @property
     def path(self) -> Floats:

@@ -16,7 +16,7 @@ from shapely.geometry import Polygon
 from jadeite.core.folding import Body, OrderItem, OrderTree, order_steps, transform
 from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.mesh import mesh_of
-from jadeite.core.nets.model import Design, Floats, Piece
+from jadeite.core.nets.model import OPEN, Design, Floats, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import SMALL_TURN
 from jadeite.core.pictures.camera import Camera, fitted
@@ -91,6 +91,7 @@ class _Face:
     hatch: Floats | None  # (n, 2, 3) line ends
     radius: float = 0.0  # of a ball, mm
     openings: tuple[tuple[Floats, str], ...] = ()  # lines in space, and their kind
+    fixed: bool = False  # a thing that belongs to what is made
     shines: float = 0.0  # translucency of a board that shines when a light is behind it
 
     @property
@@ -200,8 +201,10 @@ class Scene:
         ball = body.form is Form.BALL
         self._items.append(OrderItem(len(self.faces), polygons, flags, normals, ball))
         radius = body.size[0] / 2 if body.form is Form.BALL else 0.0
-        self.faces.append(_Face("", body.name, 0.0, None, None, radius))
+        self.faces.append(_Face("", body.name, 0.0, None, None, radius, fixed=body.fixed))
         self.points.extend(polygons)
+        if body.fixed:
+            return
         top = np.concatenate(polygons)
         self.body_places.append((body.name, np.append(top.mean(axis=0)[:2], top[:, 2].max())))
 
@@ -238,7 +241,7 @@ class Scene:
                 yield
                 face = self.faces[item.tag]
                 if face.radius:
-                    draw_ball(picture, item, face.radius, camera, style)
+                    draw_ball(picture, item, face.radius, camera, style, fixed=face.fixed)
                 elif item.solid:
                     draw_body(picture, item, camera, style, towards)
                 else:
@@ -246,7 +249,7 @@ class Scene:
                     self._draw_face(picture, item, face, camera, style, towards, front)
         if style.ghosts and order is not None:
             for item in order.walk(towards):
-                if item.solid:
+                if item.solid and not self.faces[item.tag].fixed:
                     radius = self.faces[item.tag].radius
                     draw_ghost(picture, item, radius, camera, style, towards)
         yield
@@ -394,7 +397,7 @@ class Scene:
         for points, kind in face.openings:
             stroke = cut if kind == "window" else brick
             line = camera.project(points + offset)
-            if kind != "slit":
+            if kind not in OPEN:
                 seen = self._behind(face, colour, style)
                 picture.add(Path((line,), fill=seen, stroke=stroke if self.flat else None))
             else:

@@ -13,6 +13,7 @@ from jadeite.core.pictures.scene_style import CUT, LIGHT_FROM, SceneStyle, runs_
 
 __all__ = ["draw_ball", "draw_body", "draw_ghost"]
 
+PEARL = "#EFE7D6"
 GHOST = 0.55  # from memory; how strongly hidden things show through
 
 
@@ -74,18 +75,27 @@ def draw_ghost(
 
 
 def draw_ball(
-    picture: Picture, item: OrderItem, radius: float, camera: Camera, style: SceneStyle
+    picture: Picture,
+    item: OrderItem,
+    radius: float,
+    camera: Camera,
+    style: SceneStyle,
+    *,
+    fixed: bool = False,
 ) -> None:
-    """A ball: round from every side, with a light spot towards the lamp."""
+    """A ball: round from every side, with a light spot towards the lamp; a ``fixed`` one solid."""
     middle = camera.project(np.concatenate(item.polygons).mean(axis=0, keepdims=True))[0]
     turns = np.linspace(0, 2 * np.pi, 49)[:-1]
     ring = np.column_stack([np.cos(turns), np.sin(turns)]) * radius * camera.scale
     river = style.palette.river
     stroke = Stroke(river, 0.9 * style.unit)
-    fill = mix(river, "#ffffff", 0.45)
-    picture.add(Path((middle + ring,), fill=fill, stroke=stroke, opacity=0.55))
+    fill, bright, opaque = mix(river, "#ffffff", 0.45), mix(river, "#ffffff", 0.75), 0.55
+    if fixed:
+        stroke = Stroke(style.palette.quiet, 0.7 * style.unit)
+        fill, bright, opaque = PEARL, "#FFFFFF", 1.0
+    picture.add(Path((middle + ring,), fill=fill, stroke=stroke, opacity=opaque))
     spot = middle - np.array([0.3, 0.35]) * radius * camera.scale
-    picture.add(Path((spot + 0.28 * ring,), fill=mix(river, "#ffffff", 0.75), opacity=0.6))
+    picture.add(Path((spot + 0.28 * ring,), fill=bright, opacity=0.6))
 
 
 def _outline(

@@ -10,6 +10,7 @@ ones, :func:`plan_sheets` lays out and plans the cutting.
 
 from jadeite.core.dressings import boards_of, divided, parts_of
 from jadeite.core.judgement import mass_of_contents
+from jadeite.core.pipeline.at_hand import AtHand, at_hand
 from jadeite.core.pipeline.job import (
     JobPiece,
     JobWork,
@@ -32,6 +33,7 @@ from jadeite.core.pipeline.walls import windows_from, windows_in_walls
 from jadeite.core.pipeline.work import Work, work_up
 
 __all__ = [
+    "AtHand",
     "JobPiece",
     "JobWork",
     "SheetWork",
@@ -39,6 +41,7 @@ __all__ = [
     "answering",
     "arrange_contents",
     "arrangements_of",
+    "at_hand",
     "boards_of",
     "bodies_of",
     "circle_findings",

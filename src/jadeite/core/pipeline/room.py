@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 
+import numpy as np
+
 from jadeite.core.boards import Board, least_grammage, with_own
 from jadeite.core.contents import (
     OBJECTIVES,
@@ -21,7 +23,7 @@ from jadeite.core.dressings import (
     room_for_dressings,
 )
 from jadeite.core.errors import FieldError
-from jadeite.core.folding import Body
+from jadeite.core.folding import Body, ball_body
 from jadeite.core.judgement import (
     mass_of_contents,
 )
@@ -37,6 +39,7 @@ __all__ = [
     "arrangements_of",
     "asked_of",
     "bodies_of",
+    "bought_bodies",
     "inside_of",
     "room_of",
     "thing_names",
@@ -174,6 +177,15 @@ def bodies_of(
     if design.hollow is None:
         return bodies_on(things, arrangement, design)
     return bodies_in(things, arrangement, design, family.mouth, facets)
+
+
+def bought_bodies(design: Design) -> tuple[Body, ...]:
+    """What is bought and seen on the closed design."""
+    return tuple(
+        replace(ball_body(one.name, one.across, np.array(one.centre)), fixed=True)
+        for one in design.bought
+        if one.centre is not None
+    )
 
 
 def inside_of(task: Task, arrangement: Arrangement | None, boards: Mapping[str, Board]) -> Size:

@@ -27,7 +27,14 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.folding import Body, JointReport, folded_faces
 from jadeite.core.nets import Design
-from jadeite.core.pipeline.room import Size, arrange_contents, bodies_of, inside_of, thing_names
+from jadeite.core.pipeline.room import (
+    Size,
+    arrange_contents,
+    bodies_of,
+    bought_bodies,
+    inside_of,
+    thing_names,
+)
 from jadeite.core.pipeline.stages import STAGES, begun, refused
 from jadeite.core.project import Task, changed
 from jadeite.core.reckoning import Reckoning
@@ -105,6 +112,7 @@ class Work:
         for face in folded_faces(self.design):
             half = face.thickness / 2 * face.normal
             ends += [face.points + half, face.points - half]
+        ends += [points for body in bought_bodies(self.design) for points in body.faces]
         x, y, z = np.ptp(np.concatenate(ends), axis=0).tolist()
         return (x, y, z), mass
 
@@ -129,10 +137,10 @@ class Work:
 
     @cached_property
     def bodies(self) -> tuple[Body, ...]:
-        """The contents in the closed design."""
+        """The contents in the closed design, and what is bought and seen on it."""
         if self.design is None:
             return ()
-        return bodies_of(self.task, self.arrangement, self.design)
+        return (*bodies_of(self.task, self.arrangement, self.design), *bought_bodies(self.design))
 
 
 def work_up(task: Task, arrangement: Arrangement | None, *, cures: bool = True) -> Work:

@@ -10,7 +10,6 @@ from jadeite.core.boards import Board
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.shapes.blooming import rod_finding
 from jadeite.core.shapes.registry import OptionValue
-from jadeite.core.shapes.ring_options import RINGS
 from jadeite.core.units import number_text
 
 __all__ = ["ring_findings"]
@@ -21,11 +20,11 @@ LEAN = 0.3  # of a petal's length may be pressed aside by those below it; from m
 
 
 def ring_findings(
-    stack: Stack, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+    stack: Stack, boards: Mapping[str, Board], options: Mapping[str, OptionValue], most: int
 ) -> tuple[Finding, ...]:
-    """Of all rings of petals in a stack; strands slip in between one another."""
+    """Of all rings of petals in a stack, ``most`` at most; strands slip in between one another."""
     petals = [layer for layer in stack.layers if layer.what == PETAL]
-    out = [*_thin(petals, options), *_crowded(petals)]
+    out = [*_thin(petals, options, most), *_crowded(petals)]
     worst = max(
         (i for i, layer in enumerate(stack.layers) if layer.what != STRAND),
         key=lambda i: stack.leans[i] / stack.rings[i].length,
@@ -44,12 +43,14 @@ def ring_findings(
     return tuple(out)
 
 
-def _thin(petals: Sequence[Layer], options: Mapping[str, OptionValue]) -> tuple[Finding, ...]:
+def _thin(
+    petals: Sequence[Layer], options: Mapping[str, OptionValue], most: int
+) -> tuple[Finding, ...]:
     """Scaled up, a flower looks thin: when it wants one more large ring."""
     counts = str(options["petals"]).split()
     step = (petals[0].ring.size - petals[-1].ring.size) / 2 / max(1, len(petals) - 1)
     whole = step * max(1, len(petals) - 1)
-    wanted = min(RINGS, math.ceil(whole / THIN_STEP - 1e-9) + 1)
+    wanted = min(most, math.ceil(whole / THIN_STEP - 1e-9) + 1)
     if step <= THIN_STEP or len(counts) >= wanted:
         return ()
     more = " ".join([counts[0]] * (wanted - len(counts)) + counts)

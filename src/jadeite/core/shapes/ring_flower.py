@@ -30,12 +30,13 @@ from jadeite.core.nets.arrivals import Arrivals
 from jadeite.core.nets.model import Design, Dimension
 from jadeite.core.shapes.blooming import check_width, stack_sizes
 from jadeite.core.shapes.registry import OptionValue, Size
+from jadeite.core.shapes.ring_centre import bought_for, centre_findings, centre_sizes, check_centre
 from jadeite.core.shapes.ring_findings import ring_findings
-from jadeite.core.shapes.ring_gluing import SPACER_PART, glued_stack
+from jadeite.core.shapes.ring_gluing import SPACER_PART, Through, glued_stack
 from jadeite.core.shapes.ring_shaping import shaping_of
 from jadeite.core.units import number_text, rounded_down, rounded_up
 
-__all__ = ["LEAF_RING", "Remedy", "RingFlower", "Wanted", "hole_of", "least_hub", "ring"]
+__all__ = ["LEAF_RING", "Remedy", "RingFlower", "Wanted", "least_hub", "ring", "through_of"]
 
 CENTRES = 20.0  # % by which the innermost ring is made larger until its petals hold; from memory
 WIDER = 1.4  # by which it is made wider until its petals can be held; from memory
@@ -78,14 +79,16 @@ def _no_remedies(options: Options) -> Iterator[Remedy]:
 class RingFlower:
     """A family of flowers of rings, from ``smallest`` to ``largest`` (mm) finished.
 
-    ``upper(boards, options)`` are the rings of strands on top, lowest first; ``remedies``
-    are what makes their strands longer, tried in their order.
+    It has up to ``rings`` rings of petals.  ``upper(boards, options)`` are the rings of
+    strands on top, lowest first; ``remedies`` are what makes their strands longer, tried in
+    their order.
     """
 
     family: str
     title: str
     smallest: float
     largest: float
+    rings: int
     upper: Callable[[Boards, Options], list[Wanted]] = _none
     remedies: Callable[[Options], Iterator[Remedy]] = _no_remedies
 
@@ -100,13 +103,16 @@ class RingFlower:
         """
         width, height, _ = span
         check_width(width, self.title.lower(), self.smallest, self.largest)
+        check_centre(options)
         spacer = boards[SPACER_PART].thickness if options["spacers"] == "all" else 0.0
         layers = self._check_rings(width, boards, options)
         if height > 0:
             options = {**options, **self._opened(width, height, boards, options, spacer)}
             layers = self._layers(width, boards, options)
         stack = stacked(layers, spacer)
-        made = glued_stack(stack, boards, hole_of(options))
+        made = glued_stack(stack, boards, through_of(options))
+        bought = bought_for(stack, options)
+        sizes = stack_sizes(stack, width)
         return Design(
             family=self.family,
             title=self.title,
@@ -114,11 +120,15 @@ class RingFlower:
             placements=made.placements,
             joints=made.joints,
             hollow=None,
-            sizes=stack_sizes(stack, width),
+            sizes=sizes | centre_sizes(sizes["finished-height"], stack, bought),
             dimensions=_dimensions(width, made.pieces[0].name),
             arrivals=Arrivals(made.arrivals),
             shaping=shaping_of(stack.layers),
-            findings=ring_findings(stack, boards, options),
+            bought=bought,
+            findings=(
+                *ring_findings(stack, boards, options, self.rings),
+                *centre_findings(stack, options),
+            ),
         )
 
     def _layers(self, width: float, boards: Boards, options: Options) -> list[Layer]:
@@ -239,14 +249,18 @@ def ring(number: int) -> str:
     return f"ring-{number}"
 
 
-def hole_of(options: Options) -> float:
-    """Diameter in mm of the hole through all rings, 0 for none."""
-    return float(options["hole"]) if options["middle"] == "hole" else 0.0
+def through_of(options: Options) -> Through:
+    """What is cut into the middles of the rings."""
+    across, middle = float(options["hole"]), str(options["middle"])
+    if middle != "whole":
+        return Through(across, cross=middle == "cross")
+    return Through(across, lowest=True) if options["stem"] == "wire" else Through()
 
 
-def least_hub(options: Options) -> float:
-    """The least half width in mm of a middle: what is left round the hole."""
-    return hole_of(options) / 2 + ROUND_HOLE if hole_of(options) else 0.0
+def least_hub(options: Options, number: int) -> float:
+    """The least half width in mm of a ring's middle, the lowest 0: what is left round a cut."""
+    through = through_of(options)
+    return through.across / 2 + ROUND_HOLE if through.of(number) else 0.0
 
 
 def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
@@ -258,14 +272,15 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
     rod, curl = float(options["rod"]), float(options["tips"])
     curl *= {"outward": -1.0, "inward": 1.0, "none": 0.0}[str(options["curl"])]
     low, high = float(options["rise"]), float(options["inner-rise"])
-    least = least_hub(options)
-    out = []
+    out: list[Wanted] = []
     if options["base"] == "leaves":
         leaf = petal_from_words(str(options["leaf-outline"]))
         count, thick = int(float(options["leaves"])), boards[LEAF_RING].thickness
         flat = min(LEAF_RISE, low)
         down = max(LEAF_CURL, min(curl, 0.0))
-        leaves = RingSize(count, leaf, LEAF_SHARE / 100, flat, down, rod, thick, least)
+        leaves = RingSize(
+            count, leaf, LEAF_SHARE / 100, flat, down, rod, thick, least_hub(options, 0)
+        )
         out.append(Wanted(LEAF_RING, "leaf ring", LEAF, leaves))
     last = max(1, len(counts) - 1)
     for i, count in enumerate(counts):
@@ -273,6 +288,7 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
         petal = shapes[min(i, len(shapes) - 1)]
         rise = low + (max(low, high) - low) * i / last
         part = ring(i + 1)
+        least = least_hub(options, len(out))
         size = RingSize(count, petal, share, rise, curl, rod, boards[part].thickness, least)
         out.append(Wanted(part, f"ring {i + 1}", PETAL, size))
     return out

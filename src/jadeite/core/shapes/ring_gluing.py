@@ -23,7 +23,7 @@ from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Floats, Joint, Kind, Opening, Panel, Piece
 from jadeite.core.nets.roles import Role
 
-__all__ = ["SPACER_PART", "Glued", "glued_stack"]
+__all__ = ["SPACER_PART", "Glued", "Through", "glued_stack"]
 
 SPACER_PART = "spacer"
 SPACER, SPACER_SHARE = 25.0, 0.9  # mm across at most, common practice; of the middles, from memory
@@ -36,6 +36,26 @@ SPACED = "A dot of glue in the middle of the ring below; the disc lies where not
 PLIES = "A dot of glue in the middle only; turn each so that its strands lie between those below."
 PRESSED = "Press only its middle, with the blunt end of a pencil."
 INTO = "Set it down into what is gathered, and press its middle with the blunt end of a pencil."
+
+
+@dataclass(frozen=True)
+class Through:
+    """What is cut into the middles: ``across`` mm, round or a cross, in all or in the lowest."""
+
+    across: float = 0.0
+    cross: bool = False
+    lowest: bool = False
+
+    def of(self, number: int) -> tuple[Opening, ...]:
+        """Cuts in the middle of a ring, the lowest 0."""
+        if not self.across or (self.lowest and number):
+            return ()
+        return _cross(self.across) if self.cross else holes(self.across)
+
+    @property
+    def disc(self) -> tuple[Opening, ...]:
+        """Cuts in a disc between two rings: it is too stiff for a cross."""
+        return () if self.lowest else holes(self.across)
 
 
 @dataclass(frozen=True)
@@ -111,11 +131,8 @@ class _Gluing:
             self.arrivals.append(Arrival(foot.name, When.FOLDED, (disc.name, MIDDLE), hint=HANGS))
 
 
-def glued_stack(stack: Stack, boards: Mapping[str, Board], hole: float) -> Glued:
-    """Every ring glued by its middle on the one below, or on a disc between them.
-
-    ``hole`` is the diameter in mm of a hole through all of them, 0 for none.
-    """
+def glued_stack(stack: Stack, boards: Mapping[str, Board], through: Through) -> Glued:
+    """Every ring glued by its middle on the one below, or on a disc between them."""
     made = _Gluing()
     for i, layer in enumerate(stack.layers):
         turn, hint, level = stack.turns.turns[i], "", stack.levels[i]
@@ -124,7 +141,9 @@ def glued_stack(stack: Stack, boards: Mapping[str, Board], hole: float) -> Glued
             if stack.under(layer) and not layer.ply:
                 least = min(layer.ring.hub_inner, below.hub_inner)  # a triangle's edges are near
                 wide = min(SPACER / 2, SPACER_SHARE * least)
-                disc = _disc(f"{SPACER_PART}-{i}", f"spacer {i}", wide, hole, boards[SPACER_PART])
+                disc = _disc(
+                    f"{SPACER_PART}-{i}", f"spacer {i}", wide, through, boards[SPACER_PART]
+                )
                 z = stack.levels[i - 1] + (below.asked.thickness + stack.spacer) / 2
                 made.put(disc, z, 0.0, SPACED)
             hint = _gap_words(layer, under, on_disc=stack.under(layer) > 0)
@@ -134,10 +153,10 @@ def glued_stack(stack: Stack, boards: Mapping[str, Board], hole: float) -> Glued
             if layer.ply and made.on is not None:  # its net is that of those it lies on
                 piece = replace(made.on, name=layer.name, title=layer.title)
             else:
-                piece = ring_piece(ring, layer.name, layer.title, board, part, what, holes(hole))
+                piece = ring_piece(ring, layer.name, layer.title, board, part, what, through.of(i))
             made.put(piece, level, turn, hint, flat=layer.ply > 0)
             continue
-        middle = middle_piece(ring, part, layer.title, board, part, holes(hole))
+        middle = middle_piece(ring, part, layer.title, board, part, through.of(i))
         title = what if layer.leaf else f"{layer.title} {what}"
         first = petal_piece(ring, f"{part}-{what}-1", f"{title} 1", board, part, what)
         feet = [
@@ -154,15 +173,22 @@ def holes(across: float) -> tuple[Opening, ...]:
     return (Opening("hole", circle(across / 2)),) if across > 0 else ()
 
 
+def _cross(across: float) -> tuple[Opening, ...]:
+    """Two slits across one another in the middle, as long in mm; what is pushed in bends them."""
+    half = across / 2
+    lines = ([[-half, 0.0], [0.0, 0.0], [half, 0.0]], [[0.0, -half], [0.0, 0.0], [0.0, half]])
+    return tuple(Opening("cross", np.array(line)) for line in lines)
+
+
 def circle(radius: float) -> Floats:
     """Corners of a disc about the origin, (n, 2) float, mm."""
     turns = 2 * np.pi * np.arange(CORNERS) / CORNERS
     return np.asarray(radius * np.column_stack([np.cos(turns), np.sin(turns)]))
 
 
-def _disc(name: str, title: str, radius: float, hole: float, board: Board) -> Piece:
+def _disc(name: str, title: str, radius: float, through: Through, board: Board) -> Piece:
     size = (2 * radius, 2 * radius)
-    panel = Panel(MIDDLE, title, Role.PLATE, circle(radius), size, holes(hole))
+    panel = Panel(MIDDLE, title, Role.PLATE, circle(radius), size, through.disc)
     return Piece(name, title, board, (panel,), (), "inside", part=SPACER_PART)
 
 

@@ -9,6 +9,7 @@ from jadeite.core.blooms import KINDS, petal_from_words, petals_from_words
 from jadeite.core.errors import FieldError
 from jadeite.core.shapes.blooming import TONES
 from jadeite.core.shapes.registry import Option
+from jadeite.core.shapes.ring_centre import CENTRE_OPTIONS
 from jadeite.core.units import counted
 
 __all__ = ["RINGS", "counts_in_words", "ring_options"]
@@ -224,12 +225,13 @@ def ring_options(
             "middle",
             "Middle",
             "whole",
-            "A hole goes through all rings, for a wire, a stick or a cord.",
-            choices=(("whole", "whole"), ("hole", "with a hole")),
+            "A hole goes through all rings, for a wire, a stick or a cord; a small cross holds a "
+            "cord that a needle draws through.",
+            choices=(("whole", "whole"), ("hole", "with a hole"), ("cross", "with a small cross")),
         ),
         Option(
             "hole",
-            "Hole, across",
+            "Hole or cross, across",
             HOLE,
             "As wide as what goes through it.",
             "mm",
@@ -244,4 +246,5 @@ def ring_options(
             "Each tone is a sheet of its own.",
             choices=TONES,
         ),
+        *CENTRE_OPTIONS,
     )

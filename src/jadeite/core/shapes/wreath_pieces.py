@@ -17,7 +17,7 @@ from jadeite.core.nets.model import Floats, Fold, Joint, Kind, Opening, Panel, P
 from jadeite.core.nets.roles import Role
 from jadeite.core.shapes.leaf_pieces import FOOT, Place, leaf_piece
 from jadeite.core.shapes.registry import OptionValue
-from jadeite.core.shapes.ring_gluing import Glued, glued_stack
+from jadeite.core.shapes.ring_gluing import Glued, Through, glued_stack
 from jadeite.core.shapes.wreaths import FOOT_DEEP, LARGE, SMALL, Wreath, counts_of, part_of
 
 __all__ = ["BASE", "LEAF", "SORTS", "WreathPieces"]
@@ -140,7 +140,9 @@ class WreathPieces:
     def _flowers(self, sort: int, counts: list[int]) -> None:
         stack = self.wreath.stacks[sort]
         parts = {la.part: part_of(SORTS[sort], i, len(counts)) for i, la in enumerate(stack.layers)}
-        once = glued_stack(stack, {key: self.boards[part] for key, part in parts.items()}, 0.0)
+        once = glued_stack(
+            stack, {key: self.boards[part] for key, part in parts.items()}, Through()
+        )
         earlier = tuple(self.flowers)
         for number, spot in enumerate(self.wreath.of(sort), start=1):
             own = {piece.name: f"{piece.name}-{number}" for piece in once.pieces}

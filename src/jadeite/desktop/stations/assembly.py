@@ -6,6 +6,7 @@ from PyQt6.QtCore import QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QProgressBar
 
 from jadeite.core.assembly import ADHESIVES, Step, batch_seconds
+from jadeite.core.pipeline import at_hand
 from jadeite.core.project import order_of
 from jadeite.core.reckoning import reckon
 from jadeite.core.steps import Steps
@@ -66,6 +67,10 @@ class AssemblyPanel(Panel):
         self.batch = label("", "small", wrap=True)
         card.add(self.batch)
         self.column.addWidget(card)
+        self.besides = Card("Besides board")
+        self.besides_words = label("", wrap=True)
+        self.besides.add(self.besides_words)
+        self.column.addWidget(self.besides)
         self.results = ResultsCard("The whole")
         self.column.addWidget(self.results)
         self._timer = QTimer(self)
@@ -118,6 +123,9 @@ class AssemblyPanel(Panel):
         plan = work.assembly
         self.adhesive.setCurrentIndex(self.adhesive.findData(task.adhesive))
         self.order.set_value(task.batch_order)
+        besides = at_hand({self.session.chosen: work})
+        self.besides.setVisible(bool(besides))
+        self.besides_words.setText("\n".join(thing.words(self.system) for thing in besides))
         self.setEnabled(plan is not None)
         if plan is None:
             self.title.setText("Nothing to assemble yet")

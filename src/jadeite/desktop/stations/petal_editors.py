@@ -68,7 +68,7 @@ class CountsEdit(QWidget):
         while len(self.boxes) < len(counts):
             at = len(self.boxes)
             box = NumberBox(f"Petals of ring {at + 1}", self.option.low, self.option.high)
-            box.setFixedWidth(50)
+            box.setFixedWidth(54)
             box.chosen.connect(lambda _: self._say(self.value()))
             self._grid.addWidget(box, at // A_ROW, at % A_ROW, Qt.AlignmentFlag.AlignLeft)
             self.boxes.append(box)
@@ -160,7 +160,7 @@ class OutlineEdit(QWidget):
         for i, (key, (name, low, high)) in enumerate(NUMBERS.items()):
             box = NumberBox(f"{option.label}: {name.lower()}", low, high,
                             "" if key == "waves" else " %")  # fmt: skip
-            box.setFixedWidth(66)
+            box.setFixedWidth(76)
             box.chosen.connect(lambda value, k=key: self._set(k, value))
             self.numbers[key] = box
             numbers.addWidget(DragLabel(name, box, 1.0), i // 2, 2 * (i % 2))

@@ -13,6 +13,7 @@ from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
+from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import (
@@ -38,6 +39,7 @@ from jadeite.core.shapes.registry import (
     check_inside,
     register,
 )
+from jadeite.core.units import number_text
 
 __all__ = ["DRAWER_BOX"]
 
@@ -45,6 +47,7 @@ MIN_INSIDE = 15.0  # mm; from memory, smaller walls leave no room for two tabs
 MAX_INSIDE = 800.0  # mm; from memory, beyond any board here
 NOTCH, NOTCH_SHARE = 10.0, 0.25  # mm, and of the sleeve's side; from memory
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
+LOOP, GLUED_ENDS = 30.0, 20.0  # mm; from memory, for a finger, and what holds
 LEAST_RIBBON = 3.0  # mm; from memory, the narrowest that is sold
 
 NOTCHES = option_way("pull", "notch")
@@ -126,7 +129,19 @@ def build_drawer_box(
         dimensions=_dimensions(inside, drawer),
         arrivals=Arrivals([Arrival("sleeve", When.LAST, how=How.PUT, path=(1.0, 0.0, 0.0))]),
         surfaces={"floor": drawer.floor_top, "rim": drawer.rim_top},
+        bought=_pull(float(options["ribbon"])) if slit else (),
     )
+
+
+def _pull(width: float) -> tuple[Bought, ...]:
+    """The ribbon by which the drawer is pulled out, put in while nothing is in its way."""
+    title = "Draw the ribbon through the slit in the drawer's front"
+    words = (
+        f"Doubled, so that a loop of {number_text(LOOP, 0)} mm hangs outside; spread its two ends "
+        "inside and glue them flat on the back of the front."
+    )
+    length = 2 * (LOOP + GLUED_ENDS)
+    return (Bought("ribbon", width, length, title, words, ("drawer", "right"), first=True),)
 
 
 def _with_slit(piece: Piece, inside: Size, slit: float, fits: Fits) -> Piece:

@@ -88,7 +88,7 @@ def _upper(boards: Mapping[str, Board], options: Mapping[str, OptionValue]) -> l
     """The tuft and the fringes, lowest first; all plies of a size are alike."""
     sizes, strands = _sizes(options), int(float(options["strands"]))
     curl, low = -float(options["strand-tips"]), float(options["gathered"])
-    least = least_hub(options)
+    least = least_hub(options, 1)  # they lie on rings of petals
 
     def plies(part: str, title: str, count: int, share: float, rise: float, curl: float
               ) -> list[Wanted]:  # fmt: skip
@@ -120,7 +120,7 @@ def _remedies(options: Mapping[str, OptionValue]) -> Iterator[Remedy]:
     yield "strands", words, {"strands": 10.0, "fringe": 95.0, "smallest": 100.0}
 
 
-FLOWER = RingFlower("fringed-flower", "Fringed flower", SMALLEST, LARGEST, _upper, _remedies)
+FLOWER = RingFlower("fringed-flower", "Fringed flower", SMALLEST, LARGEST, RINGS, _upper, _remedies)
 
 
 def tones(colours: Mapping[str, str], options: Mapping[str, OptionValue]) -> dict[str, str]:

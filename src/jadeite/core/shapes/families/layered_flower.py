@@ -20,7 +20,7 @@ from jadeite.core.shapes.ring_options import RINGS, ring_options
 __all__ = ["LAYERED_FLOWER"]
 
 STARTS = (90.0, 0.0)  # mm; common practice, a small one, as high as it comes
-FLOWER = RingFlower("layered-flower", "Layered flower", 25.0, 600.0)  # mm; from memory
+FLOWER = RingFlower("layered-flower", "Layered flower", 25.0, 600.0, RINGS)  # mm; from memory
 
 
 def tones(colours: Mapping[str, str], options: Mapping[str, OptionValue]) -> dict[str, str]:

@@ -1,0 +1,29 @@
+"""What a made thing takes that is not cut from board: a pearl, a cord, a wire."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+__all__ = ["Bought"]
+
+
+@dataclass(frozen=True)
+class Bought:
+    """One thing to have at hand, and the step in which it is put on or through; mm.
+
+    ``across`` is its diameter, ``length`` how much of it is cut off, 0 for what has none.
+    ``title`` and ``words`` are the step: before anything is joined where it comes ``first``,
+    else once all is.  ``on`` is the (piece, panel) that it is put on; ``centre`` that of a ball
+    of it that is seen on the closed thing.  ``holds`` says that glue holds it.
+    """
+
+    name: str
+    across: float
+    length: float
+    title: str
+    words: str
+    on: tuple[str, str]
+    first: bool = False
+    centre: tuple[float, float, float] | None = None
+    holds: bool = True
+    caution: str = ""

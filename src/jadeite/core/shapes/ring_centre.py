@@ -1,0 +1,206 @@
+"""What is bought for a flower: a pearl or a knotted cord in its middle, a wire for its stem."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+
+from jadeite.core.blooms import MIDDLE, Stack
+from jadeite.core.errors import FieldError, option_way
+from jadeite.core.findings import Cure, Finding, Level
+from jadeite.core.nets.bought import Bought
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.registry import Option, OptionValue
+from jadeite.core.units import number_text, rounded_down
+
+__all__ = ["CENTRE_OPTIONS", "bought_for", "centre_sizes", "check_centre"]
+
+Options = Mapping[str, OptionValue]
+
+PEARL, SMALLEST, LARGEST = 5.0, 3.0, 30.0  # mm; from memory, as they are sold
+BEHIND = 150.0  # mm; from memory, enough to tie it to a ring or to bend it over
+KNOTTED = 6.0  # diameters of a knot are cord that lies in it; from memory
+CORD = 3.0  # of a knot's diameter is one of its cord; from memory, an overhand knot tied twice
+STEEP = 80.0  # degrees; from memory, on steeper petals a ball finds no hold
+COIL = 25.0  # mm of a wire are curled flat under the next ring; from memory
+WIRE = 0.9  # mm; common practice, a florist's stem wire
+SMALL_PARTS = "Small parts: keep pearls and beads away from small children."
+ENDS = "Mind the ends of cut wire; local rules and the makers' instructions come first."
+
+# from memory
+CENTRE_OPTIONS = (
+    Option("centre-piece", "In the middle", "none",
+           "A pearl is glued on at the very end. A cord with a knot at its end is drawn through "
+           "all rings: its other end ties the flower to a wreath, without glue.",
+           choices=(("none", "nothing"), ("pearl", "a pearl"), ("knot", "a knot on a cord"))),
+    Option("pearl", "Pearl or knot, across", PEARL, "As it is sold, or as the knot comes out.",
+           "mm", SMALLEST, LARGEST),
+    Option("stem", "Stem", "none",
+           "A wire through a hole in the lowest ring; its end is curled flat and glued there, and "
+           "the next ring covers it.",
+           choices=(("none", "none"), ("wire", "a wire"))),
+    Option("behind", "Cord or wire behind", BEHIND, "What is left of it behind the flower.",
+           "mm", 30.0, 900.0),
+)  # fmt: skip
+
+
+def check_centre(options: Options) -> None:
+    """Refuse a cord that has no way through, and two stems for one flower.
+
+    Raises
+    ------
+    FieldError
+        The text names what works.
+    """
+    if options["centre-piece"] != "knot":
+        return
+    if options["stem"] != "none":
+        raise FieldError(
+            "stem",
+            "the cord of the knot is the stem already",
+            "Leave the wire out.",
+            (option_way("stem", "none"),),
+        )
+    if options["middle"] == "whole":
+        raise FieldError(
+            "middle",
+            "the cord of the knot has no way through the rings",
+            "Cut a small cross in each.",
+            (option_way("middle", "cross"),),
+        )
+
+
+def largest_ball(stack: Stack) -> float:
+    """Diameter in mm of the largest ball that lies on the middle of the innermost ring.
+
+    It touches that middle, and petals that rise round it (a circle between two lines).
+    """
+    ring = stack.rings[-1]
+    rise = max(1.0, ring.asked.rise)
+    return 2 * ring.hub_inner / math.tan(math.radians(rise) / 2)
+
+
+def _rest(stack: Stack, across: float) -> float:
+    """Height in mm of a ball's centre over the lowest middle surface: on the middle, or on petals.
+
+    A larger ball than :func:`largest_ball` rests on the petals round it.
+    """
+    ring = stack.rings[-1]
+    rise = math.radians(min(max(1.0, ring.asked.rise), STEEP))
+    on_petals = (across / 2 - ring.hub_inner * math.sin(rise)) / math.cos(rise)
+    return stack.levels[-1] + ring.asked.thickness / 2 + max(across / 2, on_petals)
+
+
+def bought_for(stack: Stack, options: Options) -> tuple[Bought, ...]:
+    """What is bought for one flower, in the order in which it is used."""
+    return (*_wire(stack, options), *_centre(stack, options))
+
+
+def centre_findings(stack: Stack, options: Options) -> tuple[Finding, ...]:
+    """Whether what lies in the middle has room there, and what has."""
+    across, inner = float(options["pearl"]), stack.layers[-1]
+    most = rounded_down(largest_ball(stack))
+    what = str(options["centre-piece"])
+    if what == "none" or across <= most:
+        return ()
+    words = (
+        f"The {what} of {number_text(across)} mm is wider than the middle of the innermost ring "
+        f"takes ({number_text(max(most, 0.0))} mm): it rests on petals and presses them apart."
+    )
+    cure = Cure(f"Use {number_text(most)} mm", option_way("pearl", most))
+    if most < SMALLEST:
+        cure = Cure("Put nothing in the middle", option_way("centre-piece", "none"))
+    where = f"{inner.name}/{MIDDLE}"
+    return (Finding(Level.LOOK, "pearl-wide", words, where, "shape", cure),)
+
+
+def _wire(stack: Stack, options: Options) -> Iterator[Bought]:
+    if options["stem"] != "wire":
+        return
+    lowest = stack.layers[0]
+    behind = float(options["behind"])
+    covers = "The next ring covers it." if len(stack.layers) > 1 else "A pearl or a tuft covers it."
+    words = (
+        f"Through its hole from behind, until {number_text(COIL, 0)} mm stand out in front; curl "
+        f"them flat into a small coil and glue it down. {covers}"
+    )
+    title = f"Push the wire through the middle of the {lowest.title} and anchor it"
+    if lowest.title[-1:].isdigit():
+        title = title.replace("the middle of the ", "the middle of ")
+    yield Bought(
+        "stem wire",
+        WIRE,
+        behind + COIL,
+        title,
+        words,
+        (lowest.name, MIDDLE),
+        first=True,
+        caution=ENDS,
+    )
+
+
+def _centre(stack: Stack, options: Options) -> Iterator[Bought]:
+    what = str(options["centre-piece"])
+    if what == "none":
+        return
+    across, inner = float(options["pearl"]), stack.layers[-1]
+    centre = (0.0, 0.0, _rest(stack, across))
+    on = (inner.name, MIDDLE)
+    if what == "pearl":
+        words = "A drop of glue into the middle, the pearl on it; do not move it until it holds."
+        yield Bought(
+            "pearl",
+            across,
+            0.0,
+            "Glue the pearl into the middle",
+            words,
+            on,
+            centre=centre,
+            caution=SMALL_PARTS,
+        )
+        return
+    behind = float(options["behind"])
+    how = "crosses" if options["middle"] == "cross" else "holes"
+    words = (
+        f"Tie a knot {number_text(across)} mm across at one end of the cord. Thread the other end "
+        f"into a large needle, go down through the {how} of all rings, and draw it until the knot "
+        "lies in the middle, with a drop of glue under it. What is left behind the flower, "
+        f"{number_text(behind, 0)} mm, ties it on."
+    )
+    yield Bought(
+        "cord",
+        across / CORD,
+        math.ceil(KNOTTED * across + stack.levels[-1] + behind),
+        "Draw the knotted cord through the middle",
+        words,
+        on,
+        centre=centre,
+        caution="Mind the needle's point.",
+    )
+
+
+def centre_sizes(
+    height: Reckoning, stack: Stack, bought: tuple[Bought, ...]
+) -> dict[str, Reckoning]:
+    """The finished height with what lies in the middle, and how much is cut off of what is long."""
+    out = {}
+    for one in bought:
+        if one.centre is not None:
+            top = one.centre[2] + one.across / 2 - stack.ends[0]
+            out["finished-height"] = reckon(
+                height.name,
+                max(height.value, top),
+                f"{height.rule}; or to the top of what lies in the middle",
+                given("petals", height.value),
+                given(f"to the top of the {one.name}", top),
+            )
+        if one.length:
+            out[f"{one.name.replace(' ', '-')}-length"] = reckon(
+                f"{one.name.capitalize()}, cut off",
+                one.length,
+                "what is left behind, with what goes through the flower and is curled or knotted",
+                constant("curled flat" if one.first else "in the knot, of its width",
+                         COIL if one.first else KNOTTED, "mm" if one.first else "",
+                         Mark.MEMORY),
+            )  # fmt: skip
+    return out

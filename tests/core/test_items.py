@@ -308,7 +308,9 @@ def test_a_card_and_its_envelope_from_the_command_line(capsys, tmp_path: Path) -
     assert code == 0
     items = json.loads(out)["items"]
     assert list(items) == ["card", "envelope"]
-    assert all(set(record) == {"sizes", "findings", "joints"} for record in items.values())
+    assert all(
+        set(record) == {"sizes", "findings", "joints", "bought"} for record in items.values()
+    )
     assert items["envelope"]["sizes"]["inside-width"]["value"] == pytest.approx(154.84)
     code, out, _ = run(capsys, "export", file, "-o", tmp_path / "out", "--only", "fold,svg")
     assert code == 0
@@ -320,7 +322,7 @@ def test_one_item_keeps_the_form_of_check(capsys, tmp_path: Path) -> None:  # ty
     file = tmp_path / "box.jadeite"
     assert run(capsys, "new", "tray-with-lid", "--inside", "60x40x20mm", "-o", file)[0] == 0
     record = json.loads(run(capsys, "check", file, "--json")[1])
-    assert set(record) == {"sizes", "findings", "joints"}
+    assert set(record) == {"sizes", "findings", "joints", "bought"}
 
 
 @pytest.mark.parametrize(

@@ -91,10 +91,9 @@ def test_a_pearl_too_wide_is_said_and_the_cure_ends_it(width: float) -> None:
 
 
 def test_a_cord_goes_through_a_cross_in_every_ring() -> None:
-    """Nobody chose a whole middle: each ring gets two crossing cuts, as long as asked."""
+    """Whole otherwise, each ring gets two crossing cuts, as long as asked."""
     work = made(120.0, petals="10 10 8 8 6", outline="lance", centre_piece="knot", hole=4.0)
     assert work.design is not None
-    assert work.design.settled == {"middle": "cross"}
     data = json.loads(fold_text(work.design))
     frames = [f for f in (data, *data["file_frames"]) if "creasePattern" in f["frame_classes"]]
     assert len(frames) == 6
@@ -112,17 +111,16 @@ def test_a_cord_goes_through_a_cross_in_every_ring() -> None:
     assert work.sizes["cord-length"].value == cord.length
 
 
-def test_a_cord_and_its_way_are_chosen_together() -> None:
-    """A whole middle that was chosen stays refused, and names what works."""
+def test_a_flower_has_one_stem() -> None:
+    """A wire beside the cord is refused, and what works is named."""
     family = family_by_key("layered-flower")
     boards = boards_for(family, "medium-card")
-    for more in ({}, {"stem": "wire", "middle": "cross"}):
-        options = resolve_options(family, {"centre-piece": "knot", "middle": "whole", **more})
-        with pytest.raises(FieldError) as caught:
-            family.build((90.0, 0.0, 0.0), boards, options)
-        ((path, value),) = caught.value.ways[0]
-        cured = {**options, path.removeprefix("shape.options."): value}
-        assert family.build((90.0, 0.0, 0.0), boards, cured).bought
+    options = resolve_options(family, {"centre-piece": "knot", "stem": "wire"})
+    with pytest.raises(FieldError) as caught:
+        family.build((90.0, 0.0, 0.0), boards, options)
+    ((path, value),) = caught.value.ways[0]
+    cured = {**options, path.removeprefix("shape.options."): value}
+    assert [one.name for one in family.build((90.0, 0.0, 0.0), boards, cured).bought] == ["cord"]
 
 
 @pytest.mark.parametrize("base", ["leaves", "none"])

@@ -17,9 +17,17 @@ from jadeite.core.nets.model import Design
 from jadeite.core.pipeline import plan_sheets, work_up
 from jadeite.core.pipeline.cures import cured
 from jadeite.core.project import Shape, Span, Task, changed
-from jadeite.core.shapes import family_by_key
+from jadeite.core.proof import prove
+from jadeite.core.shapes import family_by_key, resolve_options
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, text_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    boards_for,
+    build,
+    closes_or_says_why,
+    options_of,
+    text_of,
+)
 
 FAMILY = family_by_key("wreath")
 SPANS = st.tuples(st.floats(180.0, 520.0), st.just(0.0), st.just(0.0))
@@ -197,3 +205,14 @@ def test_a_ring_too_large_for_the_sheet_is_cut_in_more_arcs() -> None:
     assert again.design is not None
     left = plan_sheets(after, again.design).findings
     assert not [f for f in left if f.level is Level.BLOCKED]
+
+
+def test_arcs_that_share_a_seam_do_not_pass_through_one_another() -> None:
+    """Here a plain overlay took the whole of an arc for what it and its neighbour both claim."""
+    options = {"opening": 26.6, "sizes": "one", "lap": 7.4, "rise": 42.0, "leaf": 78.6,
+               "leaf-outline": "pointed"}  # fmt: skip
+    boards = boards_for(FAMILY, "clear-film")
+    design = FAMILY.build(
+        (0.55 * FAMILY.largest, 0.0, 0.0), boards, resolve_options(FAMILY, options)
+    )
+    assert [f.message for f in prove(design)[1] if f.code == "panels-cross"] == []

@@ -15,7 +15,9 @@ from shapely.geometry import Polygon, box
 from jadeite.core.nets.outline import loops_of
 from jadeite.core.project import Stock
 from jadeite.core.sheets import GAP, SHEET_SIZES, Layout, lay_out, placed_points, usable_area
-from jadeite.core.sheets.layout import QUARTERS, PlacedPiece, _different
+from jadeite.core.sheets.filling import different
+from jadeite.core.sheets.layout import QUARTERS
+from jadeite.core.sheets.plan import PlacedPiece
 from tests.conftest import build_tray
 
 BIG = (10_000.0, 10_000.0)
@@ -94,7 +96,7 @@ def test_a_free_turn_saves_a_long_piece() -> None:
 def test_only_turns_that_look_different_are_tried(corners, turns) -> None:  # type: ignore[no-untyped-def]
     """A square has one, an oblong two; a hexagon comes again after 60 degrees."""
     tried = [{a: rotate(Polygon(corners), a, origin=(0, 0)) for a in QUARTERS}]
-    assert set(_different(tried)[0]) == turns
+    assert set(different(tried)[0]) == turns
 
 
 def test_stock_that_runs_out_goes_on_with_the_next_size() -> None:

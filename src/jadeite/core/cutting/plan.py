@@ -13,7 +13,7 @@ from jadeite.core.boards import Board
 from jadeite.core.cutting.profiles import CutterProfile, profile_by_key
 from jadeite.core.cutting.strokes import strokes_of
 from jadeite.core.nets.model import Floats, Piece
-from jadeite.core.sheets.layout import Layout, PlacedPiece, SheetPlan, placed_points
+from jadeite.core.sheets.plan import Layout, PlacedPiece, SheetPlan, placed_points
 
 __all__ = ["CutPath", "CuttingPlan", "SheetCut", "cutting_plan", "place_at"]
 

@@ -8,6 +8,7 @@ touch (a wall on a floor, a rim under a lid) do not.
 from __future__ import annotations
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 from shapely.geometry import LineString, Polygon
 
@@ -21,6 +22,7 @@ SHRINK = 0.02  # mm by which faces may run into each other's plane; design rule,
 ALONG = 0.05  # mm; a shorter common line is a touch at a corner
 PARALLEL = 1e-9
 COPLANAR = 1e-4  # mm
+GRID = 1e-6  # mm; rounding
 THROUGH = 0.1  # mm; rounding of slots, a board passes as close to their edge as this
 
 
@@ -54,7 +56,9 @@ def _coincide(a: FoldedFace, b: FoldedFace) -> float:
     """Size in mm of the place that two faces in one plane both claim, else 0."""
     drop = int(np.argmax(np.abs(a.normal)))
     keep = [i for i in range(3) if i != drop]
-    area = Polygon(a.points[:, keep]).intersection(Polygon(b.points[:, keep])).area
+    one, other = Polygon(a.points[:, keep]), Polygon(b.points[:, keep])
+    # without a grid, of two that share an edge but for rounding, the whole of one may come out
+    area = shapely.intersection(one, other, grid_size=GRID).area
     return float(np.sqrt(area)) if area > ALONG else 0.0
 
 

@@ -15,7 +15,7 @@ from jadeite.core.nets.outline import drawn_folds, loops_of, piece_polygon
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
-from jadeite.core.sheets.layout import PlacedPiece, placed_points
+from jadeite.core.sheets.plan import PlacedPiece, placed_points
 from jadeite.core.units import System, format_length
 
 __all__ = [

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Mapping, Sequence, Set
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -143,11 +143,17 @@ def _all_lie(task: Task, cure: Cure, part: str) -> bool:
         return False
     if work.design is None or work.blocked:
         return False
-    left = {
-        work.design.piece(name).part
-        for name, _ in _laid_out(task, pieces_of(task, work.design)).unplaced
-    }
-    return part not in left
+    own = {piece.name for piece in work.design.pieces if piece.part == part}
+    return not _too_large(task, work.design, own)
+
+
+def _too_large(task: Task, design: Design, names: Set[str]) -> set[str]:
+    """Which of some pieces lie on no sheet, even alone; alike ones are tried once."""
+    pieces = [piece for piece in pieces_of(task, design) if piece.own in names]
+    once = {id(piece.piece.panels): replace(piece, count=1) for piece in pieces}
+    left = {name for name, _ in _laid_out(task, tuple(once.values())).unplaced}
+    kinds = {kind for kind, piece in once.items() if piece.piece.name in left}
+    return {piece.own for piece in pieces if id(piece.piece.panels) in kinds}
 
 
 def _cuts(task: Task, design: Design, name: str) -> Cure | None:
@@ -161,7 +167,7 @@ def _cuts(task: Task, design: Design, name: str) -> Cure | None:
     made, parts = design, {name}
     splits: list[Split] = []
     while len(splits) < MOST_CUTS:
-        unplaced = {n for n, _ in _laid_out(task, pieces_of(task, made)).unplaced} & parts
+        unplaced = _too_large(task, made, parts)
         if not unplaced:
             break
         worst = max(unplaced, key=lambda n: extent_of(made.piece(n).panels))

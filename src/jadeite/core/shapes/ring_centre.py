@@ -31,7 +31,8 @@ ENDS = "Mind the ends of cut wire; local rules and the makers' instructions come
 CENTRE_OPTIONS = (
     Option("centre-piece", "In the middle", "none",
            "A pearl is glued on at the very end. A cord with a knot at its end is drawn through "
-           "all rings: its other end ties the flower to a wreath, without glue.",
+           "all rings, where a small cross is cut if there is no hole: its other end ties the "
+           "flower to a wreath, without glue.",
            choices=(("none", "nothing"), ("pearl", "a pearl"), ("knot", "a knot on a cord"))),
     Option("pearl", "Pearl or knot, across", PEARL, "As it is sold, or as the knot comes out.",
            "mm", SMALLEST, LARGEST),
@@ -45,28 +46,19 @@ CENTRE_OPTIONS = (
 
 
 def check_centre(options: Options) -> None:
-    """Refuse a cord that has no way through, and two stems for one flower.
+    """Refuse two stems for one flower.
 
     Raises
     ------
     FieldError
         The text names what works.
     """
-    if options["centre-piece"] != "knot":
-        return
-    if options["stem"] != "none":
+    if options["centre-piece"] == "knot" and options["stem"] != "none":
         raise FieldError(
             "stem",
             "the cord of the knot is the stem already",
             "Leave the wire out.",
             (option_way("stem", "none"),),
-        )
-    if options["middle"] == "whole":
-        raise FieldError(
-            "middle",
-            "the cord of the knot has no way through the rings",
-            "Cut a small cross in each.",
-            (option_way("middle", "cross"),),
         )
 
 
@@ -160,7 +152,7 @@ def _centre(stack: Stack, options: Options) -> Iterator[Bought]:
         )
         return
     behind = float(options["behind"])
-    how = "crosses" if options["middle"] == "cross" else "holes"
+    how = "holes" if options["middle"] == "hole" else "crosses"
     words = (
         f"Tie a knot {number_text(across)} mm across at one end of the cord. Thread the other end "
         f"into a large needle, go down through the {how} of all rings, and draw it until the knot "

@@ -39,6 +39,8 @@ from jadeite.core.units import number_text, rounded_down, rounded_up
 __all__ = ["LEAF_RING", "Remedy", "RingFlower", "Wanted", "least_hub", "ring", "through_of"]
 
 CENTRES = 20.0  # % by which the innermost ring is made larger until its petals hold; from memory
+AT_MOST = (16, 12, 8, 6, 4)  # petals of each ring, tried in turn; from memory
+TOGETHER = 5  # remedies at once; from memory
 WIDER = 1.4  # by which it is made wider until its petals can be held; from memory
 LEAF_SHARE = 106.0  # % of the outermost ring; from memory
 LEAF_CURL = -25.0  # degrees; from memory, of leaves less is left
@@ -162,23 +164,28 @@ class RingFlower:
             f"the {short.many} of the {short.title} would be shorter than "
             f"{number_text(short.ring.asked.shortest)} mm"
         )
-        left: list[tuple[Remedy, Layer]] = []  # what is still too short with each of them
         for remedy in self._remedies(short, options):
-            again = _short(self._layers(width, boards, {**options, **remedy[2]}))
-            if again is None:
+            if _short(self._layers(width, boards, {**options, **remedy[2]})) is None:
                 raise _refused(problem, remedy)
-            left.append((remedy, again))
         wide = width
         while wide < self.largest:
             wide = min(self.largest, rounded_up(WIDER * wide, 0))
             if _short(self._layers(wide, boards, options)) is None:
                 cure = f"Use {number_text(wide)} mm."
                 raise FieldError("width", problem, cure, ((("brief.width", wide),),))
-        for first, again in left:
-            after = {**options, **first[2]}
-            for second in self._remedies(again, after):
-                if _short(self._layers(width, boards, {**after, **second[2]})) is None:
-                    raise _refused(problem, first, second)
+        taken: list[Remedy] = []
+        for _ in range(TOGETHER):  # one ring after another
+            after = {**options, **{k: v for _, _, own in taken for k, v in own.items()}}
+            now = _short(self._layers(width, boards, after))
+            if now is None:
+                raise _refused(problem, *taken)
+            for remedy in self._remedies(now, after):
+                again = _short(self._layers(width, boards, {**after, **remedy[2]}))
+                if again is None or again.part != now.part:
+                    taken.append(remedy)
+                    break
+            else:
+                break
         raise FieldError("petals", problem, "Take fewer petals for each ring.")
 
     def _remedies(self, short: Layer, options: Options) -> Iterator[Remedy]:
@@ -192,6 +199,10 @@ class RingFlower:
         for left in sorted({len(counts) * part // 4 for part in (1, 2, 3)} - {0}, reverse=True):
             fewer = " ".join(counts[:left])
             yield "petals", f"Leave out the innermost: petals {fewer}.", {"petals": fewer}
+        for most in AT_MOST:
+            fewer = " ".join(str(min(most, int(count))) for count in counts)
+            if fewer != " ".join(counts):
+                yield "petals", f"Use petals {fewer}.", {"petals": fewer}
 
     def _opened(
         self, width: float, height: float, boards: Boards, options: Options, spacer: float
@@ -241,7 +252,8 @@ def _refused(problem: str, *remedies: Remedy) -> FieldError:
     """The error that names what has been tried together, and works."""
     changes = {key: value for _, _, own in remedies for key, value in own.items()}
     way = tuple(part for key, value in changes.items() for part in option_way(key, value))
-    return FieldError(remedies[0][0], problem, " ".join(cure for _, cure, _ in remedies), (way,))
+    lasting = [cure for _, cure, own in remedies if own.items() <= changes.items()]
+    return FieldError(remedies[0][0], problem, " ".join(lasting), (way,))
 
 
 def ring(number: int) -> str:
@@ -252,6 +264,8 @@ def ring(number: int) -> str:
 def through_of(options: Options) -> Through:
     """What is cut into the middles of the rings."""
     across, middle = float(options["hole"]), str(options["middle"])
+    if middle == "whole" and options["centre-piece"] == "knot":
+        middle = "cross"  # its cord has to pass
     if middle != "whole":
         return Through(across, cross=middle == "cross")
     return Through(across, lowest=True) if options["stem"] == "wire" else Through()

@@ -1,13 +1,7 @@
 """Stock, and a draft layout of the pieces on it."""
 
-from jadeite.core.sheets.layout import (
-    GAP,
-    Layout,
-    PlacedPiece,
-    SheetPlan,
-    lay_out,
-    placed_points,
-)
+from jadeite.core.sheets.layout import lay_out
+from jadeite.core.sheets.plan import GAP, Layout, PlacedPiece, SheetPlan, placed_points
 from jadeite.core.sheets.stock import SHEET_SIZES, SheetSize, usable_area
 
 __all__ = [

@@ -1,213 +1,117 @@
 """A draft layout: pieces put down one after another, largest first.
 
-Each piece goes to the lowest, then leftmost place where it is free, in quarter
-turns first and at other angles where these do not fit.  Pieces of one board
-share sheets; no sheet carries two boards.
+Each piece goes to the lowest, then leftmost place of a lattice where it is free, in
+quarter turns first and at other angles where these do not fit, and slides from there
+down and left until it touches.  Where the lattice is too coarse, it is tried beside the
+corners of what lies there.  Pieces of one board share sheets; no sheet carries two boards.
 """
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
-import numpy as np
-import shapely
-from scipy.spatial import cKDTree  # type: ignore[import-untyped]
 from shapely import affinity
 from shapely.geometry import Polygon
 
 from jadeite.core.nets.grain import allowed_turns
-from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.project import Stock
+from jadeite.core.sheets.filling import Found, Sheet, Turned, different
+from jadeite.core.sheets.lattice import Lattice
+from jadeite.core.sheets.plan import GAP, Layout
 from jadeite.core.sheets.stock import usable_area
 
-__all__ = ["GAP", "Layout", "PlacedPiece", "SheetPlan", "lay_out", "placed_points"]
+__all__ = ["lay_out"]
 
-GAP = 1.5  # mm between pieces; from memory
-QUARTERS = (0.0, 90.0, 180.0, 270.0)
+QUARTERS = (0.0, 90.0, 180.0, 270.0)  # degrees; common practice, sides along the grain
 FREE = tuple(float(a) for a in range(0, 360, 15) if a % 90)  # degrees; from memory
-SAME = 1e-4  # mm; rounding
-SLIDES = 2  # down and left in turn; from memory, more gain little
-BISECTIONS = 9  # steps of a slide; from memory, ends within 1/500 of the way
-
-Usable = tuple[float, float, float, float]
-Turned = dict[float, Polygon]
-Job = tuple[str, int, int]  # a piece's name, its copy, and what is alike for all that are alike
-Found = dict[tuple[object, ...], tuple[float, Polygon] | None]
+FEW = 160  # pieces; from memory, of so few two layouts are made, and the better is kept
 
 
-@dataclass(frozen=True)
-class PlacedPiece:
-    """A piece on a sheet: turned by ``angle`` degrees, then moved by (x, y) mm."""
+class _Turns:
+    """Every piece in the turns in which it may lie; those that look alike once."""
 
-    piece: str
-    copy: int
-    angle: float
-    x: float
-    y: float
+    def __init__(self, shapes: Mapping[str, Polygon], grain: str, *, free: bool) -> None:
+        self._shapes, self._grain = shapes, grain
+        self.passes = (QUARTERS, FREE) if free else (QUARTERS,)
+        self._every: dict[int, list[Turned]] = {}
+        self._ways: dict[tuple[int, tuple[float, ...] | None], list[Turned]] = {}
+
+    def of(self, piece: Piece, kind: Stock) -> list[Turned]:
+        """Ways to lie on a sheet, those to be tried first in front."""
+        alike = id(piece.panels)
+        if alike not in self._every:
+            shape = self._shapes[piece.name]
+            self._every[alike] = [
+                {angle: affinity.rotate(shape, angle, origin=(0, 0)) for angle in some}
+                for some in self.passes
+            ]
+        allowed = allowed_turns(piece, (kind.width, kind.height), self._grain)
+        key = (alike, None if allowed is None else tuple(sorted(allowed)))
+        if key not in self._ways:
+            some = self._every[alike]
+            if allowed is not None:
+                some = [{a: s for a, s in some[0].items() if a in allowed}]
+            self._ways[key] = different(some)
+        return self._ways[key]
 
 
-@dataclass(frozen=True)
-class SheetPlan:
-    """One sheet: its size, its board, and what is cut from it."""
+@dataclass
+class _Filling:
+    """Sheets as they are opened and filled; ``left`` counts those of the stock that remain."""
 
-    stock: Stock
-    board: str
-    usable: tuple[float, float, float, float]
-    placed: tuple[PlacedPiece, ...]
-    used: float  # share of the sheet's area
+    stock: Sequence[Stock]
+    turns: _Turns
+    reach: tuple[float, float]
+    margin: float
+    lattice: Lattice | None
+    left: dict[int, int | None] = field(default_factory=dict)
+    sheets: list[Sheet] = field(default_factory=list)
+    unplaced: list[tuple[str, int]] = field(default_factory=list)
+    found: Found = field(default_factory=dict)
 
-
-@dataclass(frozen=True)
-class Layout:
-    """Every sheet of the job, and the pieces that fit on none."""
-
-    sheets: tuple[SheetPlan, ...]
-    unplaced: tuple[tuple[str, int], ...]
+    def __post_init__(self) -> None:
+        self.left = {i: kind.count for i, kind in enumerate(self.stock)}
 
     @property
-    def used(self) -> float:
-        """Share of all sheets' area that becomes pieces."""
-        whole = sum(s.stock.width * s.stock.height for s in self.sheets)
-        part = sum(s.used * s.stock.width * s.stock.height for s in self.sheets)
-        return part / whole if whole else 0.0
+    def worth(self) -> tuple[int, int]:
+        """What is better is less: pieces left over, then sheets."""
+        return len(self.unplaced), len(self.sheets)
 
-
-def placed_points(points: Floats, place: PlacedPiece) -> Floats:
-    """Flat points (n, 2) of a piece where it lies on its sheet, mm."""
-    c, s = np.cos(np.radians(place.angle)), np.sin(np.radians(place.angle))
-    if place.angle % 90 == 0:  # keep right angles exact
-        c, s = np.round(c), np.round(s)
-    return np.asarray(points @ np.array([[c, s], [-s, c]]) + (place.x, place.y))
-
-
-def _moved(shape: Polygon, dx: float, dy: float) -> Polygon:
-    """A shape elsewhere; a plain sum is quicker than a matrix."""
-    by = np.array([dx, dy])
-    moved: Polygon = shapely.transform(shape, lambda points: points + by)
-    return moved
-
-
-def _different(tries: Sequence[Turned]) -> list[Turned]:
-    """Of a shape's turns those in which it is another: a ring of eight petals has but one."""
-    out: list[Turned] = []
-    seen: list[Polygon] = []
-    for turned in tries:
-        out.append({})
-        for angle, shape in turned.items():
-            a, b, *_ = shape.bounds
-            low = _moved(shape, -a, -b)
-            if not any(_same(low, other) for other in seen):
-                seen.append(low)
-                out[-1][angle] = shape
-    return out
-
-
-def _same(one: Polygon, other: Polygon) -> bool:
-    """Whether two shapes have the same corners, but for rounding."""
-    if np.abs(np.subtract(one.bounds, other.bounds)).max() > SAME:
-        return False
-    corners = shapely.get_coordinates(one), shapely.get_coordinates(other)
-    far, _ = cKDTree(corners[0]).query(corners[1], distance_upper_bound=SAME)
-    return bool(np.isfinite(far).all())
-
-
-class _Sheet:
-    """A sheet being filled.
-
-    ``found`` is shared by all sheets: where a piece goes depends only on the
-    usable part and on what was put down before, so equal sheets are filled
-    alike without searching again.
-    """
-
-    def __init__(self, stock: Stock, board: str, usable: Usable, found: Found) -> None:
-        self.stock, self.board, self.usable, self._found = stock, board, usable, found
-        self._history: tuple[tuple[int, tuple[float, ...]], ...] = ()
-        self._taken: set[tuple[int, float, float, float]] = set()  # a corner stays taken
-        self.placed: list[PlacedPiece] = []
-        self.shapes: list[Polygon] = []
-        self._bounds = np.zeros((4, 0))  # of the shapes: least x and y, greatest x and y
-        self.area = 0.0
-
-    def _free(self, shape: Polygon) -> bool:
-        a, b, c, d = shape.bounds
-        x0, y0, x1, y1 = self._bounds
-        near = np.flatnonzero((x0 < c + GAP) & (y0 < d + GAP) & (x1 > a - GAP) & (y1 > b - GAP))
-        return not any(shapely.dwithin(self.shapes[i], shape, GAP - 1e-9) for i in near)
-
-    def _corners(self) -> list[tuple[float, float]]:
-        x0, y0, _, _ = self.usable
-        out = [(x0, y0)]
-        for shape in self.shapes:
-            a, b, c, d = shape.bounds
-            out += [(c + GAP, b), (a, d + GAP), (c + GAP, y0), (x0, d + GAP)]
-        return sorted(set(out), key=lambda p: (p[1], p[0]))
-
-    def _slid(self, shape: Polygon, dx: float, dy: float) -> Polygon:
-        """Slide a free shape by at most (dx, dy), as far as it stays free."""
-        whole = _moved(shape, dx, dy)
-        low, high = 0.0, 1.0
-        if self._free(whole):
-            return whole
-        for _ in range(BISECTIONS):
-            middle = (low + high) / 2
-            if self._free(_moved(shape, dx * middle, dy * middle)):
-                low = middle
-            else:
-                high = middle
-        return _moved(shape, dx * low, dy * low)
-
-    def try_place(self, job: Job, turned: Turned) -> bool:
-        """Put a piece down in the best of its turns; False when there is no room."""
-        name, copy, kind = job
-        key = (self.usable, self._history, kind, tuple(turned))
-        if key not in self._found:
-            self._found[key] = self._best_spot(kind, turned)
-        best = self._found[key]
-        if best is None:
-            return False
-        angle, spot = best
-        a, b, *_ = turned[angle].bounds
-        self.placed.append(PlacedPiece(name, copy, angle, spot.bounds[0] - a, spot.bounds[1] - b))
-        shapely.prepare(spot)  # it is asked again for each that comes
-        self.shapes.append(spot)
-        self._bounds = np.column_stack([self._bounds, spot.bounds])
-        self.area += spot.area
-        self._history += ((kind, tuple(turned)),)
-        return True
-
-    def _best_spot(self, kind: int, turned: Turned) -> tuple[float, Polygon] | None:
-        """The lowest, then leftmost free place over all turns."""
-        x0, y0, width, height = self.usable
-        best: tuple[tuple[float, float, float], float, Polygon] | None = None
-        corners = self._corners()
-        for angle, shape in turned.items():
-            a, b, c, d = shape.bounds
-            if c - a > width + 1e-9 or d - b > height + 1e-9:
-                continue
-            far_x, far_y = x0 + width - (c - a), y0 + height - (d - b)
-            for x, y in (*corners, (far_x, y0), (x0, far_y), (far_x, far_y)):
-                if (kind, angle, x, y) in self._taken:
+    def put(self, piece: Piece, copy: int, board: str) -> None:
+        """Lay a piece on the first sheet of its board that has room, or on a new one."""
+        job = (piece.name, copy, id(piece.panels))
+        same = [sheet for sheet in self.sheets if sheet.board == board]
+        tries = [(sheet, self.turns.of(piece, sheet.stock)) for sheet in same]
+        if any(
+            sheet.try_place(job, ways[n])
+            for n in range(len(self.turns.passes))
+            for sheet, ways in tries
+            if n < len(ways)
+        ):
+            return
+        ways = [self.turns.of(piece, kind) for kind in self.stock]
+        for n in range(max(len(w) for w in ways)):
+            for i, kind in enumerate(self.stock):
+                if self.left[i] == 0 or n >= len(ways[i]):
                     continue
-                if x + c - a > x0 + width + 1e-9 or y + d - b > y0 + height + 1e-9:
-                    continue
-                spot = _moved(shape, x - a, y - b)
-                if not self._free(spot):
-                    self._taken.add((kind, angle, x, y))
-                    continue
-                for _ in range(SLIDES):
-                    spot = self._slid(spot, 0.0, y0 - spot.bounds[1])
-                    spot = self._slid(spot, x0 - spot.bounds[0], 0.0)
-                key = (spot.bounds[3], spot.bounds[2], angle)
-                if best is None or key < best[0]:
-                    best = (key, angle, spot)
-                break
-        return None if best is None else best[1:]
+                usable = usable_area((kind.width, kind.height), self.reach, self.margin)
+                sheet = Sheet(kind, board, usable, self.found, self.lattice)
+                if sheet.try_place(job, ways[i][n]):
+                    self.sheets.append(sheet)
+                    count = self.left[i]
+                    self.left[i] = None if count is None else count - 1
+                    return
+        self.unplaced.append((piece.name, copy))
 
-    def plan(self) -> SheetPlan:
-        used = self.area / (self.stock.width * self.stock.height)
-        return SheetPlan(self.stock, self.board, self.usable, tuple(self.placed), used)
+    def layout(self) -> Layout:
+        """Sheets of one board beside one another, in the order in which boards came."""
+        order = {board: i for i, board in enumerate(dict.fromkeys(s.board for s in self.sheets))}
+        plans = [sheet.plan() for sheet in sorted(self.sheets, key=lambda s: order[s.board])]
+        return Layout(tuple(plans), tuple(self.unplaced))
 
 
 def lay_out(
@@ -239,79 +143,34 @@ def lay_out(
         :func:`~jadeite.core.nets.grain.follows_grain`.
     """
     colours = colours or {}
-    sheets: list[_Sheet] = []
-    found: Found = {}
-    left = {i: s.count for i, s in enumerate(stock)}
-    unplaced: list[tuple[str, int]] = []
     shapes = {piece.name: piece_polygon(piece) for piece in pieces}
+    turns = _Turns(shapes, grain, free=free_turns)
     often = copies if isinstance(copies, Mapping) else dict.fromkeys(shapes, copies)
-    turned: dict[int, list[Turned]] = {}
-    ways_of: dict[tuple[int, tuple[float, ...] | None], list[Turned]] = {}
-    jobs = [(piece, copy) for piece in pieces for copy in range(often[piece.name])]
+    jobs = [
+        (piece, copy, f"{piece.board.key} {colours.get(piece.name, '')}".strip())
+        for piece in pieces
+        for copy in range(often[piece.name])
+    ]
     jobs.sort(key=lambda job: -shapes[job[0].name].area)
-    for number, (piece, copy) in enumerate(jobs):
-        if step is not None:
-            step(number / len(jobs), "Laying out the pieces")
-        job = (piece.name, copy, id(piece.panels))
-        board = f"{piece.board.key} {colours.get(piece.name, '')}".strip()
-        every = turned.get(job[2])
-        if every is None:
-            shape = shapes[piece.name]
-            every = [
-                {a: affinity.rotate(shape, a, origin=(0, 0)) for a in some}
-                for some in ((QUARTERS, FREE) if free_turns else (QUARTERS,))
-            ]
-            turned[job[2]] = every
-
-        def turns(kind: Stock, piece: Piece = piece, every: list[Turned] = every) -> list[Turned]:
-            allowed = allowed_turns(piece, (kind.width, kind.height), grain)
-            key = (id(piece.panels), None if allowed is None else tuple(sorted(allowed)))
-            if key not in ways_of:
-                some = every
-                if allowed is not None:
-                    some = [{a: s for a, s in every[0].items() if a in allowed}]
-                ways_of[key] = _different(some)
-            return ways_of[key]
-
-        same = [s for s in sheets if s.board == board]
-        tries = [(sheet, turns(sheet.stock)) for sheet in same]
-        if any(
-            sheet.try_place(job, ways[n])
-            for n in range(len(every))
-            for sheet, ways in tries
-            if n < len(ways)
-        ):
-            continue
-        if not _new_sheet(sheets, stock, left, board, job, turns, reach, margin, found):
-            unplaced.append((piece.name, copy))
-    order = {board: i for i, board in enumerate(dict.fromkeys(s.board for s in sheets))}
-    plans = [sheet.plan() for sheet in sorted(sheets, key=lambda s: order[s.board])]
-    return Layout(tuple(plans), tuple(unplaced))
+    made: list[_Filling] = []
+    for lattice in (Lattice(GAP), None):
+        if made and (len(jobs) > FEW or not _may_do_better(made[0])):
+            break
+        made.append(_Filling(stock, turns, reach, margin, lattice))
+        for number, (piece, copy, board) in enumerate(jobs):
+            if step is not None:
+                step(number / len(jobs), "Laying out the pieces")
+            made[-1].put(piece, copy, board)
+    return min(made, key=lambda filling: filling.worth).layout()
 
 
-def _new_sheet(
-    sheets: list[_Sheet],
-    stock: Sequence[Stock],
-    left: dict[int, int | None],
-    board: str,
-    job: Job,
-    turns: Callable[[Stock], list[Turned]],
-    reach: tuple[float, float],
-    margin: float,
-    found: Found,
-) -> bool:
-    """Open the first sheet of the stock on which the piece fits."""
-    ways = [turns(kind) for kind in stock]
-    for n in range(max(len(w) for w in ways)):
-        for i, kind in enumerate(stock):
-            if left[i] == 0 or n >= len(ways[i]):
-                continue
-            turned = ways[i][n]
-            usable = usable_area((kind.width, kind.height), reach, margin)
-            sheet = _Sheet(kind, board, usable, found)
-            if sheet.try_place(job, turned):
-                sheets.append(sheet)
-                count = left[i]
-                left[i] = None if count is None else count - 1
-                return True
-    return False
+def _may_do_better(filling: _Filling) -> bool:
+    """Whether fewer sheets of a board might do, as far as areas say."""
+    if filling.unplaced:
+        return True
+    count = Counter(sheet.board for sheet in filling.sheets)
+    return any(
+        sum(s.area for s in filling.sheets if s.board == board)
+        <= (number - 1) * max(s.usable[2] * s.usable[3] for s in filling.sheets)
+        for board, number in count.items()
+    )

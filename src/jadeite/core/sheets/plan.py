@@ -1,0 +1,59 @@
+"""What a layout is: pieces where they lie on sheets of a stock."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from jadeite.core.nets.model import Floats
+from jadeite.core.project import Stock
+
+__all__ = ["GAP", "Layout", "PlacedPiece", "SheetPlan", "placed_points"]
+
+GAP = 1.5  # mm between pieces; from memory
+
+
+@dataclass(frozen=True)
+class PlacedPiece:
+    """A piece on a sheet: turned by ``angle`` degrees, then moved by (x, y) mm."""
+
+    piece: str
+    copy: int
+    angle: float
+    x: float
+    y: float
+
+
+@dataclass(frozen=True)
+class SheetPlan:
+    """One sheet: its size, its board, and what is cut from it."""
+
+    stock: Stock
+    board: str
+    usable: tuple[float, float, float, float]
+    placed: tuple[PlacedPiece, ...]
+    used: float  # share of the sheet's area
+
+
+@dataclass(frozen=True)
+class Layout:
+    """Every sheet of the job, and the pieces that fit on none."""
+
+    sheets: tuple[SheetPlan, ...]
+    unplaced: tuple[tuple[str, int], ...]
+
+    @property
+    def used(self) -> float:
+        """Share of all sheets' area that becomes pieces."""
+        whole = sum(s.stock.width * s.stock.height for s in self.sheets)
+        part = sum(s.used * s.stock.width * s.stock.height for s in self.sheets)
+        return part / whole if whole else 0.0
+
+
+def placed_points(points: Floats, place: PlacedPiece) -> Floats:
+    """Flat points (n, 2) of a piece where it lies on its sheet, mm."""
+    c, s = np.cos(np.radians(place.angle)), np.sin(np.radians(place.angle))
+    if place.angle % 90 == 0:  # keep right angles exact
+        c, s = np.round(c), np.round(s)
+    return np.asarray(points @ np.array([[c, s], [-s, c]]) + (place.x, place.y))

@@ -86,7 +86,7 @@ def work(
     if arrangement is None and task.contents:
         arrangement = arrange_contents(task, quick=True)
     made = work_up(task, arrangement)
-    _ = made.lift, made.assembly, made.colours, made.bodies, made.solid  # kept with it
+    _ = made.lift, made.assembly, made.colours, made.bodies, made.solid, made.seen  # kept
     return arrangement, made, None if small is None else small_form(made, *small)
 
 

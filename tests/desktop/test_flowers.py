@@ -139,6 +139,22 @@ def test_a_pearl_is_chosen_shown_and_put_on_the_list(flower, qtbot) -> None:  # 
     assert "children" in panel.caution.text()
 
 
+def test_what_shows_from_above_is_a_picture_with_numbers(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """On the Shape station, for a flower only."""
+    flower.open_station("shape")
+    settle(qtbot, flower)
+    card = flower.panels["shape"].seen
+    assert card.isVisibleTo(flower.panels["shape"])
+    lines = card.rows.text().splitlines()
+    assert lines[0].startswith("1  Leaf ring: ")
+    assert lines[-1].startswith("Bare within the disc: ")
+    assert len(lines) == len(flower.session.work.seen) + 1
+    other = next(name for name in flower.session.project.names if name != flower.session.chosen)
+    flower.session.choose(other)
+    settle(qtbot, flower)
+    assert not card.isVisibleTo(flower.panels["shape"])
+
+
 def test_every_option_has_pictures_that_can_be_picked(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
     """Of rings and outlines as of all others."""
     flower.open_station("shape")

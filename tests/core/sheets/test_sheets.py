@@ -14,11 +14,13 @@ from shapely.geometry import Polygon, box
 
 from jadeite.core.nets.outline import loops_of
 from jadeite.core.project import Stock
+from jadeite.core.shapes import family_by_key
 from jadeite.core.sheets import GAP, SHEET_SIZES, Layout, lay_out, placed_points, usable_area
 from jadeite.core.sheets.filling import different
 from jadeite.core.sheets.layout import QUARTERS
 from jadeite.core.sheets.plan import PlacedPiece
 from tests.conftest import build_tray
+from tests.core.shapes.closing import build
 
 BIG = (10_000.0, 10_000.0)
 LETTER = Stock(name="letter", width=215.9, height=279.4)
@@ -155,3 +157,14 @@ def test_placing_turns_and_never_mirrors() -> None:
     for angle in (0.0, 15.0, 90.0, 270.0):
         ring = shapely.LinearRing(placed_points(points, PlacedPiece("p", 0, angle, 0, 0)))
         assert ring.is_ccw
+
+
+def test_what_looks_alike_in_every_turn_goes_on_to_the_next_sheet() -> None:
+    """Of a ring of 24 petals no turn by 15 degrees is another: nothing more is tried."""
+    design = build(family_by_key("layered-flower"), (110.0, 0.0, 0.0), petals="24", base="none")
+    stock = Stock(name="a sheet", width=304.8, height=304.8)
+    layout = lay_out(
+        design.pieces, (stock,), copies=9, reach=(300.0, 300.0), margin=4.0, free_turns=True
+    )
+    assert layout.unplaced == ()
+    assert [len(sheet.placed) for sheet in layout.sheets] == [4, 4, 1]

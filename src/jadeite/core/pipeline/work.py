@@ -27,6 +27,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.folding import Body, JointReport, folded_faces
 from jadeite.core.nets import Design
+from jadeite.core.pictures.seen import Seen, seen_from_above
 from jadeite.core.pipeline.room import (
     Size,
     arrange_contents,
@@ -115,6 +116,13 @@ class Work:
         ends += [points for body in bought_bodies(self.design) for points in body.faces]
         x, y, z = np.ptp(np.concatenate(ends), axis=0).tolist()
         return (x, y, z), mass
+
+    @cached_property
+    def seen(self) -> tuple[Seen, ...]:
+        """What is seen of each part from above, where layers that are seen are counted."""
+        if self.design is None or "layers-seen" not in self.sizes:
+            return ()
+        return seen_from_above(self.design)
 
     def comparison(self, focus: Sequence[str] = ()) -> Comparison:
         """What every board at hand means here, in the parts of ``focus`` or in all."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from functools import cached_property
 
@@ -151,7 +152,8 @@ class Sheet:
     def _on_lattice(self, field: Field, kind: int, turned: Turned) -> tuple[float, Polygon] | None:
         x0, y0, wide, high = self.usable
         best: tuple[tuple[float, float, float], Polygon] | None = None
-        if self.area + next(iter(turned.values())).area > DENSEST * wide * high:
+        area = next((shape.area for shape in turned.values()), math.inf)  # or no turn is another
+        if self.area + area > DENSEST * wide * high:
             return None
         for angle, shape in turned.items():
             place = field.first((kind, angle), shape, fine=angle % 90 == 0)

@@ -19,6 +19,7 @@ from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.chooser import ShapeChooser
 from jadeite.desktop.stations.option_pictures import OptionPictures
 from jadeite.desktop.stations.petal_editors import CountsEdit, OutlineEdit
+from jadeite.desktop.stations.seen_card import SeenCard
 from jadeite.desktop.stations.window_card import WindowCard
 from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, button, label
 
@@ -77,6 +78,8 @@ class ShapePanel(Panel):
         self._family = ""
         self.column.addWidget(self.options)
         finished(self._make_options(self.session.work))
+        self.seen = SeenCard()
+        self.column.addWidget(self.seen)
         self.panel_card = ResultsCard("")
         self.border = LengthEdit("Border of the overlay", LEAST_BORDER, MOST_BORDER)
         self.border.set_value(USUAL_BORDER)
@@ -284,6 +287,7 @@ class ShapePanel(Panel):
         yield
         self.results.show_results(shape_results(work), self.system)
         self.results.setVisible(work.design is not None and not self.adding)
+        self.seen.show_work(work, self.palette_)
         glued = [r for r in work.joints if r.joint.kind is Kind.GLUE]
         closed = sum(r.closed for r in glued)
         if glued:

@@ -146,7 +146,7 @@ def test_what_shows_from_above_is_a_picture_with_numbers(flower, qtbot) -> None:
     card = flower.panels["shape"].seen
     assert card.isVisibleTo(flower.panels["shape"])
     lines = card.rows.text().splitlines()
-    assert lines[0].startswith("1  Leaf ring: ")
+    assert lines[0].startswith("a  Leaf ring: ")
     assert lines[-1].startswith("Bare within the disc: ")
     assert len(lines) == len(flower.session.work.seen) + 1
     other = next(name for name in flower.session.project.names if name != flower.session.chosen)

@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jadeite.core.pictures import DARK, LIGHT, Label, Path
-from jadeite.core.pictures.seen import seen_from_above, seen_picture
+from jadeite.core.pictures.seen import marks_of, seen_from_above, seen_picture
 from jadeite.core.pipeline import Work, work_up
 from jadeite.core.project import Hollow, Shape, Span, Task, changed
 from jadeite.core.shapes import family_by_key
@@ -82,9 +82,11 @@ def test_a_ray_from_above_meets_that_part_first() -> None:
 def test_the_picture_has_every_region_and_its_number(palette) -> None:  # type: ignore[no-untyped-def]
     """Within its size, in proportion; numbers stand within their regions."""
     seen = made().seen
-    picture = seen_picture(seen, (286.0, 220.0), palette)
+    marks = marks_of(["Leaf ring", *(f"Ring {n}" for n in range(1, len(seen)))])
+    assert marks[:3] == ["a", "1", "2"]
+    picture = seen_picture(seen, marks, (286.0, 220.0), palette)
     numbers = [item.text for item in picture.items if isinstance(item, Label)]
-    assert numbers == [str(n) for n in range(1, len(seen) + 1)]
+    assert numbers == marks
     points = np.concatenate(
         [ring for item in picture.items if isinstance(item, Path) for ring in item.rings]
     )
@@ -104,4 +106,4 @@ def test_a_box_has_none() -> None:
     """Only where layers that are seen are counted."""
     box = work_up(changed(Task(), brief=Hollow(size=(60.0, 50.0, 40.0))), None)
     assert box.seen == ()
-    assert seen_picture((), (100.0, 100.0), LIGHT).items == []
+    assert seen_picture((), (), (100.0, 100.0), LIGHT).items == []

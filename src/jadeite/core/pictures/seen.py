@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from string import ascii_lowercase
 from typing import Any
 
 import numpy as np
@@ -16,11 +17,12 @@ from jadeite.core.nets.model import Design, Floats
 from jadeite.core.pictures.palette import Palette, mix
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
 
-__all__ = ["Seen", "seen_from_above", "seen_picture"]
+__all__ = ["Seen", "marks_of", "seen_from_above", "seen_picture"]
 
 GRID = 1e-3  # mm; rounding, facets that share an edge are joined across it
 SPECK = 0.5  # mm²; from memory, less is nothing that is seen
 EDGE = 4.0  # picture units; from memory
+LETTERS = ascii_lowercase
 NUMBER = 12.0  # picture units; from memory
 
 
@@ -67,8 +69,20 @@ def seen_from_above(design: Design) -> tuple[Seen, ...]:
     return tuple(out)
 
 
-def seen_picture(seen: Sequence[Seen], size: tuple[float, float], palette: Palette) -> Picture:
-    """The regions from above, fitted into a size, each in a tone and with its number, from 1.
+def marks_of(titles: Sequence[str]) -> list[str]:
+    """Short marks for titles: the number at their end, letters for those that have none."""
+    marks: list[str] = []
+    for title in titles:
+        number = title.rpartition(" ")[2]
+        letters = sum(not mark.isdigit() for mark in marks)
+        marks.append(number if number.isdigit() else LETTERS[letters % len(LETTERS)])
+    return marks
+
+
+def seen_picture(
+    seen: Sequence[Seen], marks: Sequence[str], size: tuple[float, float], palette: Palette
+) -> Picture:
+    """The regions from above, fitted into a size, each in a tone and with its mark.
 
     Bare ground within the disc of the finished width is left as it is, and outlined.
     """
@@ -91,13 +105,11 @@ def seen_picture(seen: Sequence[Seen], size: tuple[float, float], palette: Palet
             rings = [np.asarray(r.coords)[:-1] for r in (part.exterior, *part.interiors)]
             stroke = Stroke(palette.sheet, 0.8)
             picture.add(Path(tuple(put(r) for r in rings), fill=tone, stroke=stroke))
-    for number, one in enumerate(seen, start=1):
+    for mark, one in zip(marks, seen, strict=True):
         largest = max(_polygons(one.region), key=lambda part: float(part.area))
         x, y = put(np.array(shapely.maximum_inscribed_circle(largest, tolerance=0.5).coords[0]))
-        pill = palette.sheet
-        picture.add(
-            Label(str(number), float(x), float(y), NUMBER, palette.ink, weight=600, pill=pill)
-        )
+        at = (float(x), float(y), NUMBER, palette.ink)
+        picture.add(Label(mark, *at, weight=600, pill=palette.sheet))
     return picture
 
 

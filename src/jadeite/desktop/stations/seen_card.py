@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from jadeite.core.pictures import LIGHT, Palette, Picture
-from jadeite.core.pictures.seen import seen_picture
+from jadeite.core.pictures.seen import marks_of, seen_picture
 from jadeite.core.pipeline import Work
 from jadeite.desktop.paint import paint_picture
 from jadeite.desktop.widgets import Card, label
@@ -52,13 +52,14 @@ class SeenCard(Card):
             return
         self._known = known
         size = (float(SIZE.width()), float(SIZE.height()))
-        self.view.picture = seen_picture(work.seen, size, palette)
+        names = dict(work.family.parts)
+        titles = [names.get(one.part, one.part) for one in work.seen]
+        marks = marks_of(titles)
+        self.view.picture = seen_picture(work.seen, marks, size, palette)
         self.view.update()
-        titles = dict(work.family.parts)
         lines = [
-            f"{number}  {titles.get(one.part, one.part)}: {one.share:.0%} of it shows, "
-            f"{one.of_disc:.0%} of the disc"
-            for number, one in enumerate(work.seen, start=1)
+            f"{mark}  {title}: {one.share:.0%} of it shows, {one.of_disc:.0%} of the disc"
+            for mark, title, one in zip(marks, titles, work.seen, strict=True)
         ]
         bare = max(0.0, 1 - sum(one.of_disc for one in work.seen))
         self.rows.setText("\n".join([*lines, f"Bare within the disc: {bare:.0%}"]))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from string import ascii_lowercase
@@ -21,8 +22,8 @@ __all__ = ["Seen", "marks_of", "seen_from_above", "seen_picture"]
 
 GRID = 1e-3  # mm; rounding, facets that share an edge are joined across it
 SPECK = 0.5  # mm²; from memory, less is nothing that is seen
+LEAST = 0.005  # of the disc; from memory, less is no part of the picture
 EDGE = 4.0  # picture units; from memory
-LETTERS = ascii_lowercase
 NUMBER = 12.0  # picture units; from memory
 
 
@@ -63,20 +64,17 @@ def seen_from_above(design: Design) -> tuple[Seen, ...]:
     out = []
     for part, regions in reversed(seen.items()):
         region = shapely.union_all(regions, grid_size=GRID)
-        if region.area > SPECK:
+        if region.area > max(SPECK, LEAST * disc):
             area = sum(shape.area for shape in whole[part])
             out.append(Seen(part, region, float(region.area / area), float(region.area / disc)))
     return tuple(out)
 
 
 def marks_of(titles: Sequence[str]) -> list[str]:
-    """Short marks for titles: the number at their end, letters for those that have none."""
-    marks: list[str] = []
-    for title in titles:
-        number = title.rpartition(" ")[2]
-        letters = sum(not mark.isdigit() for mark in marks)
-        marks.append(number if number.isdigit() else LETTERS[letters % len(LETTERS)])
-    return marks
+    """Short marks for titles: the number in them, letters for those that have none."""
+    letters = iter(ascii_lowercase)
+    found = [re.search(r"\d+", title) for title in titles]
+    return [next(letters) if number is None else number.group() for number in found]
 
 
 def seen_picture(

@@ -131,7 +131,7 @@ def _write(
         raise FieldError("--item", f"another item is named “{name[:60]}”", "Give it another name.")
     for held in options.around:
         project.item(held)
-    chosen = dict(_pairs("--set", options.set, "option=value"))
+    chosen = _drawn(family, dict(_pairs("--set", options.set, "option=value")))
     values = resolve_options(family, chosen)
     boards, own = _boards_from(options.board, family)
     known = {board.key for board in project.own_boards}
@@ -161,6 +161,19 @@ def _write(
     if sized or item.contents:
         project = _worked_up(project, name, options)
     save_project(project, path)
+
+
+def _drawn(family: ShapeFamily, chosen: dict[str, str]) -> dict[str, str]:
+    """The options, with outlines of petals read from the drawings that are named."""
+    from jadeite.core.formats.petal_drawing import read_petal
+
+    outlines = {option.key for option in family.options if option.unit == "outlines"}
+    return {
+        key: read_petal(Path(value)).words
+        if key in outlines and value.lower().endswith(".svg")
+        else value
+        for key, value in chosen.items()
+    }
 
 
 def _worked_up(project: Project, name: str, options: argparse.Namespace) -> Project:

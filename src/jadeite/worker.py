@@ -195,6 +195,13 @@ def outline(path: str, _: Step) -> Outline:
     return read_outline(Path(path))
 
 
+def petal(path: str, _: Step) -> str:
+    """An outline for petals, from a drawing, as it is kept."""
+    from jadeite.core.formats.petal_drawing import read_petal
+
+    return read_petal(Path(path)).words
+
+
 def write(job: JobWork, sheets: SheetWork, folder: Path, paper: str, _: Step) -> list[Path]:
     """The files of a job, in a folder."""
     from jadeite.core.formats import export_all
@@ -214,6 +221,7 @@ JOBS: dict[str, Callable[..., object]] = {
     "others": others,
     "arrange": arrangements_of,
     "outline": outline,
+    "petal": petal,
     "sheets": sheets,
     "size": size,
     "board-sheets": board_sheets,

@@ -154,6 +154,19 @@ def test_what_is_needed_besides_board_is_told_and_written(capsys, tmp_path) -> N
     assert rows[1][1:] == ["stem wire", "3", "0.9", "175.0", "525.0"]
 
 
+def test_an_outline_of_petals_is_read_from_a_drawing(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """By its file name; it is kept in the project as numbers."""
+    drawing, file = tmp_path / "petal.svg", tmp_path / "bloom.jadeite"
+    path = '<path d="M20 60 Q-5 20 20 0 Q45 20 20 60 Z"/>'
+    drawing.write_text(f'<svg xmlns="http://www.w3.org/2000/svg">{path}</svg>', "utf-8")
+    words = ("new", "layered-flower", "--width", "90mm", "--set", f"outline={drawing}")
+    code, _, err = run(capsys, *words, "-o", str(file))
+    assert (code, err) == (0, "")
+    kept = json.loads(file.read_text("utf-8"))["items"][0]["shape"]["options"]["outline"]
+    assert kept.startswith("own widths=1-")
+    assert run(capsys, "check", str(file))[0] == 0
+
+
 def test_a_piece_that_fits_no_sheet_needs_a_look_but_does_not_block(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
     """A finding, exit 0."""
     file = tmp_path / "large.jadeite"

@@ -139,6 +139,31 @@ def test_a_pearl_is_chosen_shown_and_put_on_the_list(flower, qtbot) -> None:  # 
     assert "children" in panel.caution.text()
 
 
+def test_an_outline_is_read_from_a_drawing(flower, qtbot, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """It shows in its tile, its numbers are those that it takes, and the flower is made with it."""
+    file = tmp_path / "drop.svg"
+    path = "M30 78 C 28 60 4 45 6 22 C 8 6 22 2 30 2 C 38 2 52 6 54 22 C 56 45 32 60 30 78 Z"
+    file.write_text(f'<svg xmlns="http://www.w3.org/2000/svg"><path d="{path}"/></svg>', "utf-8")
+    flower.open_station("shape")
+    settle(qtbot, flower)
+    panel = flower.panels["shape"]
+    editor = panel._editors["outline"]
+    with qtbot.waitSignal(panel.drawings.job.succeeded, timeout=60_000):
+        panel.drawings.take_in(editor, file)
+    settle(qtbot, flower)
+    assert flower.session.work.options["outline"].startswith("own widths=")
+    assert flower.session.work.design is not None
+    assert editor.tiles["own"].isChecked()
+    assert editor.numbers["width"].isEnabled()
+    assert not editor.numbers["belly"].isEnabled()
+    said: list[str] = []
+    flower.session.trouble.connect(said.append)
+    with qtbot.waitSignal(panel.drawings.job.failed, timeout=60_000):
+        panel.drawings.take_in(editor, tmp_path / "none.svg")
+    assert said
+    assert said[0].startswith("Outline: ")
+
+
 def test_what_shows_from_above_is_a_picture_with_numbers(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
     """On the Shape station, for a flower only."""
     flower.open_station("shape")

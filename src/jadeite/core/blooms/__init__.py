@@ -2,7 +2,16 @@
 
 from jadeite.core.blooms.above import Above, Turns, best_turns
 from jadeite.core.blooms.leaves import CreasedLeaf
-from jadeite.core.blooms.outlines import KINDS, Petal, petal_from_words, petals_from_words
+from jadeite.core.blooms.outlines import (
+    KINDS,
+    NUMBERS,
+    OWN,
+    Petal,
+    own_petal,
+    petal_from_words,
+    petals_from_words,
+)
+from jadeite.core.blooms.own_outline import widths_of
 from jadeite.core.blooms.pieces import FOOT, MIDDLE, middle_piece, petal_piece, ring_piece
 from jadeite.core.blooms.profile import Profile, profile_of
 from jadeite.core.blooms.rings import Ring, RingSize, sinks, sized
@@ -23,6 +32,8 @@ __all__ = [
     "KINDS",
     "LEAF",
     "MIDDLE",
+    "NUMBERS",
+    "OWN",
     "PETAL",
     "STRAND",
     "Above",
@@ -46,6 +57,7 @@ __all__ = [
     "flowers_round",
     "leaves_round",
     "middle_piece",
+    "own_petal",
     "petal_from_words",
     "petal_piece",
     "petals_from_words",
@@ -56,5 +68,6 @@ __all__ = [
     "spiral_in_square",
     "spiral_of_length",
     "stacked",
+    "widths_of",
     "wound_piece",
 ]

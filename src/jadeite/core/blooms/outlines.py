@@ -29,10 +29,29 @@ from typing import Any
 
 import numpy as np
 
+from jadeite.core.blooms.own_outline import (
+    PLACES,
+    ROOT_LEADS,
+    HalfWidths,
+    share_at,
+    widths_from_words,
+    words_of,
+)
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Floats
 
-__all__ = ["KINDS", "NUMBERS", "Petal", "edge_of", "petal_from_words", "petals_from_words"]
+__all__ = [
+    "KINDS",
+    "NUMBERS",
+    "OWN",
+    "Petal",
+    "edge_of",
+    "own_petal",
+    "petal_from_words",
+    "petals_from_words",
+]
+
+OWN = "own"  # the kind of an outline that was drawn
 
 PER_ROOT = 3.0  # corners of a curve per root of its length in mm; from memory, within 0.02 mm
 FEWEST = 12  # corners of a curve; from memory
@@ -57,7 +76,8 @@ NUMBERS: dict[str, tuple[str, float, float]] = {
 class Petal:
     """An outline by its numbers, in per cent but for the count of waves on each edge.
 
-    ``notch`` is how deep its tip is drawn in or split; ``depth`` that of waves or teeth.
+    ``notch`` is how deep its tip is drawn in or split; ``depth`` that of waves or teeth;
+    ``widths`` is that of a kind of the maker's own.
     """
 
     kind: str
@@ -68,12 +88,14 @@ class Petal:
     notch: float = 0.0
     depth: float = 0.0
     waves: float = 4.0
+    widths: HalfWidths = ()
 
     @property
     def words(self) -> str:
         """As it is typed and kept: the kind, and those numbers that are not its usual ones."""
-        usual = KINDS[self.kind][1]
-        own = [
+        usual = own_petal(self.widths) if self.widths else KINDS[self.kind][1]
+        own = [f"widths={words_of(self.widths)}"] if self.widths else []
+        own += [
             f"{key}={getattr(self, key):g}"
             for key in NUMBERS
             if getattr(self, key) != getattr(usual, key)
@@ -93,6 +115,12 @@ KINDS: dict[str, tuple[str, Petal]] = {
 }
 
 
+def own_petal(widths: HalfWidths, width: float = 80.0) -> Petal:
+    """An outline of the maker's own, in per cent of its length so wide."""
+    belly = 100 * float(PLACES[int(np.argmax(widths))])
+    return Petal(OWN, width, belly, 0.0, 0.0, widths=widths)
+
+
 def petal_from_words(words: str, field: str = "outline") -> Petal:
     """An outline as it is typed: ``round``, or ``heart width=80 notch=8``.
 
@@ -102,7 +130,11 @@ def petal_from_words(words: str, field: str = "outline") -> Petal:
         No such kind or number, or one out of its range; the text names what works.
     """
     kind, *more = words.lower().replace(",", " ").split() or [""]
-    if kind not in KINDS:
+    if kind == OWN and more[:1] and more[0].startswith("widths="):
+        usual = own_petal(widths_from_words(more.pop(0).removeprefix("widths="), field))
+    elif kind in KINDS:
+        usual = KINDS[kind][1]
+    else:
         raise FieldError(field, f"“{kind[:40]}” is no outline", f"Use one of: {', '.join(KINDS)}.")
     found: dict[str, Any] = {}
     for word in more:
@@ -120,7 +152,7 @@ def petal_from_words(words: str, field: str = "outline") -> Petal:
                 field, f"{key} “{value[:20]}” is outside the range", f"Use {low:g} to {high:g}."
             )
         found[key] = round(number) if key == "waves" else number
-    return replace(KINDS[kind][1], **found)
+    return replace(usual, **found)
 
 
 def petals_from_words(words: str, field: str = "outline") -> tuple[Petal, ...]:
@@ -149,6 +181,9 @@ def _unit(petal: Petal, count: int) -> tuple[Floats, Floats]:
 
     The share is that beyond the root's own half width, which the edge leaves behind.
     """
+    if petal.widths:
+        x = (1 - np.cos(np.pi * np.arange(2 * count + 1) / (2 * count))) / 2
+        return x, share_at(petal.widths, x)
     belly, tip, waist = petal.belly / 100, petal.tip / 100, petal.waist / 100
     rest, notch = 1 - belly, petal.notch / 100
     start = [(0.0, 0.0), (belly * (0.2 + 0.55 * waist), 0.0), (belly * 0.5, 1.0), (belly, 1.0)]
@@ -216,7 +251,8 @@ def edge_of(
     if petal.depth > 0:
         x, share = _fine(petal, x, share)
     along = x * length
-    own = root * (1 - np.clip(x / max(petal.belly / 100, 1e-9), 0.0, 1.0)) ** 2
+    leads = ROOT_LEADS if petal.widths else petal.belly / 100
+    own = root * (1 - np.clip(x / leads, 0.0, 1.0)) ** 2
     belly = petal.width / 200 * length
     if room is not None:
         free = room(along) - own

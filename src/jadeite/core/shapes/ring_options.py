@@ -102,7 +102,8 @@ def ring_options(
             "Outline",
             "round",
             "One for all rings, or one for each from the outermost, parted by a stroke: "
-            "round / heart. Numbers may follow: round width=80 tip=20.",
+            "round / heart. Numbers may follow: round width=80 tip=20. One of your own is read "
+            "from an SVG drawing.",
             "outlines",
             choices=tuple((key, label) for key, (label, _) in KINDS.items()),
             words=partial(_outlines, most=rings),

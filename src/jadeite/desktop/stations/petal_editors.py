@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QSignalBlocker, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from jadeite.core.blooms import KINDS, Petal, petals_from_words
+from jadeite.core.blooms import KINDS, OWN, Petal, petals_from_words
 from jadeite.core.blooms.outlines import NUMBERS, edge_of
 from jadeite.core.pictures import LIGHT, Palette, mix
 from jadeite.core.shapes import Option
@@ -22,6 +22,7 @@ __all__ = ["CountsEdit", "OutlineEdit"]
 A_ROW = 5  # numbers side by side; from memory
 TILE = QSize(60, 66)  # pixels; from memory
 TILES_A_ROW = 4
+DRAWN = ("belly", "waist", "tip", "notch")  # numbers that an outline of one's own does not take
 PICTURE = 40.0  # pixels, length of a petal; from memory
 
 
@@ -124,6 +125,7 @@ class OutlineEdit(QWidget):
     """Outlines as pictures, and their numbers to drag; for all rings, or one at a time."""
 
     chosen = pyqtSignal(str)
+    wants_drawing = pyqtSignal()
 
     def __init__(self, option: Option, *, rings: bool) -> None:
         super().__init__()
@@ -150,9 +152,17 @@ class OutlineEdit(QWidget):
         self.tiles: dict[str, _PetalTile] = {}
         for i, (key, (name, petal)) in enumerate(KINDS.items()):
             tile = _PetalTile(petal, name)
-            tile.clicked.connect(lambda _=False, k=key: self._take(KINDS[k][1]))
+            tile.clicked.connect(lambda _=False, k=key: self.take(KINDS[k][1]))
             self.tiles[key] = tile
             grid.addWidget(tile, i // TILES_A_ROW, i % TILES_A_ROW)
+        own = _PetalTile(KINDS["round"][1], "your own")
+        own.clicked.connect(lambda _=False: self.wants_drawing.emit())
+        own.setToolTip(
+            "Read from an SVG drawing: one closed shape that stands on its root, its tip up. Both "
+            "sides are made alike."
+        )
+        self.tiles[OWN] = own
+        grid.addWidget(own, len(KINDS) // TILES_A_ROW, len(KINDS) % TILES_A_ROW)
         column.addLayout(grid)
         numbers = QGridLayout()
         numbers.setSpacing(4)
@@ -195,16 +205,17 @@ class OutlineEdit(QWidget):
         now = self._now()
         for key, tile in self.tiles.items():
             tile.setChecked(key == now.kind)
-            tile.petal = now if key == now.kind else KINDS[key][1]
+            if key == now.kind or key in KINDS:
+                tile.petal = now if key == now.kind else KINDS[key][1]
             tile.update()
         for key, box in self.numbers.items():
             box.set_value(getattr(now, key))
-            box.setEnabled(key != "waves" or now.depth > 0)
+            box.setEnabled((key != "waves" or now.depth > 0) and not (now.widths and key in DRAWN))
 
     def _set(self, key: str, value: float) -> None:
-        self._take(replace(self._now(), **{key: value}))
+        self.take(replace(self._now(), **{key: value}))
 
-    def _take(self, petal: Petal) -> None:
+    def take(self, petal: Petal) -> None:
         """Another outline for the ring that is shown, or for all."""
         at = self.which.currentIndex() - 1
         if at < 0:

@@ -18,6 +18,7 @@ from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.chooser import ShapeChooser
 from jadeite.desktop.stations.option_pictures import OptionPictures
+from jadeite.desktop.stations.own_petal import PetalReader
 from jadeite.desktop.stations.petal_editors import CountsEdit, OutlineEdit
 from jadeite.desktop.stations.seen_card import SeenCard
 from jadeite.desktop.stations.window_card import WindowCard
@@ -73,6 +74,7 @@ class ShapePanel(Panel):
         )
         self.show_pictures.toggled.connect(self.pictures.show_rows)
         self.options.add(self.show_pictures)
+        self.drawings = PetalReader(self.session, self)
         self._editors: dict[str, QWidget] = {}
         self._rows: list[QWidget] = []
         self._family = ""
@@ -158,6 +160,8 @@ class ShapePanel(Panel):
                 OutlineEdit(option, rings=option.most > 1) if option.choices else CountsEdit(option)
             )
             own.chosen.connect(lambda words: self.session.set_field(path, words))
+            if isinstance(own, OutlineEdit):
+                self.drawings.serve(own)
             self._editors[option.key] = own
             return own
         if sum(len(words) for _, words in option.choices) > WIDE:

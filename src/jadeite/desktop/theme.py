@@ -200,6 +200,8 @@ QLineEdit, QSpinBox, QComboBox, QPlainTextEdit, QDateEdit {{ background: {p.shee
   selection-background-color: {p.jade}; selection-color: {p.on_jade}; }}
 QLineEdit:focus, QSpinBox:focus, QComboBox:focus, QPlainTextEdit:focus {{
   border: 2px solid {p.jade}; padding: 2px 6px; }}
+QLineEdit:disabled, QSpinBox:disabled, QComboBox:disabled {{ color: {p.quiet};
+  background: {p.ground}; }}
 QLineEdit[state="wrong"] {{ border: 2px solid {p.brick}; padding: 2px 6px; }}
 QComboBox QAbstractItemView {{ background: {p.sheet}; color: {p.ink};
   selection-background-color: {p.jade_wash}; selection-color: {p.ink};

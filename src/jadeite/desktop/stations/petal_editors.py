@@ -95,6 +95,7 @@ class _PetalTile(QPushButton):
     def __init__(self, petal: Petal, words: str) -> None:
         super().__init__()
         self.petal, self.words = petal, words
+        self.empty = False  # nothing is drawn yet
         self.palette_ = LIGHT
         self.setProperty("role", "tile")
         self.setCheckable(True)
@@ -111,6 +112,13 @@ class _PetalTile(QPushButton):
         painter.setPen(QColor(p.ink))
         box = self.rect().adjusted(0, TILE.height() - 18, 0, -2)
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, self.words)
+        if self.empty:
+            painter.setPen(QPen(QColor(p.quiet), 1.6))
+            middle, arm = QPointF(TILE.width() / 2, 26.0), 8.0
+            painter.drawLine(middle - QPointF(arm, 0), middle + QPointF(arm, 0))
+            painter.drawLine(middle - QPointF(0, arm), middle + QPointF(0, arm))
+            painter.end()
+            return
         edge = edge_of(self.petal, PICTURE, 2.5)
         across = [(y, x) for x, y in edge.tolist()]
         outline = across + [(-y, x) for y, x in reversed(across)]
@@ -205,6 +213,7 @@ class OutlineEdit(QWidget):
         now = self._now()
         for key, tile in self.tiles.items():
             tile.setChecked(key == now.kind)
+            tile.empty = key == OWN != now.kind
             if key == now.kind or key in KINDS:
                 tile.petal = now if key == now.kind else KINDS[key][1]
             tile.update()

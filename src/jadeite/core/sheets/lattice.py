@@ -21,9 +21,12 @@ __all__ = ["Field", "Lattice"]
 STEP = 1.0  # mm between positions; from memory
 FINE = 0.5  # mm across a cell of a filled outline; from memory
 SMALL = 100.0  # mm; from memory, of larger pieces the cells are as wide as a step
+LENGTHS = 48  # cells; from memory, lengths of transforms are multiples of it
+MOST_KEPT = 128  # transforms, some 30 MB; from memory
 DIAGONAL = math.sqrt(2) / 2  # of a cell, from its middle to its corner
 
 Mask = NDArray[np.bool_]
+Waves = NDArray[np.complex64]
 
 
 @dataclass(frozen=True, eq=False)
@@ -41,6 +44,7 @@ class Lattice:
     def __init__(self, gap: float) -> None:
         self._gap = gap
         self._filled: dict[tuple[Hashable, float], Mask] = {}
+        self._waves: dict[tuple[Hashable, tuple[int, int]], Waves] = {}
         self._pairs: dict[tuple[Hashable, Hashable], _Pair] = {}
 
     def pair(
@@ -58,12 +62,22 @@ class Lattice:
     ) -> _Pair:
         a, b = self._fill(one, first, cell), self._fill(other, second, cell)
         high, wide = a.shape[0] + b.shape[0] - 1, a.shape[1] + b.shape[1] - 1
-        size = next_fast_len(high, real=True), next_fast_len(wide, real=True)
+        size = _round(high), _round(wide)
         over = irfft2(
-            rfft2(a.astype(np.float32), size) * rfft2(b[::-1, ::-1].astype(np.float32), size), size
+            self._wave((one, cell), a, size)
+            * self._wave((other, cell, "back"), b[::-1, ::-1], size),
+            size,
         )
         mask = np.asarray(over[:high, :wide] > 0.5)  # they share a cell or more
         return _Pair(mask, (1 - b.shape[1], 1 - b.shape[0]), cell)
+
+    def _wave(self, key: Hashable, cells: Mask, size: tuple[int, int]) -> Waves:
+        """The transform of filled cells; the last ones are kept, as most are asked for again."""
+        if (key, size) not in self._waves:
+            if len(self._waves) >= MOST_KEPT:
+                del self._waves[next(iter(self._waves))]
+            self._waves[key, size] = np.asarray(rfft2(cells.astype(np.float32), size))
+        return self._waves[key, size]
 
     def _fill(self, key: Hashable, shape: Polygon, cell: float) -> Mask:
         """Cells whose middle lies in a shape, grown so far that none that is too near is missed.
@@ -76,6 +90,11 @@ class Lattice:
             grown = self._gap / 2 + 1.5 * DIAGONAL * cell
             self._filled[key, cell] = _filled(shape.buffer(grown), cell)
         return self._filled[key, cell]
+
+
+def _round(count: int) -> int:
+    """A length that transforms fast, no shorter; few lengths, so that many are the same."""
+    return int(next_fast_len(math.ceil(count / LENGTHS) * LENGTHS, real=True))
 
 
 def _size(shape: Polygon) -> tuple[float, float]:

@@ -30,8 +30,9 @@ def bought_steps(
             glue=adhesive if one.holds else None,
             piece=one.name,  # what comes on it holds it: nothing waits
             after=() if first else (design.body.name, one.on[0]),
-            panels=() if one.centre else (one.on,),  # what is pointed out would hide it
-            shows=() if first else tuple(piece.name for piece in design.pieces),
+            # what is pointed out would hide a ball; a cut in two may have taken the panel away
+            panels=(one.on,) if one.centre is None and design.has(one.on) else (),
+            shows=(one.on[0],) if first else tuple(piece.name for piece in design.pieces),
             above=one.centre is not None,
             caution=" ".join(words for words in cautions if words),
         )

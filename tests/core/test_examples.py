@@ -10,6 +10,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from jadeite.cli import main
 from jadeite.core.boards import board_by_key
 from jadeite.core.cutting import profile_by_key
 from jadeite.core.errors import FieldError
@@ -48,8 +49,7 @@ def made(tmp_path_factory) -> Path:  # type: ignore[no-untyped-def]
 
     for line in (line for line in lines if line.startswith("jadeite ")):
         words = shlex.split(line.replace("$out", str(folder)))[1:]
-        done = jadeite(*words)
-        assert done.returncode == 0, done.stderr
+        assert main(words) == 0, line
     return folder
 
 

@@ -177,3 +177,14 @@ def test_words_of_a_list() -> None:
     assert wire.words() == "4 × 175 mm of stem wire, 0.9 mm: 700 mm in all"
     assert pearl.words() == "4 pearls, 5.0 mm"
     assert "in of stem wire" in wire.words("in")
+
+
+@pytest.mark.parametrize("family", ["layered-flower", "fringed-flower"])
+@pytest.mark.parametrize("base", ["leaves", "none"])
+def test_a_cord_finds_its_way_through_discs_and_crosses(family: str, base: str) -> None:
+    """A disc has a hole where the rings have crosses; neither is said to cover the other."""
+    work = made(150.0, family, centre_piece="knot", spacers="all", base=base)
+    assert not [f for f in work.findings if f.code == "cutout-covered"]
+    discs = [p for p in work.design.pieces if p.part == "spacer"]
+    assert discs
+    assert all(len(p.panels[0].openings) == 1 for p in discs)

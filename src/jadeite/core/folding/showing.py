@@ -72,6 +72,8 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
             shape = _cut_out(face, line)
             for other, over in lying:
                 its = (other.piece, other.panel)
+                if its in free:
+                    continue
                 share = float(over.intersection(shape).area / shape.area)
                 if share > SHARE and (mine not in out or share > out[mine].share):
                     out[mine] = Covered(*mine, its, share)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from functools import cached_property
 
@@ -22,6 +21,7 @@ SOME = 12  # corners; from memory
 SLIDES = 2  # down and left in turn; from memory, more gain little
 BISECTIONS = 9  # steps of a slide; from memory, ends within 1/500 of the way
 
+LARGE = 220.0  # mm; from memory, so few of these lie on a sheet that corners do, and quicker
 DENSEST = 0.85  # of a sheet; from memory, where only straight edges side by side still fit
 
 Usable = tuple[float, float, float, float]
@@ -72,6 +72,11 @@ class _Corners:
             if not np.isfinite(far).all():
                 return False
         return True
+
+
+def _longer(shape: Polygon) -> float:
+    a, b, c, d = shape.bounds
+    return float(max(c - a, d - b))
 
 
 class Sheet:
@@ -152,8 +157,10 @@ class Sheet:
     def _on_lattice(self, field: Field, kind: int, turned: Turned) -> tuple[float, Polygon] | None:
         x0, y0, wide, high = self.usable
         best: tuple[tuple[float, float, float], Polygon] | None = None
-        area = next((shape.area for shape in turned.values()), math.inf)  # or no turn is another
-        if self.area + area > DENSEST * wide * high:
+        shape = next(iter(turned.values()), None)
+        if shape is None or _longer(shape) > LARGE:  # or no turn is another
+            return None
+        if self.area + shape.area > DENSEST * wide * high:
             return None
         for angle, shape in turned.items():
             place = field.first((kind, angle), shape, fine=angle % 90 == 0)

@@ -13,7 +13,7 @@ from jadeite.core.folding.kinematics import closed_matrices
 from jadeite.core.nets.arrivals import How
 from jadeite.core.nets.model import Design
 from jadeite.core.pipeline.work import Work
-from jadeite.core.units import System, counted, format_length
+from jadeite.core.units import INCH, System, counted, format_length
 
 __all__ = ["AtHand", "at_hand", "ribbon_round"]
 
@@ -32,7 +32,8 @@ class AtHand:
 
     def words(self, system: System = "mm") -> str:
         """As it stands on a list: “6 pearls, 5.0 mm”."""
-        wide = format_length(self.across, system)
+        fine = self.across < INCH / 16  # a sixteenth of an inch cannot say it
+        wide = format_length(self.across, "mm" if fine else system)
         if not self.length:
             return f"{counted(self.count, self.name)}, {wide}"
         each = format_length(self.length, system, places=0)

@@ -132,8 +132,8 @@ def _check(options: argparse.Namespace) -> int:
         ]
         for name in project.names
     }
+    besides = at_hand(job.works)
     if options.json:
-        besides = at_hand(job.works)
         rows = {
             name: _record(job.works.get(name), found[name])
             | {"bought": [_bought(thing) for thing in besides if thing.item == name]}
@@ -147,7 +147,7 @@ def _check(options: argparse.Namespace) -> int:
                 count = project.item(name).count
                 print(f"{name}:" if count == 1 else f"{count} × {name}:")
             _tell(job.works.get(name), found[name])
-            for thing in at_hand(job.works):
+            for thing in besides:
                 if thing.item == name:
                     print(f"Besides board: {thing.words()}")
     return 1 if any(f.level is Level.BLOCKED for each in found.values() for f in each) else 0

@@ -154,7 +154,10 @@ def _page(page: Any, reader: Any) -> Read:
 
 
 def _sort(out: Read, points: np.ndarray, closed: bool, state: dict[str, Any]) -> None:
-    """By its colour and dashes (docs/formats.md): cuts are ink and solid, slits brick and solid."""
+    """By its colour and dashes (docs/formats.md): cuts are ink and solid, slits brick and solid.
+
+    Pressed lines are jade and solid, scores dashed.
+    """
     r, g, b = (state["colour"] * 3)[:3]
     dark = max(r, g, b) < 0.25
     red = r > 0.5 and g < 0.4
@@ -163,6 +166,8 @@ def _sort(out: Read, points: np.ndarray, closed: bool, state: dict[str, Any]) ->
         out.rings.append(np.vstack([points, points[:1]]))
     elif red and not dashed:
         out.opened.append(points)
+    elif not dashed and not closed and g > r + 0.1 and state["width"] < 1:
+        out.scores.append(points)
     elif dashed and dark:
         out.dashes.append(points)
     elif dashed and not dark and state["width"] < 1:
@@ -198,6 +203,7 @@ def wanted(frame: dict[str, Any]) -> Wanted:
         elif number not in drawn:
             drawn.add(number)
             lines.append(curves[number])
+    scores += [np.array(vein["points"]) for vein in frame["jadeite:veins"]]
     return Wanted(region, slits, scores, dashes)
 
 

@@ -76,7 +76,7 @@ def shape_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             shaping.title,
             shaping.words,
             "shape",
-            lift.after_level(max(levels, default=0)),
+            lift.turned * 0.5 if shaping.flat else lift.after_level(max(levels, default=0)),
             SHAPE * shaping.count,
             glue=adhesive if shaping.glued else None,
             piece=shaping.pieces[0],

@@ -12,6 +12,7 @@ from jadeite.core.blooms.outlines import (
     petals_from_words,
 )
 from jadeite.core.blooms.own_outline import widths_of
+from jadeite.core.blooms.petal_veins import LINES, LINES_BESIDE, petal_veins
 from jadeite.core.blooms.pieces import FOOT, MIDDLE, middle_piece, petal_piece, ring_piece
 from jadeite.core.blooms.profile import Profile, profile_of
 from jadeite.core.blooms.rings import Ring, RingSize, sinks, sized
@@ -31,6 +32,8 @@ __all__ = [
     "FOOT",
     "KINDS",
     "LEAF",
+    "LINES",
+    "LINES_BESIDE",
     "MIDDLE",
     "NUMBERS",
     "OWN",
@@ -60,6 +63,7 @@ __all__ = [
     "own_petal",
     "petal_from_words",
     "petal_piece",
+    "petal_veins",
     "petals_from_words",
     "profile_of",
     "ring_piece",

@@ -21,7 +21,8 @@ from functools import cached_property
 import numpy as np
 
 from jadeite.core.blooms.outlines import Petal, edge_of
-from jadeite.core.nets.model import Floats
+from jadeite.core.blooms.petal_veins import petal_veins
+from jadeite.core.nets.model import Floats, Vein
 
 __all__ = ["CreasedLeaf"]
 
@@ -37,7 +38,8 @@ class CreasedLeaf:
     """A leaf of a length in mm from the stem to its tip, and ``root`` mm of it on the foot.
 
     ``off`` is the angle from straight away from the stem, ``rise`` by which it stands up from
-    the stem, ``crease`` by which its far half is folded up; degrees.
+    the stem, ``crease`` by which its far half is folded up; degrees.  ``lines`` are drawn on
+    both halves.
     """
 
     petal: Petal
@@ -46,6 +48,7 @@ class CreasedLeaf:
     off: float
     rise: float
     crease: float
+    lines: str = "none"
 
     @property
     def _axis(self) -> tuple[Floats, Floats]:
@@ -95,6 +98,13 @@ class CreasedLeaf:
     def far(self) -> Floats:
         """The other half, (n, 2) float, mm, counter-clockwise from the foot along the crease."""
         return np.vstack([[[0.0, 0.0]], self._placed(self._edge[::-1])])
+
+    @cached_property
+    def veins(self) -> tuple[Vein, ...]:
+        """Lines on both halves, flat, mm."""
+        stalk = np.array([self._edge[0, 0], 0.0])
+        lines = petal_veins(self.lines, self._edge - stalk, middle=False)
+        return tuple(Vein(self._placed(line.points + stalk), line.cut) for line in lines)
 
     @property
     def tip(self) -> Floats:

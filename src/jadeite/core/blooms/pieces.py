@@ -10,7 +10,7 @@ from jadeite.core.blooms.rings import Ring
 from jadeite.core.boards import Board
 from jadeite.core.nets.bends import ROLLED
 from jadeite.core.nets.gores import about_z
-from jadeite.core.nets.model import Floats, Fold, Opening, Panel, Piece
+from jadeite.core.nets.model import Floats, Fold, Opening, Panel, Piece, Vein
 from jadeite.core.nets.roles import Role
 
 __all__ = ["FOOT", "MIDDLE", "middle_piece", "petal_piece", "ring_piece"]
@@ -21,6 +21,11 @@ MIDDLE, FOOT = "middle", "foot"  # panels that are glued
 
 def _turned(points: Floats, turn: Floats) -> Floats:
     return np.asarray(points @ turn.T)
+
+
+def _moved_veins(ring: Ring) -> tuple[Vein, ...]:
+    """Lines on the petal that looks along x, from the centre of the ring."""
+    return tuple(Vein(line.points + np.array([ring.hub, 0.0]), line.cut) for line in ring.veins)
 
 
 def ring_piece(
@@ -39,8 +44,11 @@ def ring_piece(
     panels = [Panel(MIDDLE, "middle", Role.HUB, hub, (reach, reach), openings)]
     folds: list[Fold] = []
     moved = [facet + np.array([ring.hub, 0.0]) for facet in ring.facets]
+    lines = _moved_veins(ring)
+    veins: list[Vein] = []
     for i in range(count):
         turn = about_z(360.0 / count * i)[:2, :2]
+        veins += [Vein(_turned(line.points, turn), line.cut) for line in lines]
         parent = MIDDLE
         for j, facet in enumerate(moved):
             outline = _turned(facet, turn)
@@ -60,7 +68,9 @@ def ring_piece(
                 )
             )
             parent = own
-    return Piece(name, title, board, tuple(panels), tuple(folds), "inside", part=part)
+    return Piece(
+        name, title, board, tuple(panels), tuple(folds), "inside", part=part, veins=tuple(veins)
+    )
 
 
 def petal_piece(
@@ -90,7 +100,16 @@ def petal_piece(
         )
         folds.append(Fold(parent, own, start, end, float(ring.profile.turns[j]), ROLLED))
         parent = own
-    return Piece(name, title, board, tuple(panels), tuple(folds), "inside", part=part)
+    return Piece(
+        name,
+        title,
+        board,
+        tuple(panels),
+        tuple(folds),
+        "inside",
+        part=part,
+        veins=_moved_veins(ring),
+    )
 
 
 def middle_piece(

@@ -14,6 +14,7 @@ from functools import cached_property
 import numpy as np
 
 from jadeite.core.blooms.outlines import Petal, edge_of
+from jadeite.core.blooms.petal_veins import petal_veins
 from jadeite.core.blooms.profile import (
     CURL_FACETS,
     RELAX,
@@ -21,7 +22,7 @@ from jadeite.core.blooms.profile import (
     Profile,
     profile_of,
 )
-from jadeite.core.nets.model import Floats
+from jadeite.core.nets.model import Floats, Vein
 from jadeite.core.solving import scaled_to
 
 __all__ = ["LEAST_ROOT", "Ring", "RingSize", "sinks", "sized"]
@@ -49,7 +50,7 @@ class RingSize:
     ``curl`` is that of the tip, outwards negative; ``thickness`` that of its board, ``least``
     the least of its middle from the centre to a root edge, where more than petals ask,
     ``least_root`` the least width of a root, ``apart`` what is cut away between two petals;
-    mm. ``facets`` are those of both bends.
+    mm. ``facets`` are those of both bends, ``lines`` what is drawn on its petals.
     """
 
     count: int
@@ -63,6 +64,7 @@ class RingSize:
     least_root: float = LEAST_ROOT
     apart: float = APART
     facets: tuple[int, int] = (ROOT_FACETS, CURL_FACETS)
+    lines: str = "none"
 
     @property
     def shortest(self) -> float:
@@ -123,6 +125,11 @@ class Ring:
     def edge(self) -> Floats:
         """The upper edge of a flat petal, (n, 2) float, mm, x from its root."""
         return edge_of(self.asked.petal, self.length, self.root, self._room)
+
+    @cached_property
+    def veins(self) -> tuple[Vein, ...]:
+        """Lines on a flat petal, x from its root, mm."""
+        return petal_veins(self.asked.lines, self.edge)
 
     @cached_property
     def profile(self) -> Profile:

@@ -63,5 +63,7 @@ def strokes_of(piece: Piece) -> Iterator[tuple[str, Floats, int | None]]:
     for line, number in drawn_folds(piece):
         for step, points in fold_strokes(line, piece.folds[number].kind, piece.board):
             yield step, points, number
+    for vein in piece.veins:
+        yield ("inner" if vein.cut else "score"), vein.points, None
     for loop in sorted(loops_of(piece), key=lambda loop: not loop.hole):
         yield ("inner" if loop.hole else "outline"), loop.path, None

@@ -19,6 +19,7 @@ from jadeite.core.folding import Body, fold_matrices, transform
 from jadeite.core.nets import Design, Fold, Piece, mesh_of
 from jadeite.core.nets.mesh import Mesh
 from jadeite.core.nets.outline import point_key
+from jadeite.core.nets.veins import veins_by_panel
 from jadeite.core.solid import Form
 
 __all__ = ["fold_document", "fold_text"]
@@ -34,17 +35,20 @@ def _rows(values: Any) -> list[list[float]]:
 
 
 def _cuts(piece: Piece, first: int) -> tuple[list[Any], list[list[int]], list[str]]:
-    """Openings as loops of edges that belong to no face: points, edges, and their panels."""
+    """What is cut inside as edges that belong to no face: points, edges, and their panels."""
     points: list[Any] = []
     edges: list[list[int]] = []
     panels: list[str] = []
+    veins = veins_by_panel(piece)
     for panel in piece.panels:
-        for opening in panel.openings:
-            start, count = first + len(points), len(opening.points)
-            points += [[float(x), float(y)] for x, y in opening.points]
+        inside = [(opening.points, opening.closed) for opening in panel.openings]
+        inside += [(vein.points, False) for vein in veins.get(panel.name, ()) if vein.cut]
+        for line, closed in inside:
+            start, count = first + len(points), len(line)
+            points += [[float(x), float(y)] for x, y in line]
             panels += [panel.name] * count
             edges += [[start + i, start + i + 1] for i in range(count - 1)]
-            if opening.closed:
+            if closed:
                 edges.append([start + count - 1, start])
     return points, edges, panels
 
@@ -78,6 +82,11 @@ def _crease_frame(piece: Piece) -> dict[str, Any]:
         "edges_jadeite:curve": _curves_of(piece, mesh) + [None] * len(cut_edges),
         "jadeite:curves": [
             {"kind": curve.kind, "points": _rows(curve.points)} for curve in piece.curves
+        ],
+        "jadeite:veins": [
+            {"kind": "pressed", "points": _rows(vein.points)}
+            for vein in piece.veins
+            if not vein.cut
         ],
     }
 

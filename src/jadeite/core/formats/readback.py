@@ -85,7 +85,8 @@ def net_of(piece: Piece) -> Net:
     ]
     openings = [opening for panel in piece.panels for opening in panel.openings]
     rings += [opening.points for opening in openings if opening.closed]
-    slits = tuple(opening.points for opening in openings if not opening.closed)
+    slits = [opening.points for opening in openings if not opening.closed]
+    slits += [vein.points for vein in piece.veins if vein.cut]
     by_kind: dict[str, list[Floats]] = {"scored": [], "other": []}
     for fold in piece.folds:
         if fold.kind == "rolled":
@@ -103,7 +104,8 @@ def net_of(piece: Piece) -> Net:
     if curves:  # along a curve the chords of its facets are not drawn
         ways = [_chords(curve.points) for curve in piece.curves]
         by_kind[kind] = [line for line in by_kind[kind] if not _is_chord(line, ways)] + curves
-    return Net(tuple(rings), slits, tuple(by_kind["scored"]), tuple(by_kind["other"]))
+    by_kind["scored"] += [vein.points for vein in piece.veins if not vein.cut]
+    return Net(tuple(rings), tuple(slits), tuple(by_kind["scored"]), tuple(by_kind["other"]))
 
 
 def _chords(points: Floats) -> Floats:

@@ -22,6 +22,7 @@ from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
+from jadeite.core.nets.veins import veins_on
 
 __all__ = ["HALVES", "Cut", "middle_cut", "split_in_half"]
 
@@ -268,7 +269,8 @@ def split_in_half(design: Design, piece_name: str, name: str) -> Design:
         names = {panel.name for panel in panels}
         before = tuple(pair for pair in piece.before if set(pair) <= names)
         folds = tuple(_folds(piece, panels, axis, at, side))
-        made.append(replace(piece, panels=panels, folds=folds, before=before))
+        veins = veins_on(piece.veins, panels)
+        made.append(replace(piece, panels=panels, folds=folds, before=before, veins=veins))
     stays, goes = made
     joints, laps, turns = [], [], []
     for panel in piece.panels:

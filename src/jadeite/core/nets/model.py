@@ -11,6 +11,8 @@ curve
     The line that is meant where facets of a bent panel have corners.
 opening
     A slot, slit, hole or window cut into a panel.
+vein
+    A line pressed or cut into a piece that is no fold.
 piece
     What is cut in one part from one board: panels joined by folds.
 joint
@@ -51,6 +53,7 @@ __all__ = [
     "Panel",
     "Piece",
     "Shaping",
+    "Vein",
 ]
 
 Floats = NDArray[np.float64]
@@ -144,6 +147,17 @@ class Curve:
 
 
 @dataclass(frozen=True, eq=False)
+class Vein:
+    """A line that is no fold: pressed into the board, or ``cut`` through it.
+
+    It may cross the facets of a bend; ``points`` is (n, 2) float, mm, in the flat piece.
+    """
+
+    points: Floats
+    cut: bool = False
+
+
+@dataclass(frozen=True, eq=False)
 class Piece:
     """Panels joined by folds, cut in one part from one board.
 
@@ -160,6 +174,7 @@ class Piece:
     before: tuple[tuple[str, str], ...] = ()  # of two panels the first is folded, or glued, first
     curves: tuple[Curve, ...] = ()
     part: str = ""
+    veins: tuple[Vein, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.part:
@@ -214,7 +229,7 @@ class Shaping:
     """Something that the hands do to pieces before they are joined: its title, and how.
 
     ``pieces`` are their names, ``count`` how often it is done in all; ``glued`` says
-    that it takes glue.
+    that it takes glue, ``flat`` that they still lie flat after it.
     """
 
     title: str
@@ -222,6 +237,7 @@ class Shaping:
     pieces: tuple[str, ...]
     count: int
     glued: bool = False
+    flat: bool = False
 
 
 @dataclass(frozen=True)

@@ -23,6 +23,7 @@ from jadeite.core.nets.halves import HALVES, middle_cut, split_in_half
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
+from jadeite.core.nets.veins import veins_on
 
 __all__ = ["Split", "best_split", "extent_of", "split_along", "splits_of"]
 
@@ -168,6 +169,7 @@ def split_along(design: Design, piece_name: str, child: str) -> Design:
         panels=stays,
         folds=tuple(f for f in piece.folds if f.child not in away),
         before=tuple(b for b in piece.before if not away & set(b)),
+        veins=veins_on(piece.veins, stays),
     )
     part = Piece(
         name,
@@ -179,6 +181,7 @@ def split_along(design: Design, piece_name: str, child: str) -> Design:
         tuple(b for b in piece.before if set(b) <= away),
         piece.curves,
         piece.part,
+        veins_on(piece.veins, panels),
     )
     return _rewired(design, piece, rest, part, away, tab, fold)
 

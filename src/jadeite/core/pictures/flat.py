@@ -36,7 +36,7 @@ AROUND = 34.0  # hairlines round a sheet, for its size
 
 
 def line_strokes(palette: Palette, unit: float) -> dict[str, Stroke]:
-    """Strokes by kind of line: cut, mountain, valley, perforate, rolled, ticks, slot, pen."""
+    """Strokes by kind of line: cut, mountain, valley, perforate, rolled, ticks, slot, vein, pen."""
     u = unit
     return {
         "cut": Stroke(palette.ink, 1.4 * u),
@@ -46,6 +46,7 @@ def line_strokes(palette: Palette, unit: float) -> dict[str, Stroke]:
         "rolled": Stroke(mix(palette.quiet, palette.sheet, 0.55), 0.6 * u),
         "ticks": Stroke(palette.quiet, 0.9 * u, (1.5 * u, 5 * u)),
         "slot": Stroke(palette.brick, 1.2 * u),
+        "vein": Stroke(palette.jade, 0.9 * u),
         "pen": Stroke(palette.quiet, 0.8 * u),
     }
 
@@ -58,6 +59,7 @@ WORDS = (
     ("rolled", "rolled, not scored"),
     ("ticks", "creased by hand"),
     ("slot", "slot or slit"),
+    ("vein", "pressed, not folded"),
     ("glue", "glue here"),
 )
 
@@ -69,6 +71,7 @@ def net_key(pieces: Iterable[Piece]) -> tuple[tuple[str, str], ...]:
         have |= {line_kind(fold) for fold in piece.folds}
         have |= {"glue" for panel in piece.panels if panel.role.traits.glue}
         have |= {"slot" for panel in piece.panels if panel.openings}
+        have |= {"slot" if vein.cut else "vein" for vein in piece.veins}
     return tuple((kind, words) for kind, words in WORDS if kind in have)
 
 
@@ -88,6 +91,7 @@ def piece_paths(
     loops = loops_of(piece)
     rings = tuple(to_picture(loop.points) for loop in loops if loop.closed)
     slits = tuple(to_picture(loop.points) for loop in loops if not loop.closed)
+    slits += tuple(to_picture(vein.points) for vein in piece.veins if vein.cut)
     out = [Path(rings, fill=fill, tag=tag)]
     glue = []
     for panel in piece.panels:
@@ -101,6 +105,8 @@ def piece_paths(
         lines_of.setdefault(line_kind(piece.folds[n]), []).append(to_picture(line))
     for kind, drawn in lines_of.items():
         out.append(Path(tuple(drawn), closed=False, stroke=strokes[kind]))
+    if pressed := tuple(to_picture(vein.points) for vein in piece.veins if not vein.cut):
+        out.append(Path(pressed, closed=False, stroke=strokes["vein"]))
     out.append(Path(rings, stroke=strokes["cut"]))
     if slits:
         out.append(Path(slits, closed=False, stroke=strokes["slot"]))

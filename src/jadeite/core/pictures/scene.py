@@ -19,6 +19,7 @@ from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import OPEN, Design, Floats, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import SMALL_TURN
+from jadeite.core.nets.veins import veins_by_panel
 from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.flat import line_kind, line_strokes
 from jadeite.core.pictures.hatch import hatch_lines
@@ -36,6 +37,7 @@ from jadeite.core.pictures.scene_style import (
     strokes_of,
 )
 from jadeite.core.pictures.things import draw_ball, draw_body, draw_ghost
+from jadeite.core.pictures.veins import draw_veins
 from jadeite.core.solid import Form
 from jadeite.core.steps import Steps, finished
 
@@ -91,6 +93,7 @@ class _Face:
     hatch: Floats | None  # (n, 2, 3) line ends
     radius: float = 0.0  # of a ball, mm
     openings: tuple[tuple[Floats, str], ...] = ()  # lines in space, and their kind
+    veins: tuple[tuple[Floats, bool], ...] = ()  # lines in space, and whether they are cut
     fixed: bool = False  # a thing that belongs to what is made
     shines: float = 0.0  # translucency of a board that shines when a light is behind it
 
@@ -165,6 +168,7 @@ class Scene:
                     self._soft.append((normals[0], normals[1]))
             kinds[edge.start, edge.end] = kinds[edge.end, edge.start] = kind
         lapped = {f.child for f in piece.folds if abs(f.angle) < SMALL_TURN}
+        veins = veins_by_panel(piece)
         for panel, face in zip(piece.panels, mesh.faces, strict=True):
             matrix = matrices[panel.name]
             points = transform(matrix, mesh.vertices[list(face)])
@@ -186,6 +190,9 @@ class Scene:
                     panel.role,
                     lines,
                     openings=tuple((transform(matrix, o.points), o.kind) for o in panel.openings),
+                    veins=tuple(
+                        (transform(matrix, v.points), v.cut) for v in veins.get(panel.name, ())
+                    ),
                     shines=piece.board.translucency * piece.board.lets_light_through,
                 )
             )
@@ -353,7 +360,11 @@ class Scene:
             lines = camera.project(face.hatch.reshape(-1, 3)).reshape(-1, 2, 2)
             stroke = Stroke(mix(style.palette.sand, colour, 0.25), 0.8 * style.unit)
             picture.add(Path(tuple(lines), closed=False, stroke=stroke))
-        self._draw_openings(picture, face, seen * half if thick else 0.0, camera, colour, style)
+        lifted = seen * half if thick else 0.0
+        self._draw_openings(picture, face, lifted, camera, colour, style)
+        if face.veins and not style.moving:
+            part = front if NONE in item.edges[0] else None
+            draw_veins(picture, face.veins, lifted, camera, colour, part, style, flat=self.flat)
         self._draw_lines(picture, front, flags, style)
 
     def _seen(self, flags: tuple[int, ...], towards: Floats) -> tuple[int, ...]:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 from jadeite.core.boards import Board, Sag
 from jadeite.core.choice import floor_of, lightest_for_floor, plies_on, with_board
 from jadeite.core.contents import Arrangement
+from jadeite.core.cutting.profiles import profile_by_key
 from jadeite.core.dressings import DIVIDER, boards_of
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
@@ -25,7 +26,7 @@ from jadeite.core.nets import Design
 from jadeite.core.pipeline.cures import Tried, offered, refusal
 from jadeite.core.pipeline.made import Made, builder, make, roomier
 from jadeite.core.pipeline.room import Size, inside_of
-from jadeite.core.pipeline.totals import totals, weight_of
+from jadeite.core.pipeline.totals import lines_time, totals, weight_of
 from jadeite.core.project import Task
 from jadeite.core.reckoning import Reckoning
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
@@ -144,6 +145,8 @@ def _totalled(known: Known) -> Known:
     """The figures of the whole."""
     assert known.made is not None
     sizes = dict(known.design.sizes) | totals(known.design, known.mass, known.made.joints)
+    task = known.task
+    sizes |= lines_time(known.design, profile_by_key(task.cutter), task.heavier)
     if known.sag is not None:
         sizes |= {"floor-sag": known.sag.sag, "floor-sag-limit": known.sag.limit}
     return replace(known, sizes=sizes)

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import numpy as np
+
+from jadeite.core.cutting.plan import setting_for
+from jadeite.core.cutting.profiles import CutterProfile
 from jadeite.core.folding import JointReport
 from jadeite.core.nets import Design, piece_area
 from jadeite.core.nets.model import Kind
-from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
-__all__ = ["totals", "weight_of"]
+__all__ = ["lines_time", "totals", "weight_of"]
 
 
 def weight_of(design: Design) -> float:
@@ -48,4 +52,32 @@ def totals(design: Design, mass: float, joints: tuple[JointReport, ...]) -> dict
         "weight": weight,
         "contents-mass": given("Contents", mass, "g"),
         "seam-gap": closes,
+    }
+
+
+def lines_time(design: Design, profile: CutterProfile, heavier: str) -> dict[str, Reckoning]:
+    """How long a cutter takes for the lines on petals and leaves, in min; empty without any."""
+    lines = [(piece, vein) for piece in design.pieces for vein in piece.veins]
+    if not lines:
+        return {}
+    pressed = cut = 0.0
+    for piece, vein in lines:
+        length = float(np.linalg.norm(np.diff(vein.points, axis=0), axis=1).sum())
+        if vein.cut:
+            cut += length * setting_for(piece.board, heavier, profile)[1]
+        else:
+            pressed += length
+    seconds = pressed / profile.speed("score") + cut / profile.speed("cut")
+    seconds += profile.lift * len(lines)
+    return {
+        "lines-time": reckon(
+            "Lines take",
+            seconds / 60,
+            "of the cutting time of one: length at the cutter's speed, and a lift for each line",
+            given("pressed", pressed),
+            given("cut, each pass", cut),
+            given("lines", len(lines), ""),
+            constant("from line to line, s", profile.lift, "", Mark.MEMORY),
+            unit="min",
+        )
     }

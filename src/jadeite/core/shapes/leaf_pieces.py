@@ -9,7 +9,7 @@ import numpy as np
 
 from jadeite.core.blooms import FOOT, CreasedLeaf
 from jadeite.core.boards import Board
-from jadeite.core.nets.model import Floats, Fold, Panel, Piece
+from jadeite.core.nets.model import Floats, Fold, Panel, Piece, Vein
 from jadeite.core.nets.roles import Role
 
 __all__ = ["FAR", "FOOT", "NEAR", "Place", "back_piece", "leaf_piece"]
@@ -62,7 +62,8 @@ def leaf_piece(place: Place, name: str, title: str, board: Board, part: str, dee
         _fold(place, (FOOT, NEAR), (origin, down), leaf.rise),
         _fold(place, (NEAR, FAR), (origin, leaf.tip), leaf.crease),
     )
-    return Piece(name, title, board, panels, folds, "inside", part=part)
+    veins = tuple(Vein(place.flat(vein.points), vein.cut) for vein in leaf.veins)
+    return Piece(name, title, board, panels, folds, "inside", part=part, veins=veins)
 
 
 def back_piece(place: Place, name: str, title: str, board: Board, part: str) -> Piece:

@@ -293,8 +293,9 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
         flat = min(LEAF_RISE, low)
         down = max(LEAF_CURL, min(curl, 0.0))
         leaves = RingSize(
-            count, leaf, LEAF_SHARE / 100, flat, down, rod, thick, least_hub(options, 0)
-        )
+            count, leaf, LEAF_SHARE / 100, flat, down, rod, thick, least_hub(options, 0),
+            lines=str(options["leaf-lines"]),
+        )  # fmt: skip
         out.append(Wanted(LEAF_RING, "leaf ring", LEAF, leaves))
     last = max(1, len(counts) - 1)
     for i, count in enumerate(counts):
@@ -303,7 +304,10 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
         rise = low + (max(low, high) - low) * i / last
         part = ring(i + 1)
         least = least_hub(options, len(out))
-        size = RingSize(count, petal, share, rise, curl, rod, boards[part].thickness, least)
+        size = RingSize(
+            count, petal, share, rise, curl, rod, boards[part].thickness, least,
+            lines=str(options["petal-lines"]),
+        )  # fmt: skip
         out.append(Wanted(part, f"ring {i + 1}", PETAL, size))
     return out
 

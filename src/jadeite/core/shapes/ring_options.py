@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from functools import partial
 
-from jadeite.core.blooms import KINDS, petal_from_words, petals_from_words
+from jadeite.core.blooms import KINDS, LINES, petal_from_words, petals_from_words
 from jadeite.core.errors import FieldError
 from jadeite.core.shapes.blooming import TONES
 from jadeite.core.shapes.registry import Option
 from jadeite.core.shapes.ring_centre import CENTRE_OPTIONS
 from jadeite.core.units import counted
 
-__all__ = ["RINGS", "counts_in_words", "ring_options"]
+__all__ = ["PRESSED", "RINGS", "counts_in_words", "ring_options"]
 
 RINGS = 10  # from memory, more are a ball
 FEWEST, MOST = 3, 24  # petals of a ring; from memory
@@ -22,6 +22,10 @@ STEP = 12.7  # mm (half an inch); common practice, of a large one
 LEAST_HOLE = 2.0  # mm; from memory, a smaller one is not cut cleanly
 HOLE = 3.0  # mm; from memory, a wire with its tape
 RISE, INNER_RISE = 14.0, 52.0  # degrees; from memory
+PRESSED = (
+    "Pressed into the good side by the cutter's scoring tool, or by hand with a ball; slanting "
+    "cuts open as it is curled, and make the cutting long: its minutes are among the sizes."
+)
 ROD, TIPS = 8.0, 65.0  # mm and degrees; from memory, a pencil, and what is left of the curl
 
 
@@ -204,6 +208,20 @@ def ring_options(
             "outlines",
             choices=tuple((key, label) for key, (label, _) in KINDS.items()),
             words=_leaf_outline,
+        ),
+        Option(
+            "petal-lines",
+            "Lines on petals",
+            "none",
+            PRESSED,
+            choices=LINES,
+        ),
+        Option(
+            "leaf-lines",
+            "Lines on leaves",
+            "none",
+            PRESSED,
+            choices=LINES,
         ),
         Option(
             "spacers",

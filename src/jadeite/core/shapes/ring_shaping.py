@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -10,11 +11,24 @@ from jadeite.core.blooms import STRAND, Layer, Ring
 from jadeite.core.nets.model import Shaping
 from jadeite.core.units import number_text
 
-__all__ = ["shaping_of"]
+__all__ = ["press_leaves", "shaping_of"]
 
 SHORT = 15.0  # mm; from memory, a shorter petal is pinched, not curled
 BENT = 1.0  # degrees; from memory, less is not said
 GATHER = 5  # times that a petal takes; from memory
+
+PRESS = (
+    "Good side up on a soft mat: along the middle with a ball and a ruler, then each vein from the "
+    "middle outwards. Where the cutter has pressed them, go over those that hardly show."
+)
+VEINED = (
+    "Good side up on a soft mat, with a ball: each from the crease outwards. Where the cutter has "
+    "pressed them, go over those that hardly show."
+)
+PINCH = (
+    "Each between finger and thumb, from its foot to its tip and only a little: a shallow fold "
+    "keeps it stiff and catches the light. The pictures leave it out."
+)
 
 Named = Callable[[Layer], Sequence[str]]  # the pieces that a ring is cut as
 
@@ -28,8 +42,13 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
     petals = [layer for layer in layers if layer.what != STRAND]
     curled = [layer for layer in petals if _curl_of(layer.ring) > BENT]
     risen = [layer for layer in petals if _rise_of(layer.ring) > BENT]
+    lined = [layer for layer in petals if layer.ring.veins]
     leaves = any(layer.leaf for layer in curled)
     out = []
+    if lined:
+        title = f"Press the lines {_on(lined)}"
+        pressed = _shaping(title, PRESS, lined, _once(lined, of), of)
+        out.append(replace(pressed, flat=True))
     if curled:
         inward = any(layer.ring.asked.curl > 0 for layer in curled)
         way = "up, over the good side" if inward else "down, away from the good side"
@@ -40,10 +59,15 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
         )
         if short := [layer.title for layer in curled if layer.ring.length < SHORT]:
             words += f" Those of {' and '.join(short)} are too short for it: pinch them."
+        if any(vein.cut for layer in lined for vein in layer.ring.veins):
+            words += " The cuts open: hold each beside them, not across."
         if leaves and inward:
             words += " The leaves stay flat."
         title = "Curl the tips of all petals" + (" and leaves" if leaves else "")
         out.append(_shaping(title, words, curled, _once(curled, of), of))
+    if lined:
+        title = f"Pinch along the middle lines {_on(lined)}"
+        out.append(_shaping(title, PINCH, lined, _once(lined, of), of))
     if risen:
         angles = ", ".join(
             f"{layer.title} {number_text(_rise_of(layer.ring), 0)}°" for layer in risen
@@ -81,6 +105,19 @@ def _fringe_shaping(strands: Sequence[Layer], of: Named) -> Iterator[Shaping]:
         )
         count = GATHER * sum(not layer.ply for layer in gathered)
         yield _shaping("Gather the fringes up", words, gathered, count, of, glued=True)
+
+
+def press_leaves(names: Sequence[str], lines: str) -> tuple[Shaping, ...]:
+    """How lines beside the crease of leaves are pressed; nothing where none are."""
+    if lines != "veins" or not names:
+        return ()
+    return (Shaping("Press the veins of all leaves", VEINED, tuple(names), len(names), flat=True),)
+
+
+def _on(layers: Sequence[Layer]) -> str:
+    """Words for what the lines of some rings are on."""
+    words = {"leaves" if layer.leaf else "petals" for layer in layers}
+    return f"of {' and '.join(sorted(words, reverse=True))}"
 
 
 def _once(layers: Sequence[Layer], of: Named) -> int:

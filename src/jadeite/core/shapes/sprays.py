@@ -63,19 +63,20 @@ def _spray(longest: float, pitch: float, bare: float, options: Mapping[str, Opti
     small = float(options["scale"]) / 100
     off = 90.0 - float(options["off"])
     rise, crease = float(options["rise"]), float(options["crease"])
+    lines = str(options["leaf-lines"])
     places = []
     y, size = bare, longest
     for n in range(count):
         size = longest * (1 - (1 - small) * n / max(1, count - 1))
         y = bare + pitch * n
-        leaf = CreasedLeaf(petal, size, ROOT, off, rise, crease)
+        leaf = CreasedLeaf(petal, size, ROOT, off, rise, crease, lines)
         for side, up in ((1.0, 0.0), (-1.0, ROOT + FEET_APART)):  # each foot has the whole width
             own = np.array([[side, 0.0, side * stem / 2], [0.0, 1.0, y + up], [0.0, 0.0, 1.0]])
             places.append(Place(leaf, own))
     end = y + ROOT + 2 * FEET_APART
     if options["tip"] == "leaf":
         end += TIP_FOOT + TIP_PITCH * pitch
-        leaf = CreasedLeaf(petal, size, ROOT, 0.0, rise, crease)
+        leaf = CreasedLeaf(petal, size, ROOT, 0.0, rise, crease, lines)
         beside = max(0.0, ROOT - stem / 2)  # its foot hangs on its near half
         own = np.array([[0.0, -1.0, -beside], [1.0, 0.0, end], [0.0, 0.0, 1.0]])
         places.append(Place(leaf, own))

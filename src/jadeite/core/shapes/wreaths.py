@@ -246,6 +246,7 @@ def _flower(sort: str, width: float, boards: Boards, options: Options) -> Stack:
             ROD,
             boards[part_of(sort, i, len(counts))].thickness,
             facets=FACETS,
+            lines=str(options["petal-lines"]),
         )
         for i, count in enumerate(counts)
     ]
@@ -322,7 +323,8 @@ def _leaved(
     """The wreath with as many leaves as are wanted and find a place."""
     length = float(options["leaf"]) / 100 * (band.outer - band.inner)
     petal = petal_from_words(str(options["leaf-outline"]))
-    leaf = CreasedLeaf(petal, length, ROOT, 0.0, LEAF_RISE, LEAF_CREASE)
+    lines = str(options["leaf-lines"])
+    leaf = CreasedLeaf(petal, length, ROOT, 0.0, LEAF_RISE, LEAF_CREASE, lines)
     count = int(float(options["leaves"]))
     return Wreath(band, stacks, spots, leaf, _leaf_spots(band, _heads(stacks), spots, leaf, count))
 

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 import shapely
 
-from jadeite.core.blooms import KINDS, petal_from_words
+from jadeite.core.blooms import KINDS, LINES_BESIDE, petal_from_words
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.colours import mix
@@ -31,6 +31,8 @@ from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.blooming import LEAF_COLOUR, check_width, holds_nothing
 from jadeite.core.shapes.leaf_pieces import FAR, FOOT, NEAR, back_piece, leaf_piece
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
+from jadeite.core.shapes.ring_options import PRESSED
+from jadeite.core.shapes.ring_shaping import press_leaves
 from jadeite.core.shapes.sprays import BARE, LARGEST, SMALLEST, TIP_FOOT, Spray, spray_of
 from jadeite.core.units import number_text
 
@@ -67,6 +69,7 @@ OPTIONS = (
     Option("crease", "Creased by", CREASE,
            "Along the middle of each leaf: what is left of the fold once it is let go.",
            "deg", 4.0, 80.0),
+    Option("leaf-lines", "Lines on leaves", "none", PRESSED, choices=LINES_BESIDE),
     Option("spacing", "From pair to pair", SPACING,
            "Of the lowest leaf's length, where no height is asked for.", "%", 20.0, 120.0),
     Option("stem", "Stem, wide", STEM, "A strip on which the leaves' feet are glued.",
@@ -207,7 +210,8 @@ def _shaping(
         f"{number_text(float(options['rise']), 0)}°. Lay mirrored ones in two rows, so that none "
         "is confused."
     )
-    return (Shaping("Bend all leaves", words, names, len(leaves)),)
+    pressed = press_leaves([leaf.name for leaf in leaves], str(options["leaf-lines"]))
+    return (*pressed, Shaping("Bend all leaves", words, names, len(leaves)))
 
 
 # ------------------------------------------------------------------- words

@@ -8,7 +8,7 @@ from typing import Any
 
 from scipy.optimize import brentq  # type: ignore[import-untyped]
 
-from jadeite.core.blooms import KINDS, petal_from_words
+from jadeite.core.blooms import KINDS, LINES, LINES_BESIDE, petal_from_words
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.colours import mix
@@ -30,8 +30,8 @@ from jadeite.core.shapes.blooming import (
     rod_finding,
 )
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
-from jadeite.core.shapes.ring_options import counts_in_words
-from jadeite.core.shapes.ring_shaping import shaping_of
+from jadeite.core.shapes.ring_options import PRESSED, counts_in_words
+from jadeite.core.shapes.ring_shaping import press_leaves, shaping_of
 from jadeite.core.shapes.wreath_pieces import BASE, LEAF, SORTS, WreathPieces
 from jadeite.core.shapes.wreaths import (
     INNER,
@@ -98,6 +98,8 @@ OPTIONS = (
            "Of all leaves. Numbers may follow: toothed waves=8.", "outlines",
            choices=tuple((key, label) for key, (label, _) in KINDS.items()),
            words=lambda words: petal_from_words(words, "leaf-outline").words),
+    Option("petal-lines", "Lines on petals", "none", PRESSED, choices=LINES),
+    Option("leaf-lines", "Lines on leaves", "none", PRESSED, choices=LINES_BESIDE),
     Option("arcs", "Ring of board, arcs", 6.0,
            "As many pieces as each of its two plies is cut in, seam over middle; 1 is one ring of "
            "one ply.", "count", 1.0, MOST_ARCS),
@@ -203,7 +205,8 @@ def _shaping(wreath: Wreath, made: WreathPieces) -> tuple[Shaping, ...]:
         f"gutter, and its foot back until the leaf rises by about {number_text(LEAF_RISE, 0)}°. "
         "Lay mirrored ones in two rows, so that none is confused."
     )
-    return (*petals, Shaping("Bend all leaves", words, names, len(names)))
+    pressed = press_leaves(names, wreath.leaf.lines)
+    return (*petals, *pressed, Shaping("Bend all leaves", words, names, len(names)))
 
 
 # ------------------------------------------------------------------- words

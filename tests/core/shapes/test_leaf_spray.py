@@ -14,6 +14,7 @@ from jadeite.core.findings import Level
 from jadeite.core.nets.model import Design
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.pipeline import work_up
+from jadeite.core.pipeline.at_hand import at_hand
 from jadeite.core.pipeline.cures import cured
 from jadeite.core.project import Shape, Span, Task, changed
 from jadeite.core.shapes import family_by_key
@@ -172,3 +173,30 @@ def test_what_cannot_be_names_what_can(
     again = work_up(cured(asked, finding.cure), None)
     assert again.design is not None, [f.message for f in again.findings]
     assert not again.blocked
+
+
+@pytest.mark.parametrize("sides", ["one", "two"])
+def test_a_wire_in_each_leaf_is_on_the_list_and_comes_in_time(sides: str) -> None:
+    work = work_up(task(sides=sides, wire="along", leaf_lines="veins"), None)
+    assert work.design is not None
+    wires = work.design.bought
+    assert sum(wire.count for wire in wires) == 7
+    longest = work.sizes["leaf-length"].value
+    assert [w.length < longest for w in wires] == [True] * len(wires)
+    total = work.sizes["wire-length"].value
+    assert total == sum(wire.count * wire.length for wire in wires)
+    (hand, *_) = at_hand({"spray": work})
+    assert hand.words() == "2 × 61 mm of leaf wire, 0.4 mm: 122 mm in all"
+    assert work.assembly is not None
+    steps = work.assembly.steps
+    titles = [step.title for step in steps]
+    press = titles.index("Press the veins of all leaves")
+    if sides == "two":
+        told = next(i for i, step in enumerate(steps) if "a wire along its crease" in step.detail)
+        assert "Glue a wire behind each leaf" not in titles
+        assert press < told < titles.index("Bend all leaves")
+    else:
+        told = titles.index("Glue a wire behind each leaf")
+        assert "cut wire" in steps[told].caution
+        assert press < titles.index("Bend all leaves") < told
+    assert told < next(i for i, title in enumerate(titles) if title.endswith("to the stem"))

@@ -16,7 +16,7 @@ def bought_steps(
 ) -> None:
     """Everything that is bought and comes first, or at the end."""
     for one in design.bought:
-        if one.first is not first:
+        if one.first is not first or not one.title:
             continue
         made = lift.after_level(max((m.level for m in lift.moves if m.folds), default=0))
         early = min(made, lift.arriving(When.FOLDED)) if design.arrivals.at(When.FOLDED) else made
@@ -26,7 +26,7 @@ def bought_steps(
             one.words,
             "glue" if one.holds else "fit",
             early if first else lift.filled,
-            CLOSE,
+            CLOSE * sum(other.count for other in design.bought if other.name == one.name),
             glue=adhesive if one.holds else None,
             piece=one.name,  # what comes on it holds it: nothing waits
             after=() if first else (design.body.name, one.on[0]),

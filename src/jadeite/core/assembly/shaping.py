@@ -62,10 +62,14 @@ def crease_all_step(clock: Clock, pieces: Sequence[Piece], lift: Lift) -> None:
     )
 
 
-def shape_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:
-    """What is bent by hand, one way of bending after another, each for all pieces."""
+def shape_steps(
+    clock: Clock, design: Design, lift: Lift, adhesive: Adhesive, *, flat: bool
+) -> None:
+    """What is done by hand to pieces that stay ``flat``, or that bends them, each for all."""
     plies = {a.piece for a in design.arrivals.at(When.FLAT)}
     for shaping in design.shaping:
+        if shaping.flat is not flat:
+            continue
         once: dict[int, str] = {}
         for name in shaping.pieces:
             once.setdefault(id(design.piece(name).panels), name)

@@ -97,13 +97,14 @@ def assembly_plan(
         crease_all_step(clock, [p for p in design.pieces if p.name in shaped], lift)
     for group in groups if not at_once else ():
         _peel_step(clock, group)
+    shape_steps(clock, design, lift, adhesive, flat=True)
     flat_steps(clock, design, lift, adhesive)
     for group in groups:
         if at_once and group[0].name in shaped:
             continue
         if any(fold.kind != "rolled" for fold in group[0].folds):
             _crease_step(clock, group, lift)
-    shape_steps(clock, design, lift, adhesive)
+    shape_steps(clock, design, lift, adhesive, flat=False)
     groups = [group for group in groups if group[0].name not in shaped]
     seams = [move for move in lift.moves if move.joint is not None]
     last = seams[-1].joint if seams else None

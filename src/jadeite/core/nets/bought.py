@@ -9,12 +9,13 @@ __all__ = ["Bought"]
 
 @dataclass(frozen=True)
 class Bought:
-    """One thing to have at hand, and the step in which it is put on or through; mm.
+    """A thing to have at hand, or ``count`` of them, and the step in which it comes; mm.
 
     ``across`` is its diameter, ``length`` how much of it is cut off, 0 for what has none.
     ``title`` and ``words`` are the step: before anything is joined where it comes ``first``,
-    else once all is.  ``on`` is the (piece, panel) that it is put on; ``centre`` that of a ball
-    of it that is seen on the closed thing.  ``holds`` says that glue holds it.
+    else once all is; with no title it has none, as that of another step tells of it.  ``on`` is
+    the (piece, panel) that it is put on; ``centre`` that of a ball of it that is seen on the
+    closed thing.  ``holds`` says that glue holds it.
     """
 
     name: str
@@ -27,3 +28,4 @@ class Bought:
     centre: tuple[float, float, float] | None = None
     holds: bool = True
     caution: str = ""
+    count: int = 1

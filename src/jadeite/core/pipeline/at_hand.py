@@ -50,7 +50,9 @@ def at_hand(works: Mapping[str, Work]) -> tuple[AtHand, ...]:
         if work.design is None:
             continue
         count = work.task.count
-        out += [AtHand(item, b.name, b.across, b.length, count) for b in work.design.bought]
+        out += [
+            AtHand(item, b.name, b.across, b.length, count * b.count) for b in work.design.bought
+        ]
         ribbon = ribbon_round(work.design)
         if ribbon is not None:
             out.append(AtHand(item, "ribbon", *ribbon, count))

@@ -30,6 +30,7 @@ from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.blooming import LEAF_COLOUR, check_width, holds_nothing
 from jadeite.core.shapes.leaf_pieces import FAR, FOOT, NEAR, back_piece, leaf_piece
+from jadeite.core.shapes.leaf_wires import BETWEEN, WIRE_OPTION, wire_size, wires_for
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.shapes.ring_options import PRESSED
 from jadeite.core.shapes.ring_shaping import press_leaves
@@ -77,9 +78,10 @@ OPTIONS = (
     Option("cover", "Over the feet", "strip", "A second strip hides the feet and makes it stiff.",
            choices=(("strip", "a second strip"), ("none", "nothing"))),
     Option("sides", "Leaves of", "one",
-           "Two sides are two papers back to back, with a wire between if you like: they are bent "
-           "while the glue is wet, and keep it.",
+           "Two sides are two papers back to back: they are bent while the glue is wet, and keep "
+           "it.",
            choices=(("one", "one side"), ("two", "two sides"))),
+    WIRE_OPTION,
 )  # fmt: skip
 
 
@@ -94,8 +96,8 @@ def _strip(name: str, title: str, spray: Spray, wide: float, board: Board) -> Pi
 
 
 BEHIND = (
-    "Back to back: thin glue on the whole blade, a fine wire along its crease if you like, and "
-    "press from the crease outwards. Go on at once: it keeps the form that it dries in."
+    "Back to back: thin glue on the whole blade{wire}, and press from the crease outwards. Go on "
+    "at once: it keeps the form that it dries in."
 )
 ON_STEM = (
     "A little glue on each foot, none on the crease beside it; each foot lies across the "
@@ -129,6 +131,7 @@ def build_spray(
     joints, arrivals = [], []
     on_stem = (STEM_PART, STEM_PART)
     leaves, backs = [], []
+    behind = BEHIND.format(wire=BETWEEN if options["wire"] == "along" else "")
     for n, place in enumerate(spray.places, start=1):
         deep = TIP_FOOT if place.leaf.off == 0.0 else float(options["stem"]) - BESIDE
         leaf = leaf_piece(place, f"{LEAF}-{n}", f"leaf {n}", boards[LEAF], LEAF, deep)
@@ -146,7 +149,7 @@ def build_spray(
                 Joint(Kind.GLUE, (back.name, half), (leaf.name, half), "backs", "inside")
                 for half in (NEAR, FAR)
             ]
-            arrivals.append(Arrival(back.name, When.BEHIND, (leaf.name, NEAR), hint=BEHIND))
+            arrivals.append(Arrival(back.name, When.BEHIND, (leaf.name, NEAR), hint=behind))
     pieces += [*leaves, *backs]
     if options["cover"] == "strip":
         cover = _strip(COVER, "second strip", spray, wide, boards[COVER])
@@ -158,6 +161,7 @@ def build_spray(
         ]
         names = tuple(leaf.name for leaf in leaves)
         arrivals.append(Arrival(COVER, When.FOLDED, on_stem, hint=OVER, after=names))
+    wires = wires_for(spray, leaves[0].name, options)
     return Design(
         family="leaf-spray",
         title="Leaf spray",
@@ -165,10 +169,11 @@ def build_spray(
         placements=places,
         joints=tuple(joints),
         hollow=None,
-        sizes=_sizes(spray, width, boards, options),
+        sizes=_sizes(spray, width, boards, options) | wire_size(wires),
         dimensions=_dimensions(spray),
         arrivals=Arrivals(arrivals),
         shaping=_shaping(leaves, backs, options),
+        bought=wires,
         findings=_findings(spray),
     )
 

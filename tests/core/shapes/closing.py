@@ -56,9 +56,14 @@ FEW = {
         "leaves": st.integers(0, 6),
         "petals": st.sampled_from(["4", "5 4", "6 5 4", "5 4 4 3"]),
         "arcs": st.sampled_from([1, 2, 3, 6]),
-    }
+    },
+    "table-piece": {
+        "flowers": st.integers(1, 7),
+        "leaves": st.integers(0, 6),
+        "petals": st.sampled_from(["4", "5 4", "6 5 4", "5 4 4 3"]),
+    },
 }
-LIGHTER = {"wreath": {"flowers": 6.0, "leaves": 4.0}}
+LIGHTER = {key: {"flowers": 6.0, "leaves": 4.0} for key in ("wreath", "table-piece")}
 
 
 def options_of(family: ShapeFamily, most: float = 320.0):  # type: ignore[no-untyped-def]

@@ -1,6 +1,8 @@
 """Petals and flowers: outlines, how a petal is bent, rings, and what shows from above."""
 
 from jadeite.core.blooms.above import Above, Turns, best_turns
+from jadeite.core.blooms.arranging import LeafSpot, Spot, flowers_round, leaves_round
+from jadeite.core.blooms.ground import FORMS, Band, Ground, Head, Patch
 from jadeite.core.blooms.leaves import CreasedLeaf
 from jadeite.core.blooms.outlines import (
     KINDS,
@@ -26,10 +28,10 @@ from jadeite.core.blooms.spiral import (
 )
 from jadeite.core.blooms.stack import LEAF, PETAL, STRAND, Layer, Stack, stacked
 from jadeite.core.blooms.winding import wound_piece
-from jadeite.core.blooms.wreath import Band, Head, LeafSpot, Spot, flowers_round, leaves_round
 
 __all__ = [
     "FOOT",
+    "FORMS",
     "KINDS",
     "LEAF",
     "LINES",
@@ -44,9 +46,11 @@ __all__ = [
     "Coil",
     "CreasedLeaf",
     "Edge",
+    "Ground",
     "Head",
     "Layer",
     "LeafSpot",
+    "Patch",
     "Petal",
     "Profile",
     "Ring",

@@ -56,7 +56,7 @@ def totals(design: Design, mass: float, joints: tuple[JointReport, ...]) -> dict
 
 
 def lines_time(design: Design, profile: CutterProfile, heavier: str) -> dict[str, Reckoning]:
-    """How long a cutter takes for the lines on petals and leaves, in min; empty without any."""
+    """How long a cutter takes for the lines on petals and leaves, in s; empty without any."""
     lines = [(piece, vein) for piece in design.pieces for vein in piece.veins]
     if not lines:
         return {}
@@ -72,12 +72,12 @@ def lines_time(design: Design, profile: CutterProfile, heavier: str) -> dict[str
     return {
         "lines-time": reckon(
             "Lines take",
-            seconds / 60,
+            seconds,
             "of the cutting time of one: length at the cutter's speed, and a lift for each line",
             given("pressed", pressed),
             given("cut, each pass", cut),
             given("lines", len(lines), ""),
-            constant("from line to line, s", profile.lift, "", Mark.MEMORY),
-            unit="min",
+            constant("from line to line", profile.lift, "s", Mark.MEMORY),
+            unit="s",
         )
     }

@@ -1,0 +1,214 @@
+"""Table piece: flowers and leaves on a round, oval or rectangular board, for a table or a lid."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, cast
+
+import numpy as np
+
+from jadeite.core.blooms import FORMS, Head, LeafSpot, Patch, Spot
+from jadeite.core.boards import Board
+from jadeite.core.boards.fits import USUAL, Fits
+from jadeite.core.nets.arrivals import Arrivals, Where
+from jadeite.core.nets.model import Design, Dimension, Panel, Piece
+from jadeite.core.nets.roles import Role
+from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.shapes.arranged import INNER, LARGE, SMALL, Arranged, Arranging
+from jadeite.core.shapes.arranged_design import (
+    FOLLOWS,
+    MADE_WHEN,
+    arranged_findings,
+    arranged_shaping,
+    arranged_sizes,
+    flower_options,
+    opened,
+    tones,
+)
+from jadeite.core.shapes.arranged_pieces import BASE, LEAF, ArrangedPieces, Base
+from jadeite.core.shapes.blooming import check_width, holds_nothing
+from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
+from jadeite.core.shapes.ring_gluing import Glued
+
+__all__ = ["TABLE_PIECE"]
+
+SMALLEST, LARGEST = 155.0, 600.0  # mm; from memory
+STARTS = (220.0, 0.0)  # mm; from memory
+DEPTH = 66.0  # % of its width; from memory
+RIM, LEAFY = 0.16, 0.18  # of its half depth: free of board, and of flowers; from memory
+LAP = 20.0  # %; from memory, so that little of the board shows
+AS_WIDE, TRIES = 0.5, 4  # mm within which it is as wide as asked, if so many tries find it
+ROOMY = (("large", 72.0), ("small", 72.0), ("petals", "5 4 3"))  # %; from memory, of a small one
+DEEP = "from its middle to its nearer edge"
+WHOLE = "what its outline goes round"
+BOARD = "board"  # the panel under it
+LAID = (
+    "Lay all flowers out first, as the picture from above shows: a large one in the middle, others "
+    "round it, one petal outwards. Then glue on the middle of each, and press it with the blunt "
+    "end of a pencil."
+)
+PARTS = (
+    (LARGE, "Large flowers"),
+    (LARGE + INNER, "Their inner rings"),
+    (SMALL, "Small flowers"),
+    (LEAF, "Leaves"),
+    (BASE, "Board under it"),
+)
+
+# from memory
+FLOWERS, LAST = flower_options((56.0, 25.0), (48.0, 38.0), DEEP, LAP)
+OPTIONS = (
+    Option("form", "Form", "round",
+           "Round for a table or a round lid; oval or rectangular for a long one.", choices=FORMS),
+    Option("depth", "Depth", DEPTH, "Of its width, where it is not round.", "%", 40.0, 100.0),
+    *FLOWERS,
+    *LAST,
+)  # fmt: skip
+
+Options = Mapping[str, OptionValue]
+
+
+def _depth(width: float, options: Options) -> float:
+    """From front to back, mm."""
+    return width if options["form"] == "round" else width * float(options["depth"]) / 100
+
+
+def _deep(width: float, options: Options) -> float:
+    """From its middle to its nearer edge, mm."""
+    return _depth(width, options) / 2
+
+
+def patch_of(width: float, heads: tuple[Head, ...], options: Options) -> Patch:
+    """The ground of a table piece of a width in mm, whatever flowers sit on it."""
+    deep = _deep(width, options)
+    leafy = LEAFY * deep if float(options["leaves"]) else 0.0
+    return Patch(str(options["form"]), width, _depth(width, options), RIM * deep, leafy)
+
+
+TABLE_PIECES = Arranging(LARGEST, _deep, patch_of, ROOMY)
+
+
+def build_table_piece(
+    span: Size, boards: Mapping[str, Board], options: Options, fits: Fits = USUAL
+) -> Design:
+    """A table piece of a width and, unless it is 0, a height in mm.
+
+    Raises
+    ------
+    FieldError
+        It cannot be so wide or high, its flowers would be too small, or too many; the text
+        names what works.
+    """
+    width, height, _ = span
+    check_width(width, "table piece", SMALLEST, LARGEST)
+    if height > 0:
+        size = (width, height)
+        options = {**options, **opened(TABLE_PIECES, size, boards, options, 1, "table piece")}
+    arranged = _as_wide(width, boards, options)
+    patch = cast(Patch, arranged.ground)
+    made = ArrangedPieces(arranged, boards, options, _board(patch, boards[BASE]))
+    wide, own = _sizes(arranged, patch)
+    deep = given(DEEP, min(patch.width, patch.depth) / 2)
+    return Design(
+        family="table-piece",
+        title="Table piece",
+        pieces=tuple(made.pieces),
+        placements=made.places,
+        joints=tuple(made.joints),
+        hollow=None,
+        sizes={**wide, **arranged_sizes(arranged, made, options, deep, WHOLE), **own},
+        dimensions=_dimensions(arranged),
+        arrivals=Arrivals(made.arrivals),
+        shaping=arranged_shaping(arranged, made),
+        findings=arranged_findings(arranged, boards, "it"),
+    )
+
+
+def _as_wide(width: float, boards: Mapping[str, Board], options: Options) -> Arranged:
+    """That whose tips are as far apart as asked, or a little less; ``width`` in mm."""
+    best, outline = TABLE_PIECES.of(width, boards, options), width
+    wide = widest = _extent(best)[0]
+    for _ in range(TRIES):
+        if abs(wide - width) < AS_WIDE:
+            break
+        outline *= width / wide
+        found = TABLE_PIECES.of(outline, boards, options)
+        wide = _extent(found)[0]
+        if widest < wide < width + AS_WIDE:
+            best, widest = found, wide
+    return best
+
+
+def _board(patch: Patch, board: Board) -> Base:
+    """The board under it, in one piece."""
+    line = np.array(patch.base.exterior.coords)[:-1]
+    outline = line if patch.base.exterior.is_ccw else line[::-1]
+    wide, deep = np.ptp(outline, axis=0).tolist()
+    panel = Panel(BOARD, "board", Role.PLATE, outline, (wide, deep))
+    piece = Piece(BASE, "board", board, (panel,), (), "inside", part=BASE)
+
+    def under(spot: Spot | LeafSpot) -> Where:
+        return BASE, BOARD
+
+    return Base(Glued((piece,), {BASE: np.eye(4)}, (), ()), 1, under, "board", LAID)
+
+
+def _extent(arranged: Arranged) -> tuple[float, float]:
+    """Width and depth of all that is seen from above, mm."""
+    bounds = np.array([shape.bounds for shape in arranged.shown])
+    low, high = bounds[:, :2].min(axis=0), bounds[:, 2:].max(axis=0)
+    return float(high[0] - low[0]), float(high[1] - low[1])
+
+
+def _sizes(arranged: Arranged, patch: Patch) -> tuple[dict[str, Reckoning], dict[str, Reckoning]]:
+    """Its width, and what else is its own."""
+    wide, deep = _extent(arranged)
+    low_x, low_y, high_x, high_y = patch.base.bounds
+    asked = given("outline", patch.width)
+    tips = "from the farthest tip on one side to that on the other, bent as it is"
+    return {"finished-width": reckon("Finished width", wide, tips, asked)}, {
+        "finished-depth": reckon(
+            "Finished depth", deep, "from front to back, likewise", given("outline", patch.depth)
+        ),
+        "base-width": reckon(
+            "Board, wide", high_x - low_x, "so that petals and leaves hide its edge", asked
+        ),
+        "base-depth": reckon(
+            "Board, deep", high_y - low_y, "likewise", given("outline", patch.depth)
+        ),
+    }
+
+
+def _dimensions(arranged: Arranged) -> tuple[Dimension, ...]:
+    wide, deep = _extent(arranged)
+    start, end = (-wide / 2, -deep / 2, 0.0), (wide / 2, -deep / 2, 0.0)
+    return (Dimension("finished, width", BASE, BOARD, start, end, (0.0, -1.0, 0.0), wide),)
+
+
+def table_piece_board_area(span: Any, boards: Mapping[str, Board], options: Options) -> Any:
+    """Board in mm², about that of flowers, leaves and the board; rises with the width."""
+    return 2.2 * span[0] * span[0] * (1.0 if options["form"] == "round" else DEPTH / 100)
+
+
+TABLE_PIECE = register(  # lengths and shares from memory
+    ShapeFamily(
+        key="table-piece",
+        title="Table piece",
+        short="Table piece",
+        purpose="bloom",
+        about="Flowers and leaves close together on a board: for a table, a lid, a corner.",
+        parts=PARTS,
+        options=OPTIONS,
+        build=build_table_piece,
+        board_area=table_piece_board_area,
+        smallest=SMALLEST,
+        largest=LARGEST,
+        when=MADE_WHEN,
+        follows=FOLLOWS,
+        usual={BASE: "craft-board"},
+        answers=("span",),
+        starts=STARTS,
+        takes=holds_nothing,
+        tones=tones,
+    )
+)

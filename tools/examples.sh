@@ -3,6 +3,9 @@
 set -e
 out=${1:-examples}
 mkdir -p "$out"
+jadeite new table-piece --item "table moonflowers" --title "Moonflowers for the long table" \
+    --width 280mm --set form=oval --set leaf-lines=veins --set petal-lines=middle \
+    -o "$out/long-table.jadeite"
 rm -f "$out"/*.jadeite~
 jadeite new domed-box --title "Paper planet in a dome" --thing "paper planet: ball 90mm" \
     --set sides=6 -o "$out/planet-dome.jadeite"
@@ -49,7 +52,7 @@ jadeite add "$out/rolled-roses.jadeite" rolled-flower --item "translucent roses"
 jadeite new fringed-flower --item "gate bloom" --title "Blooms for the gate" --width 110mm \
     --set middle=hole --set hole=2mm --copies 3 -o "$out/gate-blooms.jadeite"
 jadeite add "$out/gate-blooms.jadeite" leaf-spray --item "gate leaves" --width 120mm \
-    --set sides=two --copies 2
+    --set sides=two --set leaf-lines=veins --set wire=along --copies 2
 jadeite new layered-flower --item "knot bloom" --title "Blooms to tie to the wreath" --width 120mm \
     --set "petals=10 10 8 8 6" --set outline=lance --set base=none --set rise=20 \
     --set inner-rise=70 --set curl=inward --set centre-piece=knot --set pearl=9mm --set middle=cross \

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Sequence
 from fractions import Fraction
 from typing import Literal
 
@@ -23,6 +24,7 @@ __all__ = [
     "format_duration",
     "format_length",
     "format_size",
+    "listed",
     "number_text",
     "parse_face",
     "parse_length",
@@ -184,6 +186,13 @@ def number_text(value: float, places: int = 1) -> str:
 def counted(count: int, word: str) -> str:
     """A number of things: “1 sheet”, “2 sheets”."""
     return f"{count} {word if count == 1 else plural(word)}"
+
+
+def listed(words: Sequence[str]) -> str:
+    """Words in a row: "a, b and c"."""
+    if len(words) == 1:
+        return words[0]
+    return ", ".join(words[:-1]) + " and " + words[-1]
 
 
 def plural(word: str) -> str:

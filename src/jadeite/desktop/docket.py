@@ -25,6 +25,7 @@ from jadeite.desktop.widgets import button, label
 __all__ = ["STATIONS", "Docket", "Entry"]
 
 HIGH, LOW = 63, 54  # pixels of a station's line, and where slips stand above them
+NAMED = 118  # pixels for the name beside the button that adds another
 STATIONS = (
     ("contents", "Contents"),
     ("shape", "Shape"),
@@ -196,7 +197,6 @@ class Docket(QFrame):
         line = QHBoxLayout(head)
         line.setContentsMargins(18, 0, 8, 2)
         self.name = label("", "strong")
-        self.name.setToolTip("The made thing of this job.")
         line.addWidget(self.name, 1)
         self.add_button = button(
             "Add a made thing",
@@ -213,7 +213,10 @@ class Docket(QFrame):
     ) -> None:
         """The slips, or the name of the only made thing; ``first`` is the first station's name."""
         several = len(slips) > 1
-        self.name.setText("" if several else slips[0].name.capitalize())
+        name = "" if several else slips[0].name.capitalize()
+        metrics = self.name.fontMetrics()
+        self.name.setText(metrics.elidedText(name, Qt.TextElideMode.ElideRight, NAMED))
+        self.name.setToolTip(f"{name}: the made thing of this job.")
         self.add_button.setText("Add a made thing" if several else "Add another")
         self.slips.show_slips(slips, chosen, pictures)
         for line in self.lines.values():

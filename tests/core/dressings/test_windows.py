@@ -82,6 +82,18 @@ def test_property_windows_hold_and_linings_cover_them(data, family, board) -> No
             assert lining.intersection(tab).area < 1e-6
 
 
+@pytest.mark.parametrize("frame", [3.0, 5.0])
+@pytest.mark.parametrize("board", ["medium-card", "craft-board"])
+def test_a_lining_in_a_lid_keeps_off_the_walls_that_end_at_it(frame: float, board: str) -> None:
+    """The tray's rim stands under the lid's top, where nothing is glued."""
+    plain = build(family_by_key("tray-with-lid"), (86.5, 86.5, 86.5), board)
+    design = with_window(plain, "lid", "floor", Pane(frame=frame), SLIM)
+    assert faults(design) == []
+    assert design.sizes["window-1-frame"].value > 5.0
+    bare = with_window(plain, "lid", "floor", Pane(frame=frame))
+    assert bare.sizes["window-1-frame"].value == frame
+
+
 def _cut_outs(model: fold_reader.Model, face: fold_reader.Face) -> list[Polygon]:
     """Cut-outs of a face, closed from the cut edges of the file."""
     lines = []

@@ -87,6 +87,7 @@ def boards_for(family: ShapeFamily, board: str) -> dict[str, Board]:
     }
 
 
+WIDE = {"table-piece": 250.0}  # mm, at which every one of its choices has room
 FLAT = ("envelope", "folded-card")  # shapes that hold nothing thick
 FREE = tuple(f.key for f in all_families() if f.answers[0] == "span")  # they hold nothing at all
 
@@ -117,7 +118,8 @@ def build(family: ShapeFamily, inside, board: str = "medium-card", **chosen) -> 
     boards = boards_for(family, board)
     size = fit(family, inside)
     if family.key in FREE:  # as wide as asked
-        size = (min(max(inside[0], 1.25 * family.smallest), 0.55 * family.largest), 0.0, 0.0)
+        least = WIDE.get(family.key, 1.25 * family.smallest)
+        size = (min(max(inside[0], least), 0.55 * family.largest), 0.0, 0.0)
     return family.build(size, boards, resolve_options(family, options))
 
 

@@ -8,7 +8,7 @@ from collections import Counter, defaultdict
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely import affinity
 from shapely.geometry import Polygon
@@ -51,6 +51,7 @@ def test_property_what_is_not_barred_keeps_the_gap(one, other, x, y, fine) -> No
     apart = shapely.distance(shapes, lying).reshape(mask.shape)
     assert apart[~mask].min(initial=np.inf) >= GAP - 0.02
     assert apart[mask].max(initial=0.0) <= GAP + ROUGH
+    assume(apart.min() < GAP - 0.02)  # one may lie in a gap of the other at every position
     assert mask.any()
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from jadeite.core.assembly.adhesives import Adhesive
 from jadeite.core.nets.model import Design, Piece
-from jadeite.core.units import plural
+from jadeite.core.units import listed, plural
 
 __all__ = [
     "CLOSE",
@@ -159,10 +159,3 @@ def numbered(titles: Sequence[str]) -> str:
     if len(numbers) == 2 or numbers == [str(int(number) + i) for i in range(len(numbers))]:
         return f"{plural(stem)} {number} to {numbers[-1]}"
     return f"{plural(stem)} {listed(numbers)}"
-
-
-def listed(words: Sequence[str]) -> str:
-    """Words in a row: "a, b and c"."""
-    if len(words) == 1:
-        return words[0]
-    return ", ".join(words[:-1]) + " and " + words[-1]

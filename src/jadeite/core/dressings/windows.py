@@ -19,6 +19,7 @@ from shapely.geometry.polygon import orient
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
+from jadeite.core.dressings.behind import COVERED, deepest, glued_to, standing_at
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Kind, Opening, Panel, Piece
@@ -41,11 +42,10 @@ __all__ = [
 
 USUAL_FRAME = 6.0  # mm of board round a window; from memory
 LEAST_FRAME, MOST_FRAME = 3.0, 60.0  # mm; from memory
+OFF_WALL = 0.1  # mm; from memory, that a lining keeps from a wall that ends at its panel
 PAST_TAB = 1.0  # mm that a frame is wider than the tab behind it; from memory
 LINING_MARGIN = 4.0  # mm that a lining is larger than its window on every side; from memory
 LEAST_PANE = 6.0  # mm; from memory, a narrower window is a slot
-FINE = 0.01  # mm; rounding, to which the border behind a tab is found
-COVERED = 1e-3  # mm2; rounding, what covers less only touches
 FAR = 5000.0  # mm; rounding, longer than any panel
 PLACES = 9  # decimals of a mm; rounding, panels that differ by less are alike
 KEPT = 128  # from memory, the windows of some works
@@ -89,18 +89,21 @@ def with_window(
         raise FieldError(
             field, f"the {panel.title} is glued, bent or cut already", "Choose another panel."
         )
-    shadows = _shadows(design, (piece_name, panel_name))
+    where = (piece_name, panel_name)
+    shadows = glued_to(design, where)
+    walls = [] if lining is None else [*standing_at(design, where, lining.thickness + OFF_WALL)]
     at = panel.outline[0]
     if pane.motif is not None:
         pane = replace(pane, number=pane.number % pane.motif.varies)
     cut_out = _cut_out(
         _key(panel.outline - at),
         tuple(_key(shadow - at) for shadow in shadows),
+        tuple(_key(wall - at) for wall in walls),
         tuple((opening.kind, _key(opening.points - at)) for opening in panel.openings),
         pane,
         lining is not None,
     )
-    frame = _frame(panel, pane.frame, cut_out.deepest, lining)
+    frame = _frame(panel, pane.frame, cut_out, lining)
     if cut_out.window is None:
         raise FieldError(
             field,
@@ -149,10 +152,12 @@ class _CutOut:
     """What is cut out of a panel, in mm from its first corner.
 
     ``deepest`` is the width of the border behind which all lies that is glued
-    to it; without a ``window`` or ``holes`` there is no room for any.
+    to it, ``walls`` that on which walls of others end; without a ``window`` or
+    ``holes`` there is no room for any.
     """
 
     deepest: float
+    walls: float
     window: Floats | None
     glued_over: bool
     holes: tuple[Floats, ...]
@@ -170,27 +175,29 @@ def _points(key: bytes) -> Floats:
 def _cut_out(
     outline: bytes,
     glued: tuple[bytes, ...],
+    standing: tuple[bytes, ...],
     cut: tuple[tuple[str, bytes], ...],
     pane: Pane,
     lined: bool,
 ) -> _CutOut:
-    """Fill a panel, given as keys from its first corner: its outline, what is glued to it, cut."""
+    """Fill a panel, given as keys from its first corner: its outline, what meets it, cuts."""
     corners = _points(outline)
     openings = [Opening(kind, _points(points)) for kind, points in cut]
     shadows = [shapely.make_valid(Polygon(_points(shadow))) for shadow in glued]
-    deepest = _deepest(corners, shadows)
+    glued_in = deepest(corners, shadows)
+    walls = deepest(corners, [Polygon(_points(wall)) for wall in standing])
     beside = max(SLOT_AROUND, LINING_MARGIN + PAST_TAB) if lined else SLOT_AROUND
-    window = _inset(corners, _frame_width(pane.frame, deepest, lined), openings, beside)
+    window = _inset(corners, _frame_width(pane.frame, glued_in, walls, lined), openings, beside)
     if window is None:
-        return _CutOut(deepest, None, False, ())
+        return _CutOut(glued_in, walls, None, False, ())
     middle = Polygon(window)
     if any(float(shadow.intersection(middle).area) > COVERED for shadow in shadows):
-        return _CutOut(deepest, window, True, ())
+        return _CutOut(glued_in, walls, window, True, ())
     holes = fill(window, pane.motif, pane.size, pane.number).holes
     others = [opening.points for opening in openings if opening.closed]
     if not holes or not holds_together(corners, [*others, *holes]):
         holes = ()
-    return _CutOut(deepest, window, False, holes)
+    return _CutOut(glued_in, walls, window, False, holes)
 
 
 def _glued_whole(design: Design, where: tuple[str, str]) -> bool:
@@ -199,52 +206,25 @@ def _glued_whole(design: Design, where: tuple[str, str]) -> bool:
     return glued or bool(design.arrivals.lying_on(where))
 
 
-def _shadows(design: Design, where: tuple[str, str]) -> list[Floats]:
-    """Where things are glued to a panel: their outlines in its flat plane, (n, 2)."""
-    out = []
-    target = design.piece(where[0])
-    onto = closed_matrix(target, design.placements[where[0]], where[1])
-    for joint in design.joints:
-        if joint.target != where or joint.kind.passes or joint.kind is Kind.SLIDE:
-            continue
-        carrier = design.piece(joint.tab[0])
-        at = closed_matrix(carrier, design.placements[joint.tab[0]], joint.tab[1])
-        outline = carrier.panel(joint.tab[1]).outline
-        out.append((outline @ at[:3, :2].T + at[:3, 3] - onto[:3, 3]) @ onto[:3, :2])
-    return out
-
-
-def _deepest(outline: Floats, shadows: Sequence[Polygon]) -> float:
-    """Width in mm of the even border behind which all lies that is glued to a panel."""
-    if not shadows:
-        return 0.0
-    glued, whole = shapely.union_all(shadows), Polygon(outline)
-    low, high = 0.0, float(max(np.ptp(outline, axis=0))) / 2
-    while high - low > FINE:
-        middle = (low + high) / 2
-        inner = whole.buffer(-middle, join_style="mitre")
-        free = float(inner.intersection(glued).area) < COVERED
-        low, high = (low, middle) if free else (middle, high)
-    return high
-
-
-def _frame(panel: Panel, wanted: float, deepest: float, lining: Board | None) -> Reckoning:
-    """Width of the frame: as wanted, but never narrower than what is glued behind it."""
+def _frame(panel: Panel, wanted: float, cut_out: _CutOut, lining: Board | None) -> Reckoning:
+    """Width of the frame: as wanted, but never narrower than what lies behind it."""
+    terms = [given("walls of others end there within", cut_out.walls)] if cut_out.walls else []
     return reckon(
         f"Frame round the window of the {panel.title}",
-        _frame_width(wanted, deepest, lining is not None),
+        _frame_width(wanted, cut_out.deepest, cut_out.walls, lining is not None),
         "the larger of what is wanted, and the tab and the lining's margin behind it and 1 mm",
         given("wanted", wanted),
-        given("tab behind it reaches", deepest),
+        given("tab behind it reaches", cut_out.deepest),
+        *terms,
         constant("lining's margin", LINING_MARGIN if lining else 0.0, "mm", Mark.MEMORY),
         constant("beyond", PAST_TAB, "mm", Mark.MEMORY),
     )
 
 
-def _frame_width(wanted: float, deepest: float, lined: bool) -> float:
+def _frame_width(wanted: float, glued: float, walls: float, lined: bool) -> float:
     margin = LINING_MARGIN if lined else 0.0
-    behind = deepest + margin + PAST_TAB if deepest or lined else 0.0
-    return max(wanted, behind)
+    behind = glued + margin + PAST_TAB if glued or lined else 0.0
+    return max(wanted, behind, walls + margin + OFF_WALL if walls else 0.0)
 
 
 def _inset(outline: Floats, by: float, openings: Sequence[Opening], beside: float) -> Floats | None:

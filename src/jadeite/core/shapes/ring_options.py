@@ -24,7 +24,7 @@ HOLE = 3.0  # mm; from memory, a wire with its tape
 RISE, INNER_RISE = 14.0, 52.0  # degrees; from memory
 PRESSED = (
     "Pressed into the good side by the cutter's scoring tool, or by hand with a ball; slanting "
-    "cuts open as it is curled, and make the cutting long: its minutes are among the sizes."
+    "cuts open as it is curled, and make the cutting long: Place says by how much."
 )
 ROD, TIPS = 8.0, 65.0  # mm and degrees; from memory, a pencil, and what is left of the curl
 

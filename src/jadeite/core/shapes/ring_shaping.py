@@ -9,7 +9,7 @@ import numpy as np
 
 from jadeite.core.blooms import STRAND, Layer, Ring
 from jadeite.core.nets.model import Shaping
-from jadeite.core.units import number_text
+from jadeite.core.units import listed, number_text
 
 __all__ = ["press_leaves", "shaping_of"]
 
@@ -58,7 +58,7 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
             "to about three times that."
         )
         if short := [layer.title for layer in curled if layer.ring.length < SHORT]:
-            words += f" Those of {' and '.join(short)} are too short for it: pinch them."
+            words += f" Those of {listed(short)} are too short for it: pinch them."
         if any(vein.cut for layer in lined for vein in layer.ring.veins):
             words += " The cuts open: hold each beside them, not across."
         if leaves and inward:

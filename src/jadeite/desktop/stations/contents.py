@@ -43,6 +43,7 @@ FACE_SIZES = (
 )
 SPAN_SIZES = (
     "finished-width",
+    "finished-depth",
     "finished-height",
     "fullness",
     "layers-seen",
@@ -53,6 +54,8 @@ SPAN_SIZES = (
     "large-width",
     "small-width",
     "leaves",
+    "lines-time",
+    "wire-length",
 )
 
 

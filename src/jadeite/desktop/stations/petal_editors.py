@@ -178,7 +178,7 @@ class OutlineEdit(QWidget):
         for i, (key, (name, low, high)) in enumerate(NUMBERS.items()):
             box = NumberBox(f"{option.label}: {name.lower()}", low, high,
                             "" if key == "waves" else " %")  # fmt: skip
-            box.setFixedWidth(76)
+            box.setFixedWidth(83)
             box.chosen.connect(lambda value, k=key: self._set(k, value))
             self.numbers[key] = box
             numbers.addWidget(DragLabel(name, box, 1.0), i // 2, 2 * (i % 2))

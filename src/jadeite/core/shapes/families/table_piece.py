@@ -39,6 +39,7 @@ RIM, LEAFY = 0.16, 0.18  # of its half depth: free of board, and of flowers; fro
 LAP = 20.0  # %; from memory, so that little of the board shows
 AS_WIDE, TRIES = 0.5, 4  # mm within which it is as wide as asked, if so many tries find it
 ROOMY = (("large", 72.0), ("small", 72.0), ("petals", "5 4 3"))  # %; from memory, of a small one
+FRONT = 44.0  # mm; from memory, its width is written in front of the disc that shows the scale
 DEEP = "from its middle to its nearer edge"
 WHOLE = "what its outline goes round"
 BOARD = "board"  # the panel under it
@@ -181,7 +182,8 @@ def _sizes(arranged: Arranged, patch: Patch) -> tuple[dict[str, Reckoning], dict
 
 def _dimensions(arranged: Arranged) -> tuple[Dimension, ...]:
     wide, deep = _extent(arranged)
-    start, end = (-wide / 2, -deep / 2, 0.0), (wide / 2, -deep / 2, 0.0)
+    front = -deep / 2 - FRONT
+    start, end = (-wide / 2, front, 0.0), (wide / 2, front, 0.0)
     return (Dimension("finished, width", BASE, BOARD, start, end, (0.0, -1.0, 0.0), wide),)
 
 

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -18,7 +19,7 @@ from jadeite.core.pipeline.cures import cured
 from jadeite.core.project import Shape, Span, Task, changed
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
-from tests.core.shapes.closing import HEAVY, closes_or_says_why, text_of, values_of
+from tests.core.shapes.closing import HEAVY, closes_or_says_why, faults, text_of, values_of
 
 FAMILY = family_by_key("rolled-flower")
 # all options; what is cut deeper, wound on a thicker tool or springs back more is mostly refused
@@ -28,6 +29,7 @@ CHOSEN = st.fixed_dictionaries(
         "tool": st.floats(1.0, 5.0),
         "relax": st.floats(100.0, 200.0),
         "square": st.floats(90.0, 300.0),
+        "inside": st.sampled_from(["none", "none", "none", "pearl", "pearl", "spiral"]),
     }
 )
 THIN = st.sampled_from(["translucent", "text", "light-card", "medium-card"])
@@ -55,9 +57,11 @@ def task(
 def test_property_every_rolled_flower_is_made_or_says_why(width, high, board, chosen) -> None:  # type: ignore[no-untyped-def]
     """Over all options; its flat net is one ring without overlaps, and lies in its square."""
     if closes_or_says_why(FAMILY, (width, high, 0.0), board, chosen):
-        made = FAMILY.build((width, high, 0.0), {"strip": board_by_key(board)}, chosen)
-        (piece,) = made.pieces
-        assert not overlapping_panels(piece)
+        boards = dict.fromkeys(("strip", "second"), board_by_key(board))
+        made = FAMILY.build((width, high, 0.0), boards, chosen)
+        piece = made.pieces[0]
+        assert len(made.pieces) == (2 if chosen["inside"] == "spiral" else 1)
+        assert not any(overlapping_panels(p) for p in made.pieces)
         assert len(loops_of(piece)) == 1
         assert piece_polygon(piece).is_valid
         points = np.concatenate([panel.outline for panel in piece.panels])
@@ -109,7 +113,9 @@ def test_length_turns_and_foot_agree_with_the_formula() -> None:
 def test_thin_paper_leaves_a_hollow_and_card_does_not() -> None:
     """From one square of a small cutter, 108 mm: common practice."""
     hollow = {
-        board: work_up(task(30.0, None, board, **{"from": "square", "square": 108.0}), None)
+        board: work_up(
+            task(30.0, None, board, inside="none", **{"from": "square", "square": 108.0}), None
+        )
         for board in ("medium-card", "light-card", "translucent")
     }
     values = [work.sizes["hollow-centre"].value for work in hollow.values()]
@@ -119,15 +125,60 @@ def test_thin_paper_leaves_a_hollow_and_card_does_not() -> None:
     assert "hollow-centre" in codes
 
 
-def test_the_square_that_is_offered_closes_the_middle() -> None:
-    """The cure of the finding ends it."""
-    work = work_up(task(38.0, None, "light-card", **{"from": "square", "square": 108.0}), None)
-    (finding,) = [f for f in work.findings if f.code == "hollow-centre"]
-    assert finding.cure is not None
-    ((_, value),) = finding.cure.changes
-    again = work_up(task(38.0, None, "light-card", **{"from": "square", "square": value}), None)
-    assert "hollow-centre" not in {f.code for f in again.findings}
-    assert again.sizes["hollow-centre"].value == 0.0
+def test_what_is_offered_closes_the_middle() -> None:
+    """A second spiral of such a square where that is enough; a larger square, or a pearl."""
+    square = {"from": "square", "square": 108.0, "inside": "none"}
+    offered = set()
+    for width, board in ((38.0, "light-card"), (30.0, "translucent"), (34.0, "translucent")):
+        asked = task(width, None, board, **square)
+        (finding,) = [f for f in work_up(asked, None).findings if f.code == "hollow-centre"]
+        assert finding.cure is not None
+        offered.add(finding.cure.label)
+        again = work_up(cured(asked, finding.cure), None)
+        assert again.design is not None
+        assert "hollow-centre" not in {f.code for f in again.findings}
+    assert "Wind a second spiral into it" in offered
+    assert len(offered) > 1
+
+
+def test_a_second_spiral_stands_in_the_hollow_of_the_first() -> None:
+    """From the FOLD text: it stands clear of the first, and its layers fill what was open.
+
+    Its foot is sqrt(d0² + 4 t L / π) across, d0 the tool's width and t a layer.
+    """
+    asked = task(30.0, None, "translucent", **{"from": "square", "square": 108.0})
+    work = work_up(asked, None)  # nobody chose that it stays open
+    assert work.design is not None
+    assert work.design.settled == {"inside": "spiral"}
+    hollow, length = (work.sizes[key].value for key in ("hollow-centre", "second-length"))
+    layer = board_by_key("translucent").thickness * 1.4
+    foot = math.sqrt(2.5**2 + 4 * layer * length / math.pi)
+    assert hollow - 1.0 < foot < hollow
+    assert work.sizes["stays-open"].value == 0.0
+    model = fold_reader.read(text_of(work.design))
+    disc = shapely.Polygon(model.faces["second", "disc"].points[:, :2])
+    axis = np.array(shapely.minimum_bounding_circle(disc).centroid.coords[0])
+    feet = [f.points for (piece, panel), f in model.faces.items()
+            if piece == "second" and panel != "disc"]  # fmt: skip
+    low = np.concatenate([p[np.abs(p[:, 2] - p[:, 2].min()) < 0.01] for p in feet])
+    assert np.hypot(*(low[:, :2] - axis).T).max() <= hollow / 2 + 0.05
+    assert faults(work.design) == []
+
+
+@pytest.mark.parametrize(("board", "on_top"), [("translucent", False), ("medium-card", True)])
+def test_a_pearl_is_as_wide_as_the_hollow_or_lies_on_top(board: str, on_top: bool) -> None:
+    square = {"from": "square", "square": 108.0, "inside": "pearl"}
+    work = work_up(task(30.0, None, board, **square), None)
+    assert work.design is not None
+    (pearl,) = work.design.bought
+    hollow, high = work.sizes["hollow-centre"].value, work.sizes["finished-height"].value
+    assert pearl.centre is not None
+    if on_top:
+        assert pearl.across == 3.0
+        assert high == pytest.approx(pearl.centre[2] + 1.5)
+    else:
+        assert hollow - 0.5 < pearl.across <= hollow
+    assert "hollow-centre" not in {f.code for f in work.findings}
 
 
 @pytest.mark.parametrize("width", [20.0, 30.0, 38.0, 46.0])

@@ -27,7 +27,7 @@ from jadeite.core.blooms.spiral import (
     spiral_of_length,
 )
 from jadeite.core.blooms.stack import LEAF, PETAL, STRAND, Layer, Stack, stacked
-from jadeite.core.blooms.winding import wound_piece
+from jadeite.core.blooms.winding import wound_centre, wound_piece
 
 __all__ = [
     "FOOT",
@@ -77,5 +77,6 @@ __all__ = [
     "spiral_of_length",
     "stacked",
     "widths_of",
+    "wound_centre",
     "wound_piece",
 ]

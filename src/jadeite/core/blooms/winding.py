@@ -22,7 +22,7 @@ from jadeite.core.nets.bends import ROLLED
 from jadeite.core.nets.model import Floats, Fold, Panel, Piece
 from jadeite.core.nets.roles import Role
 
-__all__ = ["DISC", "STEEPEST", "wound_piece"]
+__all__ = ["DISC", "STEEPEST", "wound_centre", "wound_piece"]
 
 DISC = "disc"
 A_TURN, MOST = 12, 440  # facets of a turn, and of all; from memory
@@ -71,6 +71,13 @@ class _Wound:
             for part in (slice(None, -1), slice(1, None))
         )
         return np.asarray(after - before)
+
+
+def wound_centre(spiral: Spiral, coil: Coil) -> Floats:
+    """Where the axis of the coil stands in the flat piece, (2,) mm: the centre of its disc."""
+    breaks = _breaks(spiral, coil)
+    flat = spiral.foot(spiral.angles(breaks)) @ _tilt(spiral.square[1]).T
+    return np.asarray(flat[0] + _wound(flat, coil.radius(breaks)).middle)
 
 
 def wound_piece(

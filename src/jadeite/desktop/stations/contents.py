@@ -54,6 +54,11 @@ SPAN_SIZES = (
     "large-width",
     "small-width",
     "leaves",
+    "strip-length",
+    "hollow-centre",
+    "second-length",
+    "stays-open",
+    "pearl",
     "lines-time",
     "wire-length",
 )

@@ -2,35 +2,39 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-import shapely
 
-from jadeite.core.blooms import (
-    Coil,
-    Edge,
-    Spiral,
-    core_left,
-    spiral_in_square,
-    spiral_of_length,
-    wound_piece,
-)
-from jadeite.core.blooms.spiral import GAP
-from jadeite.core.blooms.winding import DISC, STEEPEST
+from jadeite.core.blooms import spiral_of_length, wound_centre
+from jadeite.core.blooms.winding import DISC
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
+from jadeite.core.colours import mix
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Cure, Finding, Level
-from jadeite.core.nets.checks import overlapping_panels, panel_shapes
-from jadeite.core.nets.model import Design, Dimension, Piece, Shaping
-from jadeite.core.nets.outline import piece_polygon
+from jadeite.core.nets.arrivals import Arrivals
+from jadeite.core.nets.model import Design, Dimension, Shaping
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.blooming import PETAL_COLOUR, holds_nothing
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
+from jadeite.core.shapes.rolled_middle import (
+    MIDDLE_OPTION,
+    SECOND,
+    Second,
+    filling_sizes,
+    pearl_in,
+    second_in,
+)
+from jadeite.core.shapes.rolls import (
+    COVERS,
+    LEAST_TURNS,
+    Roll,
+    foot_for,
+    lying_flat,
+    second_roll,
+)
 from jadeite.core.units import number_text, rounded_down, rounded_up
 
 __all__ = ["ROLLED_FLOWER"]
@@ -40,19 +44,13 @@ STARTS = (30.0, 0.0)  # mm; from memory, about what a square of 108 mm gives of 
 LEAST_HIGH, MOST_HIGH = 4.0, 60.0  # mm of the strip; from memory
 HIGH = 0.31  # of the width is the usual height; from memory
 TOOL = 2.5  # mm across; common practice, a slotted winding tool for paper strips
-COVERS = 0.8  # mm; from memory, by which the disc reaches beyond the foot all round
 RELAX = 140.0  # % of the board that a layer takes once it is let go; from memory, trials teach it
 WIDE, DEEP = 9.0, 32.0  # mm, and % of the strip, of a scallop; from memory
 MOST_SQUARE = 600.0  # mm; from memory
 SQUARE = 108.0  # mm; common practice, what a small cutter takes
 HOLLOW = 4.0  # mm; from memory, a smaller hollow closes by itself
-CLOSE = 0.3  # mm; from memory, between two turns a narrower gap tears
-GAPS = (GAP, 1.2, 2.4)  # mm from turn to turn that are tried; from memory
-NOTCH = 2.0  # mm²; from memory, a smaller one beside the neck or a scallop holds
 LOWER = 0.88  # by which a strip is made narrower until it lies flat; from memory
-OUTER = 3.0  # turns of the flat spiral in which half a turn of the coil lies; from memory
 MOST_TURNS = 60.0  # of the coil; from memory, no hand winds more
-LEAST_TURNS = 2.0  # of the coil; from memory, less is no flower
 STRIP = "strip"
 
 # from memory
@@ -93,87 +91,8 @@ OPTIONS = (
         100.0,
         250.0,
     ),
+    MIDDLE_OPTION,
 )  # fmt: skip
-
-
-@dataclass(frozen=True)
-class _Rolled:
-    """What it comes to, in mm; ``wanted`` is the strip that would close the middle."""
-
-    high: float
-    foot: float
-    core: float
-    layer: float
-    disc: float
-    spiral: Spiral
-    wanted: float
-
-    @property
-    def coil(self) -> Coil:
-        """As it is wound."""
-        return Coil(self.core, self.layer, self.spiral.length)
-
-    @property
-    def open_to(self) -> float:
-        """Its width over the outermost layer, which leans out."""
-        return _opens_to(self.foot, self.high, self.layer)
-
-
-def _opens_to(foot: float, high: float, layer: float) -> float:
-    """Width in mm of a coil of a foot's diameter: its outermost layer and that half a turn on."""
-    along = np.array([0.0, math.pi * foot / 2])
-    spiral = Spiral(foot / 2 + COVERS + GAP, high, OUTER)
-    radius = np.sqrt(np.maximum(0.0, (foot / 2) ** 2 - layer * along / math.pi))
-    lean = np.minimum(STEEPEST, radius / spiral.bend(spiral.angles(along)))
-    return float((radius + high * lean).sum())
-
-
-def _foot_for(width: float, high: float, layer: float) -> float:
-    """The foot's diameter in mm with which it opens to a width: found by halving."""
-    low, most = 0.0, width
-    while most - low > 1e-9 * width:
-        middle = (low + most) / 2
-        wider = _opens_to(middle, high, layer) > width
-        low, most = (low, middle) if wider else (middle, most)
-    return most
-
-
-def _rolled(
-    width: float,
-    high: float,
-    board: Board,
-    options: Mapping[str, OptionValue],
-    gap: float = GAP,
-) -> _Rolled:
-    """The spirals for a finished width and height in mm.
-
-    Raises
-    ------
-    FieldError
-        The square takes no spiral; the text names one that does.
-    """
-    tool = float(options["tool"])
-    layer = board.thickness * float(options["relax"]) / 100
-    foot = _foot_for(width, high, layer)
-    disc = foot / 2 + COVERS
-    start = disc + gap
-    wanted = math.pi * (foot**2 - tool**2) / 4 / layer
-    length = wanted
-    if options["from"] == "square":
-        side = float(options["square"])
-        found = spiral_in_square(start, high, side, gap)
-        if found is None:
-            least = rounded_up(Spiral(start, high, 1.0, gap).square[0], 0)
-            raise FieldError(
-                "square",
-                f"{number_text(side)} mm takes no spiral of this width",
-                f"Use {number_text(least)} mm.",
-                (option_way("square", least),),
-            )
-        length = min(length, found.length)
-    spiral = spiral_of_length(start, high, length, gap)
-    core = max(tool, core_left(foot, layer, spiral.length))
-    return _Rolled(high, foot, core, layer, disc, spiral, wanted)
 
 
 def build_rolled(
@@ -196,61 +115,28 @@ def build_rolled(
     if _turns(width, high, board, options) < LEAST_TURNS:
         words = f"{number_text(high)} mm is too high for {number_text(width)} mm across"
         raise _too_high(words, width, high, board, options)
-    found = _lying_flat(width, high, board, options)
+    found = lying_flat(width, high, board, options)
     if found is None:
         words = f"a strip {number_text(high)} mm wide does not lie flat for {number_text(width)} mm"
         raise _too_high(words, width, high, board, options)
     made, piece = found
+    second, pearl = second_in(made, boards, options, HOLLOW), pearl_in(made, options)
+    sizes = _sizes(made, second, board, options)
+    more = [] if second is None else [second]
     return Design(
         family="rolled-flower",
         title="Rolled flower",
-        pieces=(piece,),
-        placements={STRIP: np.eye(4)},
-        joints=(),
+        pieces=(piece, *(one.piece for one in more)),
+        placements={STRIP: np.eye(4), **{one.piece.name: one.place for one in more}},
+        joints=tuple(one.joint for one in more),
         hollow=None,
-        sizes=_sizes(made, board, options),
+        sizes=sizes | filling_sizes(sizes["finished-height"], second, pearl),
         dimensions=_dimensions(made),
-        shaping=_shaping(made),
-        findings=_findings(made, options),
+        arrivals=Arrivals([one.arrival for one in more]),
+        shaping=(*_shaping(made, options), *(one.shaping for one in more)),
+        findings=_findings(made, second, boards, options),
+        bought=pearl,
     )
-
-
-def _lying_flat(
-    width: float, high: float, board: Board, options: Mapping[str, OptionValue]
-) -> tuple[_Rolled, Piece] | None:
-    """The spiral and its piece, its turns as near as they lie flat beside one another.
-
-    Raises
-    ------
-    FieldError
-        The square takes no spiral; the text names one that does.
-    """
-    for gap in GAPS:
-        made = _rolled(width, high, board, options, gap)
-        if (piece := _wound(made, board, options)) is not None:
-            return made, piece
-    return None
-
-
-def _wound(made: _Rolled, board: Board, options: Mapping[str, OptionValue]) -> Piece | None:
-    """The spiral as a piece; None where its turns do not lie flat beside one another."""
-    deep = float(options["depth"]) / 100 * made.high
-    edge = Edge(str(options["edge"]), float(options["scallop"]), deep)
-    try:
-        piece = wound_piece(made.spiral, made.coil, edge, made.disc, STRIP, "spiral", board, STRIP)
-    except ValueError:
-        return None
-    if not all(shapely.is_valid(panel_shapes(piece))) or overlapping_panels(piece):
-        return None
-    outline = piece_polygon(piece)
-    return piece if outline.is_valid and not _touches(outline) else None
-
-
-def _touches(outline: shapely.Polygon) -> bool:
-    """Whether a turn comes so near to the next that the cutter tears what is between."""
-    wider = shapely.get_parts(outline.buffer(CLOSE / 2, quad_segs=2))
-    shut = [shapely.Polygon(hole).area for part in wider for hole in part.interiors]
-    return max(shut, default=0.0) > NOTCH
 
 
 def _too_high(
@@ -263,7 +149,7 @@ def _too_high(
         if _turns(width, lower, board, options) < LEAST_TURNS:
             continue
         try:
-            fits = _lying_flat(width, lower, board, options) is not None
+            fits = lying_flat(width, lower, board, options) is not None
         except FieldError:
             continue  # no spiral so high in the square
         if fits:
@@ -275,7 +161,7 @@ def _too_high(
 def _turns(width: float, height: float, board: Board, options: Mapping[str, OptionValue]) -> float:
     """How often a flower of a width is wound, of a height in mm or, where that is 0, the usual."""
     layer = board.thickness * float(options["relax"]) / 100
-    foot = _foot_for(width, height or _usual(width), layer)
+    foot = foot_for(width, height or _usual(width), layer)
     return (foot - float(options["tool"])) / 2 / layer
 
 
@@ -315,10 +201,14 @@ def _check(width: float, height: float, board: Board, options: Mapping[str, Opti
         raise FieldError("width", words, cure, ((("brief.width", near),),))
 
 
-def _sizes(made: _Rolled, board: Board, options: Mapping[str, OptionValue]) -> dict[str, Reckoning]:
+def _sizes(
+    made: Roll, second: Second | None, board: Board, options: Mapping[str, OptionValue]
+) -> dict[str, Reckoning]:
     coil, layer = made.coil, made.layer
     tool = float(options["tool"])
     hollow = made.core if made.core > tool + 1e-6 else 0.0
+    left = made.core if second is None else second.roll.core
+    left = left if left > tool + 1e-6 else 0.0
     takes = reckon(
         "a layer",
         layer,
@@ -356,15 +246,15 @@ def _sizes(made: _Rolled, board: Board, options: Mapping[str, OptionValue]) -> d
         ),
         "fullness": reckon(
             "Fullness",
-            100 * (1 - (hollow / made.open_to) ** 2),
+            100 * (1 - (left / made.open_to) ** 2),
             "share of the disc of the finished width that paper fills, seen from above",
-            given("hollow", hollow),
+            given("stays open", left),
             unit="%",
         ),
         "hollow-centre": reckon(
             "Hollow in the middle",
             hollow,
-            "what is left of the foot's disc once all layers are wound",
+            "what is left of the foot's disc once all layers of the strip are wound",
             given("foot, across", made.foot),
             takes,
             given("strip length", made.spiral.length),
@@ -398,7 +288,7 @@ def _sizes(made: _Rolled, board: Board, options: Mapping[str, OptionValue]) -> d
     }
 
 
-def _shaping(made: _Rolled) -> tuple[Shaping, ...]:
+def _shaping(made: Roll, options: Mapping[str, OptionValue]) -> tuple[Shaping, ...]:
     """How it is wound, let go, and closed."""
     names = (STRIP,)
     turns = number_text(made.coil.turns, 0)
@@ -416,7 +306,7 @@ def _shaping(made: _Rolled) -> tuple[Shaping, ...]:
         "Glue on the whole foot, fold the disc over it and press it on the table until it holds; a "
         "dot of glue for the end that is left."
     )
-    if made.core > HOLLOW:
+    if made.core > HOLLOW and options["inside"] == "none":
         close += (
             f" The middle stays open by {number_text(made.core, 0)} mm: fill it with a gem or a "
             "tuft."
@@ -428,28 +318,46 @@ def _shaping(made: _Rolled) -> tuple[Shaping, ...]:
     )
 
 
-def _findings(made: _Rolled, options: Mapping[str, OptionValue]) -> tuple[Finding, ...]:
+def _findings(
+    made: Roll,
+    second: Second | None,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+) -> tuple[Finding, ...]:
     """A middle that stays open, and what closes it."""
-    if made.core <= max(HOLLOW, float(options["tool"])):
+    inner = made if second is None else second.roll
+    if inner.core <= max(HOLLOW, float(options["tool"])) or options["inside"] == "pearl":
         return ()
-    length, side = made.spiral.length, made.spiral.square[0]
+    length = made.spiral.length + (0.0 if second is None else inner.spiral.length)
+    wanted = made.wanted if second is None else made.spiral.length + inner.wanted
     words = (
-        f"The middle stays open by {number_text(made.core)} mm: {number_text(length, 0)} mm "
-        f"of strip are wound where {number_text(made.wanted, 0)} mm would close it. Fill it with a "
+        f"The middle stays open by {number_text(inner.core)} mm: {number_text(length, 0)} mm "
+        f"of strip are wound where {number_text(wanted, 0)} mm would close it. Fill it with a "
         "gem or a tuft, or take a thicker paper or a larger square."
     )
-    whole = spiral_of_length(made.spiral.start, made.high, made.wanted, made.spiral.gap).square[0]
-    wide = rounded_up(whole, 0)
-    cure: Cure | None = None
-    if side < wide <= MOST_SQUARE:
-        words_ = f"Use a square of {number_text(wide, 0)} mm"
-        cure = Cure(words_, (("shape.options.square", wide),))
+    cure = _closing(made, boards, options)
     return (Finding(Level.LOOK, "hollow-centre", words, f"{STRIP}/{DISC}", "shape", cure),)
 
 
-def _dimensions(made: _Rolled) -> tuple[Dimension, ...]:
+def _closing(
+    made: Roll, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
+) -> Cure | None:
+    """What closes an open middle: a second spiral from another such square, or a larger one."""
+    found = second_roll(made, boards[SECOND], options) if options["inside"] == "none" else None
+    if found is not None and found[0].core <= max(HOLLOW, float(options["tool"])):
+        return Cure("Wind a second spiral into it", option_way("inside", "spiral"))
+    whole = spiral_of_length(made.spiral.start, made.high, made.wanted, made.spiral.gap).square[0]
+    wide = rounded_up(whole, 0)
+    if not made.spiral.square[0] < wide <= MOST_SQUARE:
+        return Cure("Fill it with a pearl", option_way("inside", "pearl"))
+    way = (*option_way("square", wide), *option_way("inside", "none"))
+    return Cure(f"Use a square of {number_text(wide, 0)} mm", way)
+
+
+def _dimensions(made: Roll) -> tuple[Dimension, ...]:
     half = made.open_to / 2
-    start, end = (-half, -half, 0.0), (half, -half, 0.0)
+    x, y = wound_centre(made.spiral, made.coil).tolist()
+    start, end = (x - half, y - half, 0.0), (x + half, y - half, 0.0)
     return (Dimension("finished, width", STRIP, DISC, start, end, (0.0, -1.0, 0.0), 2 * half),)
 
 
@@ -461,8 +369,9 @@ def rolled_board_area(
 
 
 def tones(colours: Mapping[str, str], options: Mapping[str, OptionValue]) -> dict[str, str]:
-    """The usual colour."""
-    return {STRIP: PETAL_COLOUR}
+    """The usual colour, and a shade darker in the middle."""
+    first = colours.get(STRIP, PETAL_COLOUR)
+    return {STRIP: first, SECOND: mix(first, "#B5724F", 0.22)}
 
 
 ROLLED_FLOWER = register(
@@ -472,7 +381,9 @@ ROLLED_FLOWER = register(
         short="Rolled flower",
         purpose="bloom",
         about="A spiral with a scalloped edge, wound on a slotted tool onto a closing disc.",
-        parts=((STRIP, "Spiral"),),
+        parts=((STRIP, "Spiral"), (SECOND, "Second spiral")),
+        when={SECOND: ("inside", "spiral")},
+        follows={SECOND: STRIP},
         options=OPTIONS,
         build=build_rolled,
         board_area=rolled_board_area,

@@ -9,7 +9,8 @@ import numpy as np
 from jadeite.core.blooms import wound_centre
 from jadeite.core.blooms.winding import DISC
 from jadeite.core.boards import Board
-from jadeite.core.errors import FieldError, option_way
+from jadeite.core.errors import option_way
+from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Floats, Joint, Kind, Piece, Shaping
@@ -19,7 +20,15 @@ from jadeite.core.shapes.ring_centre import SMALL_PARTS
 from jadeite.core.shapes.rolls import Roll, second_roll
 from jadeite.core.units import number_text
 
-__all__ = ["MIDDLE_OPTION", "SECOND", "Second", "filling_sizes", "pearl_in", "second_in"]
+__all__ = [
+    "MIDDLE_OPTION",
+    "SECOND",
+    "Second",
+    "filling_sizes",
+    "needless",
+    "pearl_in",
+    "second_in",
+]
 
 SECOND = "second"
 STRIP = "strip"
@@ -30,7 +39,7 @@ PUSHED = (
     "the first disc, and let both find their size together."
 )
 MIDDLE_OPTION = Option(
-    "inside",
+    "filling",
     "In the middle",
     "none",
     "A middle that stays open takes a pearl as wide as it is, or a second strip, wound by itself.",
@@ -65,31 +74,29 @@ class Second:
 def second_in(
     outer: Roll, boards: Mapping[str, Board], options: Mapping[str, OptionValue], hollow: float
 ) -> Second | None:
-    """The second roll, if one is asked for; ``hollow`` in mm is what closes by itself.
-
-    Raises
-    ------
-    FieldError
-        The middle closes by itself, or no strip can be wound so narrow.
-    """
-    if options["inside"] != "spiral":
+    """The second roll, if one is asked for and fits; ``hollow`` in mm is what closes by itself."""
+    if options["filling"] != "spiral" or outer.core <= max(hollow, float(options["tool"])):
         return None
-    found = None
-    if outer.core > max(hollow, float(options["tool"])):
-        found = second_roll(outer, boards[SECOND], options)
-    if found is None:
-        raise FieldError(
-            "inside",
-            f"a middle of {number_text(outer.core)} mm takes no second spiral",
-            "Leave it as it is.",
-            (option_way("inside", "none"),),
-        )
-    return Second(outer, boards[STRIP], *found)
+    found = second_roll(outer, boards[SECOND], options)
+    return None if found is None else Second(outer, boards[STRIP], *found)
+
+
+def needless(
+    second: Second | None, outer: Roll, options: Mapping[str, OptionValue]
+) -> list[Finding]:
+    """That a second spiral was asked for where the middle takes none."""
+    if options["filling"] != "spiral" or second is not None:
+        return []
+    words = (
+        f"The middle of {number_text(outer.core)} mm takes no second spiral: it is wound as one."
+    )
+    cure = Cure("One spiral", option_way("filling", "none"))
+    return [Finding(Level.NOTE, "second-needless", words, f"{STRIP}/{DISC}", "shape", cure)]
 
 
 def pearl_in(outer: Roll, options: Mapping[str, OptionValue]) -> tuple[Bought, ...]:
     """The pearl, if one is asked for: as wide as the hollow, standing on the disc, or on top."""
-    if options["inside"] != "pearl":
+    if options["filling"] != "pearl":
         return ()
     across = max(LEAST_PEARL, STEP * (outer.core // STEP))
     x, y = wound_centre(outer.spiral, outer.coil).tolist()

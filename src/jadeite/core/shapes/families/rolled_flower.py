@@ -24,6 +24,7 @@ from jadeite.core.shapes.rolled_middle import (
     SECOND,
     Second,
     filling_sizes,
+    needless,
     pearl_in,
     second_in,
 )
@@ -134,7 +135,10 @@ def build_rolled(
         dimensions=_dimensions(made),
         arrivals=Arrivals([one.arrival for one in more]),
         shaping=(*_shaping(made, options), *(one.shaping for one in more)),
-        findings=_findings(made, second, boards, options),
+        findings=(
+            *_findings(made, second, boards, options),
+            *needless(second, made, options),
+        ),
         bought=pearl,
     )
 
@@ -306,7 +310,7 @@ def _shaping(made: Roll, options: Mapping[str, OptionValue]) -> tuple[Shaping, .
         "Glue on the whole foot, fold the disc over it and press it on the table until it holds; a "
         "dot of glue for the end that is left."
     )
-    if made.core > HOLLOW and options["inside"] == "none":
+    if made.core > HOLLOW and options["filling"] == "none":
         close += (
             f" The middle stays open by {number_text(made.core, 0)} mm: fill it with a gem or a "
             "tuft."
@@ -326,7 +330,7 @@ def _findings(
 ) -> tuple[Finding, ...]:
     """A middle that stays open, and what closes it."""
     inner = made if second is None else second.roll
-    if inner.core <= max(HOLLOW, float(options["tool"])) or options["inside"] == "pearl":
+    if inner.core <= max(HOLLOW, float(options["tool"])) or options["filling"] == "pearl":
         return ()
     length = made.spiral.length + (0.0 if second is None else inner.spiral.length)
     wanted = made.wanted if second is None else made.spiral.length + inner.wanted
@@ -343,14 +347,14 @@ def _closing(
     made: Roll, boards: Mapping[str, Board], options: Mapping[str, OptionValue]
 ) -> Cure | None:
     """What closes an open middle: a second spiral from another such square, or a larger one."""
-    found = second_roll(made, boards[SECOND], options) if options["inside"] == "none" else None
+    found = second_roll(made, boards[SECOND], options) if options["filling"] == "none" else None
     if found is not None and found[0].core <= max(HOLLOW, float(options["tool"])):
-        return Cure("Wind a second spiral into it", option_way("inside", "spiral"))
+        return Cure("Wind a second spiral into it", option_way("filling", "spiral"))
     whole = spiral_of_length(made.spiral.start, made.high, made.wanted, made.spiral.gap).square[0]
     wide = rounded_up(whole, 0)
     if not made.spiral.square[0] < wide <= MOST_SQUARE:
-        return Cure("Fill it with a pearl", option_way("inside", "pearl"))
-    way = (*option_way("square", wide), *option_way("inside", "none"))
+        return Cure("Fill it with a pearl", option_way("filling", "pearl"))
+    way = (*option_way("square", wide), *option_way("filling", "none"))
     return Cure(f"Use a square of {number_text(wide, 0)} mm", way)
 
 
@@ -382,7 +386,7 @@ ROLLED_FLOWER = register(
         purpose="bloom",
         about="A spiral with a scalloped edge, wound on a slotted tool onto a closing disc.",
         parts=((STRIP, "Spiral"), (SECOND, "Second spiral")),
-        when={SECOND: ("inside", "spiral")},
+        when={SECOND: ("filling", "spiral")},
         follows={SECOND: STRIP},
         options=OPTIONS,
         build=build_rolled,

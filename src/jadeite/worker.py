@@ -86,7 +86,8 @@ def work(
     if arrangement is None and task.contents:
         arrangement = arrange_contents(task, quick=True)
     made = work_up(task, arrangement)
-    _ = made.lift, made.assembly, made.colours, made.bodies, made.solid, made.seen  # kept
+    _ = made.lift, made.assembly, made.colours, made.bodies  # kept
+    _ = made.solid, made.seen, made.schools
     return arrangement, made, None if small is None else small_form(made, *small)
 
 

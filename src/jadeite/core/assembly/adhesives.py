@@ -11,30 +11,35 @@ __all__ = ["ADHESIVES", "Adhesive", "adhesive_by_key"]
 
 @dataclass(frozen=True, slots=True)
 class Adhesive:
-    """Times in s: held by hand, until it may be handled, until it is dry."""
+    """Times in s: held by hand, until it may be handled, until it is dry.
+
+    ``film`` is how much of it a glued area takes, g/m²; 0 for tape.
+    """
 
     key: str
     title: str
     hold: float
     handle: float
     dry: float
+    film: float
     caution: str = ""
 
 
-ADHESIVES = (  # times from memory
-    Adhesive("liquid-craft-glue", "Liquid craft glue", 20.0, 300.0, 3600.0),
-    Adhesive("clear-thin-glue", "Clear thin glue", 20.0, 600.0, 1800.0),
-    Adhesive("glue-stick", "Glue stick", 5.0, 300.0, 900.0),
+ADHESIVES = (  # times and films from memory
+    Adhesive("liquid-craft-glue", "Liquid craft glue", 20.0, 300.0, 3600.0, 100.0),
+    Adhesive("clear-thin-glue", "Clear thin glue", 20.0, 600.0, 1800.0, 60.0),
+    Adhesive("glue-stick", "Glue stick", 5.0, 300.0, 900.0, 25.0),
     Adhesive(
         "hot-glue",
         "Hot glue",
         15.0,
         60.0,
         300.0,
+        350.0,
         "Hot glue burns: keep fingers off the bead and children away; the gun maker's "
         "instructions and local rules come first.",
     ),
-    Adhesive("double-sided-tape", "Double-sided tape", 0.0, 0.0, 0.0),
+    Adhesive("double-sided-tape", "Double-sided tape", 0.0, 0.0, 0.0, 0.0),
 )
 _BY_KEY = {adhesive.key: adhesive for adhesive in ADHESIVES}
 

@@ -163,9 +163,15 @@ def _cover(job: JobWork, sheets: SheetWork, size: tuple[float, float]) -> list[P
             flow.head(f"{work.task.count} × {name}, one for each")
             _lines(flow, ", ".join(work.task.names), wide)
     besides = at_hand(job.works)
-    if besides:
+    schools = {name: work.school for name, work in job.works.items()}
+    glued = {name: one for name, one in schools.items() if one and (one.grams or one.tape)}
+    if besides or glued:
         flow.y += 6
         flow.head("Besides board")
+    for name, school in glued.items():
+        who = f"{name[0].upper()}{name[1:]}: " if job.several else ""
+        takes = school.takes(job.works[name].task.count, system)
+        _lines(flow, f"{who}{school.adhesive.title}, {takes}.", wide)
     for thing in besides:
         who = f"{thing.item[0].upper()}{thing.item[1:]}: " if job.several else ""
         _lines(flow, f"{who}{thing.words(system)}.", wide)

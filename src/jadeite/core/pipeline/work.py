@@ -11,9 +11,11 @@ import numpy as np
 from jadeite.core.assembly import (
     AssemblyPlan,
     Lift,
+    School,
     adhesive_by_key,
     assembly_plan,
     lift_of,
+    schools_of,
 )
 from jadeite.core.boards import Board, Sag
 from jadeite.core.choice import Comparison, Remedy, compare, remedies_for
@@ -97,6 +99,18 @@ class Work:
             return None
         adhesive = adhesive_by_key(self.task.adhesive)
         return assembly_plan(self.design, self.lift, adhesive, thing_names(self.task))
+
+    @cached_property
+    def schools(self) -> tuple[School, ...]:
+        """What each adhesive would mean for it."""
+        if self.design is None or self.lift is None:
+            return ()
+        return schools_of(self.design, self.lift, thing_names(self.task))
+
+    @property
+    def school(self) -> School | None:
+        """What the chosen adhesive means for it."""
+        return next((s for s in self.schools if s.adhesive.key == self.task.adhesive), None)
 
     @cached_property
     def solid(self) -> tuple[Triple, float] | None:

@@ -6,11 +6,11 @@ from PyQt6.QtCore import QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QProgressBar
 
 from jadeite.core.assembly import ADHESIVES, Step, batch_seconds
-from jadeite.core.pipeline import at_hand
+from jadeite.core.pipeline import Work, at_hand
 from jadeite.core.project import order_of
 from jadeite.core.reckoning import reckon
 from jadeite.core.steps import Steps
-from jadeite.core.units import format_duration
+from jadeite.core.units import System, format_duration, listed
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.widgets import Card, Segmented, button, label
 
@@ -58,6 +58,8 @@ class AssemblyPanel(Panel):
             lambda _: self.session.edit(adhesive=self.adhesive.currentData())
         )
         card.row("Glue", self.adhesive)
+        self.school = label("", "small", wrap=True)
+        card.add(self.school)
         self.order = Segmented(
             (("operation", "one step on all"), ("piece", "one by one")), "Order of a batch"
         )
@@ -123,6 +125,8 @@ class AssemblyPanel(Panel):
         plan = work.assembly
         self.adhesive.setCurrentIndex(self.adhesive.findData(task.adhesive))
         self.order.set_value(task.batch_order)
+        self.school.setText(_school_words(work, self.system))
+        self.school.setVisible(work.school is not None)
         besides = at_hand({self.session.chosen: work})
         self.besides.setVisible(bool(besides))
         self.besides_words.setText("\n".join(thing.words(self.system) for thing in besides))
@@ -207,3 +211,18 @@ class AssemblyPanel(Panel):
             self.hold.setText("Held: let go")
         else:
             self.hold.setText(f"Hold {hold - gone:.0f} s more")
+
+
+def _school_words(work: Work, system: System) -> str:
+    """How much of the chosen adhesive is needed, and how long one takes with each of the others."""
+    chosen, count = work.school, work.task.count
+    if chosen is None:
+        return ""
+    takes = chosen.takes(count, system)
+    first = f"Takes {takes} for all {count}." if count > 1 else f"Takes {takes}."
+    others = [
+        f"{one.adhesive.title.lower()} {format_duration(one.seconds)}"
+        for one in work.schools
+        if one is not chosen
+    ]
+    return f"{first} In all, one takes with {listed(others)}."

@@ -32,12 +32,14 @@ from jadeite.core.pipeline import Work
 from jadeite.core.steps import Steps, finished
 from jadeite.core.units import System
 from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed, add_slots
+from jadeite.desktop.dragging import Grip, grip_at
 from jadeite.desktop.paint import LampLight, contains, paint_picture, painting
 from jadeite.desktop.staging import Staging, View
 from jadeite.desktop.turns import AT_ONCE, Drawing, Turns
 
 __all__ = ["TableView"]
 
+NUDGE = 3.0  # mm for each press of Ctrl and an arrow key
 TURN = 0.45  # degrees for each pixel dragged
 ZOOM = 1.0015  # for each unit of the wheel
 
@@ -46,6 +48,7 @@ class TableView(QWidget):
     """One scene from flat to finished."""
 
     panel_chosen = pyqtSignal(object)  # (piece, panel) or None
+    handle_moved = pyqtSignal(object, float, float)  # a Handle, and by how many mm
     play_asked = pyqtSignal()
     stepped = pyqtSignal(float)
 
@@ -78,6 +81,7 @@ class TableView(QWidget):
         self._drag: QPoint | None = None
         self._moved = False
         self._pan_drag = False
+        self._grip: Grip | None = None
         self._pointer = QPointF(-1, -1)
 
     # ------------------------------------------------------------- state
@@ -182,7 +186,7 @@ class TableView(QWidget):
     @property
     def turning(self) -> bool:
         """Whether the view is being dragged."""
-        return self._drag is not None and self._moved
+        return self._drag is not None and self._moved and self._grip is None
 
     def picture(self) -> Picture | None:
         """What is to be shown, as a picture in pixels."""
@@ -282,6 +286,10 @@ class TableView(QWidget):
                 add_slots(out, design, self.hidden, flat, camera, self.system)
         if self.key_shown:
             add_key(out, design, p, self.height())
+        if self._grip is not None and self._moved and flat is not None:
+            outline = self._grip.outline(design, flat, self._staging.camera(view), p)
+            if outline is not None:
+                out.add(outline)
         if self.pointed is not None and self._drag is None:
             at = (self._pointer.x(), self._pointer.y())
             add_pointed(out, design, self.pointed, at, self.width(), p, self.system)
@@ -316,6 +324,33 @@ class TableView(QWidget):
         self._pan_drag = event.button() != Qt.MouseButton.LeftButton or bool(
             event.modifiers() & Qt.KeyboardModifier.ShiftModifier
         )
+        self._grip = None if self._pan_drag else self._grip_at(event.position())
+
+    def _grip_at(self, at: QPointF) -> Grip | None:
+        """What of the chosen thing is held there, if it may be moved."""
+        pressed = self.panel_at(at)
+        if pressed is None or self.chosen is None or self.work is None or self.work.design is None:
+            return None
+        names = pressed[0], self.chosen[0]
+        return grip_at(self.work.design, *names, self.lift, self.camera(), at)
+
+    def _move_handle(self, grip: Grip) -> None:
+        """Say by how much something was moved."""
+        matrices = self._staging.matrices(self._view())
+        if self.work is not None and self.work.design is not None and matrices is not None:
+            by = grip.millimetres(self.work.design, matrices, self.camera())
+            self.handle_moved.emit(grip.handle, *by)
+
+    def _nudge(self, x: float, y: float) -> bool:
+        """Move what is chosen by steps across the picture and down, if it may be moved."""
+        if self.chosen is None or self.work is None or self.work.design is None:
+            return False
+        name, start = self.chosen[0], QPointF(0.0, 0.0)
+        grip = grip_at(self.work.design, name, name, self.lift, self.camera(), start)
+        if grip is not None:
+            grip.drag(QPointF(x, y) * NUDGE * self.camera().scale)
+            self._move_handle(grip)
+        return grip is not None
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -323,6 +358,11 @@ class TableView(QWidget):
         self._pointer = event.position()
         if self._drag is not None:
             step = event.position().toPoint() - self._drag
+            if self._grip is not None and (self._moved or step.manhattanLength() > 3):
+                self._moved = True
+                self._grip.drag(event.position())
+                self.update()
+                return
             if self._moved or step.manhattanLength() > 3:
                 self._moved = True
                 self._drag = event.position().toPoint()
@@ -343,7 +383,9 @@ class TableView(QWidget):
             return
         if not self._moved and event.button() == Qt.MouseButton.LeftButton:
             self.choose(self.panel_at(event.position()))
-        self._drag = None
+        if self._moved and self._grip is not None:
+            self._move_handle(self._grip)
+        self._drag, self._grip = None, None
         if self._moved:  # what was left out while it turned comes back
             self._changed()
 
@@ -367,6 +409,15 @@ class TableView(QWidget):
         }
         key = Qt.Key(event.key())
         middle = QPointF(self.width() / 2, self.height() / 2)
+        nudges = {
+            Qt.Key.Key_Left: (-1.0, 0.0),
+            Qt.Key.Key_Right: (1.0, 0.0),
+            Qt.Key.Key_Up: (0.0, -1.0),
+            Qt.Key.Key_Down: (0.0, 1.0),
+        }
+        ctrl = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        if ctrl and key in nudges and self._nudge(*nudges[key]):
+            return
         if key in turns:
             self.turn_by(*turns[key])
         elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):

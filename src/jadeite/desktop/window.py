@@ -201,6 +201,7 @@ class Window(QMainWindow):
         assert isinstance(cutting, CuttingPanel)
         self.centre.table.panel_chosen.connect(shape.choose)
         self.centre.table.panel_chosen.connect(self._on_panel)
+        self.centre.table.handle_moved.connect(shape.move)
         shape.chooser.shelf_asked.connect(lambda shown: self.show_shelf(shown))
         self.centre.shelf.picked.connect(lambda _: self.show_shelf(False))
         self.centre.shelf.added.connect(self._add_thing)

@@ -41,6 +41,8 @@ def values_of(option: Option, most: float):  # type: ignore[no-untyped-def]
     """Everything that an option may be; lengths up to ``most`` mm."""
     if option.choices:
         return st.sampled_from([key for key, _ in option.choices])
+    if option.unit == "places":
+        return st.sampled_from(["", "1:10,20", "2:0,-31.5 3:-40,3", "5:44,44"])
     if option.unit == "counts":
         count = st.integers(int(option.low), int(option.high)).map(str)
         return st.lists(count, min_size=1, max_size=option.most).map(" ".join)

@@ -4,6 +4,7 @@ from jadeite.core.blooms.above import Above, Turns, best_turns
 from jadeite.core.blooms.arranging import LeafSpot, Spot, flowers_round, leaves_round
 from jadeite.core.blooms.ground import FORMS, Band, Ground, Head, Patch
 from jadeite.core.blooms.leaves import CreasedLeaf
+from jadeite.core.blooms.moved import moved_from_words, moved_spots, with_moved, words_of_moved
 from jadeite.core.blooms.outlines import (
     KINDS,
     NUMBERS,
@@ -64,6 +65,8 @@ __all__ = [
     "flowers_round",
     "leaves_round",
     "middle_piece",
+    "moved_from_words",
+    "moved_spots",
     "own_petal",
     "petal_from_words",
     "petal_piece",
@@ -77,6 +80,8 @@ __all__ = [
     "spiral_of_length",
     "stacked",
     "widths_of",
+    "with_moved",
+    "words_of_moved",
     "wound_centre",
     "wound_piece",
 ]

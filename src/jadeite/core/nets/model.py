@@ -46,6 +46,7 @@ __all__ = [
     "Dimension",
     "Floats",
     "Fold",
+    "Handle",
     "Hollow",
     "Joint",
     "Kind",
@@ -241,6 +242,19 @@ class Shaping:
 
 
 @dataclass(frozen=True)
+class Handle:
+    """What a piece is moved by on the table: a number of an option, and where it is.
+
+    ``at`` is its place as the option has it, ``per`` how many mm one of its units is.
+    """
+
+    option: str
+    number: int
+    at: tuple[float, float]
+    per: float
+
+
+@dataclass(frozen=True)
 class Hollow:
     """The space that the design keeps free, in the shared space.
 
@@ -286,7 +300,7 @@ class Design:
     extents in mm as it goes into something, where that is not as it stands;
     ``fits`` are the eases and gaps by which it was made; ``shaping`` says how pieces
     are bent by hand, which then needs no step for each fold; ``bought`` is what it
-    takes besides board.
+    takes besides board; ``handles`` say which pieces may be moved about on the table.
     """
 
     family: str
@@ -310,6 +324,7 @@ class Design:
     fits: Fits = USUAL
     shaping: tuple[Shaping, ...] = ()
     bought: tuple[Bought, ...] = ()
+    handles: Mapping[str, Handle] = field(default_factory=dict)
 
     @property
     def room(self) -> Hollow:

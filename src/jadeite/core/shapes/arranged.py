@@ -5,6 +5,7 @@ a share of; both say so in an :class:`Arranging`."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
@@ -27,6 +28,8 @@ from jadeite.core.blooms import (
     Stack,
     flowers_round,
     leaves_round,
+    moved_from_words,
+    moved_spots,
     petal_from_words,
     sized,
     stacked,
@@ -81,6 +84,7 @@ class Arranged:
     spots: tuple[Spot, ...]
     leaf: CreasedLeaf
     leaves: tuple[LeafSpot, ...]
+    width: float
 
     def of(self, sort: int) -> tuple[Spot, ...]:
         """Spots of the flowers of a sort."""
@@ -113,6 +117,18 @@ class Arranged:
         region = self.ground.region
         seen = shapely.union_all(self.shown, grid_size=GRID)
         return float(shapely.intersection(seen, region, grid_size=GRID).area / region.area)
+
+    @property
+    def laps(self) -> tuple[float, tuple[int, int]]:
+        """The most by which two flowers lap, of their mean width, and their numbers from 1."""
+        worst, which = 0.0, (0, 0)
+        for i, one in enumerate(self.spots):
+            for j, other in enumerate(self.spots[:i]):
+                mean = self.stacks[one.sort].reach + self.stacks[other.sort].reach
+                lap = 1 - math.hypot(one.x - other.x, one.y - other.y) / mean
+                if lap > worst:
+                    worst, which = lap, (j + 1, i + 1)
+        return worst, which
 
     @cached_property
     def reach(self) -> float:
@@ -152,7 +168,7 @@ class Arranging:
         filled = self._filled(width, boards, options, wanted)
         short = None if filled is None else _short(filled[1])
         if filled is not None and short is None:
-            return _leaved(*filled, self.deep(width, options), options)
+            return _leaved(*filled, width, self.deep(width, options), options)
         problem = f"{wanted} flowers do not fit"
         if short is not None:
             least = number_text(short.ring.asked.shortest)
@@ -240,7 +256,9 @@ class Arranging:
         heads = _heads(stacks)
         ground = self.ground(width, heads, options)
         lap, seed = float(options["lap"]) / 100, int(float(options["seed"]))
-        return ground, _spots(ground, heads, wanted, lap, seed)
+        spots = _spots(ground, heads, wanted, lap, seed)
+        moved = moved_from_words(str(options["moved"]))
+        return ground, moved_spots(ground, heads, spots, moved, width) if moved else spots
 
 
 def _short(stacks: Sequence[Stack]) -> Layer | None:
@@ -324,18 +342,18 @@ def _leaved(
     ground: Ground,
     stacks: tuple[Stack, ...],
     spots: tuple[Spot, ...],
+    width: float,
     deep: float,
     options: Options,
 ) -> Arranged:
-    """The arrangement with as many leaves as are wanted and find a place."""
+    """The arrangement with as many leaves as are wanted and find a place; mm."""
     length = float(options["leaf"]) / 100 * deep
     petal = petal_from_words(str(options["leaf-outline"]))
     lines = str(options["leaf-lines"])
     leaf = CreasedLeaf(petal, length, ROOT, 0.0, LEAF_RISE, LEAF_CREASE, lines)
     count = int(float(options["leaves"]))
-    return Arranged(
-        ground, stacks, spots, leaf, _leaf_spots(ground, _heads(stacks), spots, leaf, count)
-    )
+    leaves = _leaf_spots(ground, _heads(stacks), spots, leaf, count)
+    return Arranged(ground, stacks, spots, leaf, leaves, width)
 
 
 def leaf_from_above(leaf: CreasedLeaf) -> tuple[Floats, Floats]:

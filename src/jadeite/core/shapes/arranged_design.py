@@ -8,11 +8,18 @@ from dataclasses import replace
 
 from scipy.optimize import brentq  # type: ignore[import-untyped]
 
-from jadeite.core.blooms import KINDS, LINES, LINES_BESIDE, petal_from_words
+from jadeite.core.blooms import (
+    KINDS,
+    LINES,
+    LINES_BESIDE,
+    moved_from_words,
+    petal_from_words,
+    words_of_moved,
+)
 from jadeite.core.boards import Board
 from jadeite.core.colours import mix
-from jadeite.core.errors import FieldError
-from jadeite.core.findings import Finding, Level
+from jadeite.core.errors import FieldError, option_way
+from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.model import Shaping
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.arranged import (
@@ -26,7 +33,7 @@ from jadeite.core.shapes.arranged import (
     Arranging,
     part_of,
 )
-from jadeite.core.shapes.arranged_pieces import BASE, LEAF, SORTS, ArrangedPieces
+from jadeite.core.shapes.arranged_pieces import BASE, LEAF, MOVED, SORTS, ArrangedPieces
 from jadeite.core.shapes.blooming import LEAF_COLOUR, PETAL_COLOUR, rod_finding
 from jadeite.core.shapes.registry import Option, OptionValue
 from jadeite.core.shapes.ring_options import PRESSED, counts_in_words
@@ -49,6 +56,7 @@ RISES, INNER_RISES = (12.0, 45.0), (12.0, 75.0)  # degrees; from memory, petals 
 MOST_RINGS = 4  # of a flower; from memory
 MOST_FLOWERS, MOST_LEAVES, SEEDS = 120.0, 80.0, 999.0
 LAP = 12.0  # %; from memory
+MORE_LAP = 0.02  # of a width, by which moved flowers may lap more unsaid; from memory
 BARE = 62.0  # %; from memory, an arrangement of which less is covered looks bare
 MADE_WHEN: Mapping[str, tuple[str, OptionValue]] = {
     LARGE + INNER: ("petals", 2.0),
@@ -108,6 +116,10 @@ def flower_options(
     ), (
         Option("seed", "Arrangement", 1.0, "Another number is another arrangement.",
                "count", 1.0, SEEDS),
+        Option(MOVED, "Moved by hand", "",
+               "Click a flower on the table, then drag it, or press Ctrl and an arrow key. It goes "
+               "to the nearest free place, and leaves find other gaps.", "places",
+               words=lambda words: words_of_moved(moved_from_words(words))),
     )  # fmt: skip
 
 
@@ -231,9 +243,19 @@ def arranged_sizes(
     return out
 
 
-def arranged_findings(arranged: Arranged, boards: Boards, what: str) -> tuple[Finding, ...]:
-    """Bare places, and a rod over which a board kinks."""
+def arranged_findings(
+    arranged: Arranged, boards: Boards, options: Options, what: str
+) -> tuple[Finding, ...]:
+    """Bare places, flowers that were moved too close, and a rod over which a board kinks."""
     out = []
+    lap, pair = arranged.laps
+    if options[MOVED] and lap > float(options["lap"]) / 100 + MORE_LAP:
+        words = (
+            f"Flowers {pair[0]} and {pair[1]} lap by {100 * lap:.0f} % of their widths, more than "
+            f"the {float(options['lap']):.0f} % that is wanted: they press one another's petals up."
+        )
+        cure = Cure("Put all flowers back", option_way(MOVED, ""))
+        out.append(Finding(Level.NOTE, "flowers-lap", words, BASE, "shape", cure))
     covered = 100 * arranged.covered
     if covered < BARE:
         words = (

@@ -11,16 +11,17 @@ from jadeite.core.blooms import MIDDLE, LeafSpot, Spot
 from jadeite.core.boards import Board
 from jadeite.core.nets.arrivals import Arrival, When, Where
 from jadeite.core.nets.gores import about_z
-from jadeite.core.nets.model import Joint, Kind, Piece
+from jadeite.core.nets.model import Handle, Joint, Kind, Piece
 from jadeite.core.shapes.arranged import FOOT_DEEP, LARGE, SMALL, Arranged, counts_of, part_of
 from jadeite.core.shapes.leaf_pieces import FOOT, Place, leaf_piece
 from jadeite.core.shapes.registry import OptionValue
 from jadeite.core.shapes.ring_gluing import Glued, Through, glued_stack
 
-__all__ = ["BASE", "LEAF", "SORTS", "ArrangedPieces", "Base"]
+__all__ = ["BASE", "LEAF", "MOVED", "SORTS", "ArrangedPieces", "Base"]
 
 SORTS = (LARGE, SMALL)
 LEAF, BASE = "leaf", "base"
+MOVED = "moved"  # the option that keeps where flowers were moved to
 IN_GAPS = (
     "Into the gaps that are left, one petal to the nearer edge: glue on the middle of each, and "
     "press it with the blunt end of a pencil."
@@ -61,6 +62,7 @@ class ArrangedPieces:
         self.top = boards[BASE].thickness * (base.plies - 0.5)  # of it, over its lower middle
         self.flowers: list[str] = []  # the pieces by which they sit on the ring
         self.names: dict[str, list[str]] = {}  # of each ring of a sort
+        self.handles: dict[str, Handle] = {}  # by which flowers are moved
         for sort in range(len(arranged.stacks)):
             self._flowers(sort, counts_of(SORTS[sort], options))
         self._leaves()
@@ -76,7 +78,12 @@ class ArrangedPieces:
             own = {piece.name: f"{piece.name}-{number}" for piece in once.pieces}
             at = np.array(about_z(self.arranged.turn(spot) - stack.turns.turns[0]))
             at[:3, 3] = spot.x, spot.y, self.top + once.pieces[0].board.thickness / 2
+            scale = self.arranged.width / 100
+            handle = Handle(
+                MOVED, self.arranged.spots.index(spot) + 1, (spot.x / scale, spot.y / scale), scale
+            )
             for piece in once.pieces:
+                self.handles[own[piece.name]] = handle
                 title, part = f"{piece.title} {number}", parts[piece.part]
                 new = replace(piece, name=own[piece.name], title=title, part=part)
                 self.pieces.append(new)

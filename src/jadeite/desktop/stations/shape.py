@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QWidget
 
+from jadeite.core.blooms import with_moved
 from jadeite.core.dressings.overlays import LEAST_BORDER, MOST_BORDER, USUAL_BORDER
 from jadeite.core.nets import Piece
 from jadeite.core.nets.arrivals import When
-from jadeite.core.nets.model import Kind
+from jadeite.core.nets.model import Handle, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import Work
 from jadeite.core.project import Overlay
@@ -17,6 +18,7 @@ from jadeite.core.steps import Steps, finished
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.chooser import ShapeChooser
+from jadeite.desktop.stations.moved_editor import MovedEdit
 from jadeite.desktop.stations.option_pictures import OptionPictures
 from jadeite.desktop.stations.own_petal import PetalReader
 from jadeite.desktop.stations.petal_editors import CountsEdit, OutlineEdit
@@ -26,6 +28,7 @@ from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, butt
 
 __all__ = ["ShapePanel", "shape_results"]
 
+PLACES = "places"  # the unit of an option that keeps where things were moved to
 WIDE = 20  # letters of all choices; from memory, more do not stand beside one another
 
 
@@ -143,7 +146,7 @@ class ShapePanel(Panel):
         self.pictures.clear()
         for option in family.options:
             editor = self._editor(option)
-            wide = isinstance(editor, CountsEdit | OutlineEdit)  # it has its own words
+            wide = isinstance(editor, CountsEdit | OutlineEdit | MovedEdit)  # with own words
             row = self.options.add(editor) if wide else None
             self._rows.append(row or self.options.row(option.label, editor, option.help))
             row = self.pictures.row(option, values[option.key], self.system)
@@ -156,9 +159,11 @@ class ShapePanel(Panel):
     def _editor(self, option: Option) -> QWidget:
         path = f"shape.options.{option.key}"
         if option.words is not None:
-            own = (
-                OutlineEdit(option, rings=option.most > 1) if option.choices else CountsEdit(option)
-            )
+            own: OutlineEdit | MovedEdit | CountsEdit
+            if option.choices:
+                own = OutlineEdit(option, rings=option.most > 1)
+            else:
+                own = MovedEdit(option) if option.unit == PLACES else CountsEdit(option)
             own.chosen.connect(lambda words: self.session.set_field(path, words))
             if isinstance(own, OutlineEdit):
                 self.drawings.serve(own)
@@ -192,6 +197,15 @@ class ShapePanel(Panel):
         edit.refused.connect(self.session.trouble)
         self._editors[option.key] = edit
         return edit
+
+    def move(self, handle: object, x: float, y: float) -> None:
+        """Something was moved on the table by so many mm."""
+        if not isinstance(handle, Handle):
+            return
+        old = str(self.session.work.options[handle.option])
+        place = handle.at[0] + x / handle.per, handle.at[1] + y / handle.per
+        words = with_moved(old, handle.number, place)
+        self.session.set_field(f"shape.options.{handle.option}", words)
 
     def choose(self, where: tuple[str, str] | None) -> None:
         """Show the figures of a panel."""
@@ -276,7 +290,7 @@ class ShapePanel(Panel):
                 editor.set_value(float(value), self.system)
             elif isinstance(editor, NumberBox):
                 editor.set_value(float(value))
-            elif isinstance(editor, CountsEdit):
+            elif isinstance(editor, CountsEdit | MovedEdit):
                 editor.set_value(str(value))
             elif isinstance(editor, OutlineEdit):
                 rings = [str(options[o.key]) for o in work.family.options if o.unit == "counts"]

@@ -121,7 +121,8 @@ def build_table_piece(
         dimensions=_dimensions(arranged),
         arrivals=Arrivals(made.arrivals),
         shaping=arranged_shaping(arranged, made),
-        findings=arranged_findings(arranged, boards, "it"),
+        findings=arranged_findings(arranged, boards, options, "it"),
+        handles=made.handles,
     )
 
 

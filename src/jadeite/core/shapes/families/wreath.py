@@ -93,7 +93,8 @@ def build_wreath(
         dimensions=_dimensions(arranged, made.pieces[0]),
         arrivals=Arrivals(made.arrivals),
         shaping=arranged_shaping(arranged, made),
-        findings=arranged_findings(arranged, boards, "it"),
+        findings=arranged_findings(arranged, boards, options, "it"),
+        handles=made.handles,
     )
 
 

@@ -48,21 +48,29 @@ class SheetWork:
         return {name: piece.colour for name, piece in self.pieces.items() if piece.colour}
 
 
+Known = dict[str, bool]  # by part
+
+
 def plan_sheets(
     task: Task, design: Design, step: Callable[[float, str], None] | None = None
 ) -> SheetWork:
     """Lay the pieces of one item out on the stock and plan the cutting."""
     pieces = pieces_of(task, design)
-    return _planned(task, pieces, step, lambda piece: _cure(task, design, piece.piece))
+    known: Known = {}
+    return _planned(task, pieces, step, lambda piece: _cure(task, design, piece.piece, known))
 
 
 def plan_job_sheets(job: JobWork, step: Callable[[float, str], None] | None = None) -> SheetWork:
     """Lay the pieces of every item out together and plan the cutting."""
 
+    known: dict[str, Known] = {}
+
     def cure(piece: JobPiece) -> Cure | None:
-        work = job.works[piece.item or job.project.names[0]]
+        name = piece.item or job.project.names[0]
+        work = job.works[name]
         assert work.design is not None
-        return _cure(work.task, work.design, work.design.piece(piece.own))
+        own = work.design.piece(piece.own)
+        return _cure(work.task, work.design, own, known.setdefault(name, {}))
 
     return _planned(job.project, job.pieces, step, cure)
 
@@ -125,12 +133,18 @@ def _laid_out(
     )
 
 
-def _cure(task: Task, design: Design, piece: Piece) -> Cure | None:
-    """What lets all of a piece lie on a sheet; tried, so that it does."""
+def _cure(task: Task, design: Design, piece: Piece, known: Known) -> Cure | None:
+    """What lets all of a piece lie on a sheet; tried, so that it does.
+
+    ``known`` are the parts whose own cure has been tried, with what came of it.
+    """
     family = family_by_key(task.shape.key)
     other = family.smaller.get(piece.part)
-    if other is not None and _all_lie(task, Cure(*other), piece.part):
-        return Cure(*other)
+    if other is not None:
+        if piece.part not in known:
+            known[piece.part] = _all_lie(task, Cure(*other), piece.part)
+        if known[piece.part]:
+            return Cure(*other)
     return _cuts(task, design, piece.name)
 
 

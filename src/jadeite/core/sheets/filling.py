@@ -57,7 +57,8 @@ class _Corners:
     def __init__(self, shape: Polygon) -> None:
         a, b, c, d = shape.bounds
         self._points = shapely.get_coordinates(shape) - (a, b)
-        self._size = np.array([c - a, d - b])
+        # what equal ones have in common, whatever the order of their corners
+        self._common = np.array([c - a, d - b, *self._points[:-1].mean(axis=0)])
 
     @cached_property
     def _tree(self) -> cKDTree:
@@ -65,7 +66,7 @@ class _Corners:
 
     def same(self, other: _Corners) -> bool:
         """Whether both have the same corners, but for rounding; a few tell that most have not."""
-        if np.abs(self._size - other._size).max() > SAME:
+        if np.abs(self._common - other._common).max() > SAME:
             return False
         for points in (self._points[:SOME], self._points):
             far, _ = other._tree.query(points, distance_upper_bound=SAME)

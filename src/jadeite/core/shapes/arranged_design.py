@@ -20,7 +20,8 @@ from jadeite.core.boards import Board
 from jadeite.core.colours import mix
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Cure, Finding, Level
-from jadeite.core.nets.model import Shaping
+from jadeite.core.nets.arrivals import Arrivals
+from jadeite.core.nets.model import Design, Dimension, Shaping
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.arranged import (
     INNER,
@@ -43,12 +44,11 @@ from jadeite.core.units import number_text, rounded_down, rounded_up
 __all__ = [
     "FOLLOWS",
     "MADE_WHEN",
-    "arranged_findings",
-    "arranged_shaping",
-    "arranged_sizes",
+    "arranged_design",
     "flower_options",
     "highest",
     "opened",
+    "parts_on",
     "tones",
 ]
 
@@ -177,7 +177,7 @@ def opened(
     return own(float(brentq(lambda share: at(share) - height, 0.0, 1.0, xtol=1e-5)))
 
 
-def arranged_shaping(arranged: Arranged, made: ArrangedPieces) -> tuple[Shaping, ...]:
+def _shaping(arranged: Arranged, made: ArrangedPieces) -> tuple[Shaping, ...]:
     """How petals and leaves are bent by hand."""
     layers = [layer for stack in arranged.stacks for layer in stack.layers]
     petals = shaping_of(
@@ -195,7 +195,7 @@ def arranged_shaping(arranged: Arranged, made: ArrangedPieces) -> tuple[Shaping,
     return (*petals, *pressed, Shaping("Bend all leaves", words, names, len(names)))
 
 
-def arranged_sizes(
+def _sizes(
     arranged: Arranged, made: ArrangedPieces, options: Options, deep: Reckoning, what: str
 ) -> dict[str, Reckoning]:
     """Height, fullness, and how many flowers and leaves of which size.
@@ -243,9 +243,7 @@ def arranged_sizes(
     return out
 
 
-def arranged_findings(
-    arranged: Arranged, boards: Boards, options: Options, what: str
-) -> tuple[Finding, ...]:
+def _findings(arranged: Arranged, boards: Boards, options: Options) -> tuple[Finding, ...]:
     """Bare places, flowers that were moved too close, and a rod over which a board kinks."""
     out = []
     lap, pair = arranged.laps
@@ -259,7 +257,7 @@ def arranged_findings(
     covered = 100 * arranged.covered
     if covered < BARE:
         words = (
-            f"It looks bare: flowers and leaves cover {math.floor(covered)} % of {what}, and from "
+            f"It looks bare: flowers and leaves cover {math.floor(covered)} % of it, and from "
             f"{BARE:.0f} % it looks full."
         )
         out.append(Finding(Level.NOTE, "wreath-bare", words, BASE, "shape"))
@@ -268,6 +266,50 @@ def arranged_findings(
               for n in range(len(stack.layers))]  # fmt: skip
     out += [replace(f, cure=None) for f in rod_finding(ROD, petals)]
     return tuple(out)
+
+
+def arranged_design(
+    key: str,
+    title: str,
+    made: ArrangedPieces,
+    options: Options,
+    *,
+    wide: Reckoning,
+    own: Mapping[str, Reckoning],
+    of: tuple[Reckoning, str],
+    dimensions: tuple[Dimension, ...],
+) -> Design:
+    """The design of an arrangement.
+
+    ``wide`` is its finished width, ``own`` what else is of its family alone; ``of`` what sizes
+    are a share of, and that which flowers cover, in words.
+    """
+    arranged = made.arranged
+    return Design(
+        family=key,
+        title=title,
+        pieces=tuple(made.pieces),
+        placements=made.places,
+        joints=tuple(made.joints),
+        hollow=None,
+        sizes={"finished-width": wide, **_sizes(arranged, made, options, *of), **own},
+        dimensions=dimensions,
+        arrivals=Arrivals(made.arrivals),
+        shaping=_shaping(arranged, made),
+        findings=_findings(arranged, made.boards, options),
+        handles=made.handles,
+    )
+
+
+def parts_on(base: str) -> tuple[tuple[str, str], ...]:
+    """The parts of an arrangement, with the title of the board under it."""
+    return (
+        (LARGE, "Large flowers"),
+        (LARGE + INNER, "Their inner rings"),
+        (SMALL, "Small flowers"),
+        (LEAF, "Leaves"),
+        (BASE, base),
+    )
 
 
 def tones(colours: Mapping[str, str], options: Options) -> dict[str, str]:

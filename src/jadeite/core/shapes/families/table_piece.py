@@ -10,22 +10,21 @@ import numpy as np
 from jadeite.core.blooms import FORMS, Head, LeafSpot, Patch, Spot
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
-from jadeite.core.nets.arrivals import Arrivals, Where
+from jadeite.core.nets.arrivals import Where
 from jadeite.core.nets.model import Design, Dimension, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes.arranged import INNER, LARGE, SMALL, Arranged, Arranging
+from jadeite.core.shapes.arranged import Arranged, Arranging
 from jadeite.core.shapes.arranged_design import (
     FOLLOWS,
     MADE_WHEN,
-    arranged_findings,
-    arranged_shaping,
-    arranged_sizes,
+    arranged_design,
     flower_options,
     opened,
+    parts_on,
     tones,
 )
-from jadeite.core.shapes.arranged_pieces import BASE, LEAF, ArrangedPieces, Base
+from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces, Base
 from jadeite.core.shapes.blooming import check_width, holds_nothing
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.shapes.ring_gluing import Glued
@@ -48,13 +47,7 @@ LAID = (
     "round it, one petal outwards. Then glue on the middle of each, and press it with the blunt "
     "end of a pencil."
 )
-PARTS = (
-    (LARGE, "Large flowers"),
-    (LARGE + INNER, "Their inner rings"),
-    (SMALL, "Small flowers"),
-    (LEAF, "Leaves"),
-    (BASE, "Board under it"),
-)
+PARTS = parts_on("Board under it")
 
 # from memory
 FLOWERS, LAST = flower_options((56.0, 25.0), (48.0, 38.0), DEEP, LAP)
@@ -108,21 +101,17 @@ def build_table_piece(
     arranged = _as_wide(width, boards, options)
     patch = cast(Patch, arranged.ground)
     made = ArrangedPieces(arranged, boards, options, _board(patch, boards[BASE]))
-    wide, own = _sizes(arranged, patch)
-    deep = given(DEEP, min(patch.width, patch.depth) / 2)
-    return Design(
-        family="table-piece",
-        title="Table piece",
-        pieces=tuple(made.pieces),
-        placements=made.places,
-        joints=tuple(made.joints),
-        hollow=None,
-        sizes={**wide, **arranged_sizes(arranged, made, options, deep, WHOLE), **own},
-        dimensions=_dimensions(arranged),
-        arrivals=Arrivals(made.arrivals),
-        shaping=arranged_shaping(arranged, made),
-        findings=arranged_findings(arranged, boards, options, "it"),
-        handles=made.handles,
+    wide, deep = _extent(arranged)
+    tips = "from the farthest tip on one side to that on the other, bent as it is"
+    return arranged_design(
+        "table-piece",
+        "Table piece",
+        made,
+        options,
+        wide=reckon("Finished width", wide, tips, given("outline", patch.width)),
+        own=_sizes(deep, patch),
+        of=(given(DEEP, min(patch.width, patch.depth) / 2), WHOLE),
+        dimensions=_dimensions(wide, deep),
     )
 
 
@@ -162,27 +151,19 @@ def _extent(arranged: Arranged) -> tuple[float, float]:
     return float(high[0] - low[0]), float(high[1] - low[1])
 
 
-def _sizes(arranged: Arranged, patch: Patch) -> tuple[dict[str, Reckoning], dict[str, Reckoning]]:
-    """Its width, and what else is its own."""
-    wide, deep = _extent(arranged)
+def _sizes(deep: float, patch: Patch) -> dict[str, Reckoning]:
+    """What is its own; ``deep`` is its finished depth, mm."""
     low_x, low_y, high_x, high_y = patch.base.bounds
-    asked = given("outline", patch.width)
-    tips = "from the farthest tip on one side to that on the other, bent as it is"
-    return {"finished-width": reckon("Finished width", wide, tips, asked)}, {
-        "finished-depth": reckon(
-            "Finished depth", deep, "from front to back, likewise", given("outline", patch.depth)
-        ),
-        "base-width": reckon(
-            "Board, wide", high_x - low_x, "so that petals and leaves hide its edge", asked
-        ),
-        "base-depth": reckon(
-            "Board, deep", high_y - low_y, "likewise", given("outline", patch.depth)
-        ),
+    wide_of, deep_of = given("outline", patch.width), given("outline", patch.depth)
+    hides = "so that petals and leaves hide its edge"
+    return {
+        "finished-depth": reckon("Finished depth", deep, "from front to back, likewise", deep_of),
+        "base-width": reckon("Board, wide", high_x - low_x, hides, wide_of),
+        "base-depth": reckon("Board, deep", high_y - low_y, hides, deep_of),
     }
 
 
-def _dimensions(arranged: Arranged) -> tuple[Dimension, ...]:
-    wide, deep = _extent(arranged)
+def _dimensions(wide: float, deep: float) -> tuple[Dimension, ...]:
     front = -deep / 2 - FRONT
     start, end = (-wide / 2, front, 0.0), (wide / 2, front, 0.0)
     return (Dimension("finished, width", BASE, BOARD, start, end, (0.0, -1.0, 0.0), wide),)

@@ -8,21 +8,19 @@ from typing import Any, cast
 from jadeite.core.blooms import Band
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
-from jadeite.core.nets.arrivals import Arrivals
 from jadeite.core.nets.model import Design, Dimension, Piece
 from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes.arranged import INNER, LARGE, SMALL, Arranged
+from jadeite.core.shapes.arranged import Arranged
 from jadeite.core.shapes.arranged_design import (
     FOLLOWS,
     MADE_WHEN,
-    arranged_findings,
-    arranged_shaping,
-    arranged_sizes,
+    arranged_design,
     flower_options,
     opened,
+    parts_on,
     tones,
 )
-from jadeite.core.shapes.arranged_pieces import BASE, LEAF, ArrangedPieces
+from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces
 from jadeite.core.shapes.blooming import check_width, holds_nothing
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.shapes.ring_of_board import ring_of_board
@@ -35,13 +33,7 @@ MOST_ARCS = 12.0
 FRONT = 1.3  # of its half width, where its width is written; from memory
 DEEP = "from the opening to the rim"
 WHOLE = "the wreath, from its opening to its rim"
-PARTS = (
-    (LARGE, "Large flowers"),
-    (LARGE + INNER, "Their inner rings"),
-    (SMALL, "Small flowers"),
-    (LEAF, "Leaves"),
-    (BASE, "Ring under it"),
-)
+PARTS = parts_on("Ring under it")
 
 # from memory
 FLOWERS, LAST = flower_options((84.0, 50.0), (36.0, 58.0), DEEP)
@@ -79,22 +71,20 @@ def build_wreath(
     band = cast(Band, arranged.ground)
     base = ring_of_board(band, options, boards[BASE])
     made = ArrangedPieces(arranged, boards, options, base)
-    own = _sizes(arranged, band, width, options)
-    wide = {key: own[key] for key in ("finished-width",)}
-    deep = given(DEEP, band.outer - band.inner)
-    return Design(
-        family="wreath",
-        title="Wreath",
-        pieces=tuple(made.pieces),
-        placements=made.places,
-        joints=tuple(made.joints),
-        hollow=None,
-        sizes={**wide, **arranged_sizes(arranged, made, options, deep, WHOLE), **own},
+    return arranged_design(
+        "wreath",
+        "Wreath",
+        made,
+        options,
+        wide=reckon(
+            "Finished width",
+            2 * arranged.reach,
+            "twice from the middle to the farthest tip of a petal or leaf, bent as it is",
+            given("asked for", width),
+        ),
+        own=_sizes(arranged, band, width, options),
+        of=(given(DEEP, band.outer - band.inner), WHOLE),
         dimensions=_dimensions(arranged, made.pieces[0]),
-        arrivals=Arrivals(made.arrivals),
-        shaping=arranged_shaping(arranged, made),
-        findings=arranged_findings(arranged, boards, options, "it"),
-        handles=made.handles,
     )
 
 
@@ -103,12 +93,6 @@ def _sizes(
 ) -> dict[str, Reckoning]:
     low, high = band.base
     return {
-        "finished-width": reckon(
-            "Finished width",
-            2 * arranged.reach,
-            "twice from the middle to the farthest tip of a petal or leaf, bent as it is",
-            given("asked for", width),
-        ),
         "opening": reckon(
             "Opening",
             2 * arranged.opening,

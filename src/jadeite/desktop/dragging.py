@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QPointF
@@ -13,14 +14,16 @@ from jadeite.core.nets.model import Design, Floats, Handle
 from jadeite.core.pictures import Camera, Palette, Path
 from jadeite.core.pictures.primitives import Stroke
 
-__all__ = ["DONE", "Grip", "grip_at"]
+__all__ = ["Hand", "Held"]
 
+NUDGE = 3.0  # mm for each press of Ctrl and an arrow key
 DONE = 0.97  # of the lift, from which it stands as it is finished; from memory
 FLAT_VIEW = 0.12  # sine of the pitch under which a drag across the table cannot be seen
 LINE, DASH = 2.4, (6.0, 3.0)  # pixels, of the outline that follows the pointer
 SEEN = 0.45  # from memory, what lies under it stays visible
 
 Matrices = Mapping[str, Mapping[str, Floats]]
+Moved = tuple[Handle, float, float]
 
 
 class Grip:
@@ -75,11 +78,55 @@ class Grip:
         return Path((line,), fill=palette.jade, stroke=edge, opacity=SEEN)
 
 
-def grip_at(
-    design: Design, pressed: str, chosen: str, lift: float, camera: Camera, at: QPointF
-) -> Grip | None:
-    """The grip on what is pressed, if it has been chosen before and can be moved now."""
-    handle = design.handles.get(pressed)
-    if handle is None or handle != design.handles.get(chosen) or lift < DONE:
-        return None
-    return Grip(handle, at) if abs(float(camera.towards[2])) > FLAT_VIEW else None
+@dataclass(frozen=True)
+class Held:
+    """What a hand may move: the thing that is chosen on the table, as it is seen.
+
+    ``matrices`` are (4, 4) float, those of the panels on the table.
+    """
+
+    design: Design
+    chosen: str
+    lift: float
+    matrices: Matrices
+    camera: Camera
+
+    def grip(self, pressed: str, at: QPointF) -> Grip | None:
+        """The grip on what is pressed, if it has been chosen before and can be moved now."""
+        handle = self.design.handles.get(pressed)
+        if handle is None or handle != self.design.handles.get(self.chosen) or self.lift < DONE:
+            return None
+        return Grip(handle, at) if abs(float(self.camera.towards[2])) > FLAT_VIEW else None
+
+
+class Hand:
+    """Takes hold of a handle, and says by how much it was moved, mm on the thing's own ground."""
+
+    def __init__(self) -> None:
+        self.grip: Grip | None = None
+
+    def take(self, held: Held | None, pressed: tuple[str, str] | None, at: QPointF) -> None:
+        """Hold what is pressed, if that may be moved; else nothing."""
+        self.grip = held.grip(pressed[0], at) if held and pressed else None
+
+    def dropped(self, held: Held | None) -> Moved | None:
+        """What was held, and by how much it was moved."""
+        return _moved(held, self.grip) if held and self.grip else None
+
+    def nudged(self, held: Held | None, way: tuple[float, float]) -> Moved | None:
+        """The chosen thing, moved by a step across the picture and down."""
+        grip = held.grip(held.chosen, QPointF(0.0, 0.0)) if held else None
+        if held is None or grip is None:
+            return None
+        grip.drag(QPointF(*way) * NUDGE * held.camera.scale)
+        return _moved(held, grip)
+
+    def outline(self, held: Held | None, palette: Palette) -> Path | None:
+        """Round what is held, where it would come to lie."""
+        if held is None or self.grip is None:
+            return None
+        return self.grip.outline(held.design, held.matrices, held.camera, palette)
+
+
+def _moved(held: Held, grip: Grip) -> Moved:
+    return (grip.handle, *grip.millimetres(held.design, held.matrices, held.camera))

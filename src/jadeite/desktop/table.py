@@ -18,6 +18,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from jadeite.core.folding import folded_faces
+from jadeite.core.nets.model import Handle
 from jadeite.core.pictures import (
     LIGHT,
     Camera,
@@ -32,14 +33,13 @@ from jadeite.core.pipeline import Work
 from jadeite.core.steps import Steps, finished
 from jadeite.core.units import System
 from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed, add_slots
-from jadeite.desktop.dragging import Grip, grip_at
+from jadeite.desktop.dragging import Hand, Held
 from jadeite.desktop.paint import LampLight, contains, paint_picture, painting
 from jadeite.desktop.staging import Staging, View
 from jadeite.desktop.turns import AT_ONCE, Drawing, Turns
 
 __all__ = ["TableView"]
 
-NUDGE = 3.0  # mm for each press of Ctrl and an arrow key
 TURN = 0.45  # degrees for each pixel dragged
 ZOOM = 1.0015  # for each unit of the wheel
 
@@ -81,7 +81,7 @@ class TableView(QWidget):
         self._drag: QPoint | None = None
         self._moved = False
         self._pan_drag = False
-        self._grip: Grip | None = None
+        self._hand = Hand()
         self._pointer = QPointF(-1, -1)
 
     # ------------------------------------------------------------- state
@@ -186,7 +186,7 @@ class TableView(QWidget):
     @property
     def turning(self) -> bool:
         """Whether the view is being dragged."""
-        return self._drag is not None and self._moved and self._grip is None
+        return self._drag is not None and self._moved and self._hand.grip is None
 
     def picture(self) -> Picture | None:
         """What is to be shown, as a picture in pixels."""
@@ -286,10 +286,9 @@ class TableView(QWidget):
                 add_slots(out, design, self.hidden, flat, camera, self.system)
         if self.key_shown:
             add_key(out, design, p, self.height())
-        if self._grip is not None and self._moved and flat is not None:
-            outline = self._grip.outline(design, flat, self._staging.camera(view), p)
-            if outline is not None:
-                out.add(outline)
+        outline = self._hand.outline(self._held(), p) if self._moved else None
+        if outline is not None:
+            out.add(outline)
         if self.pointed is not None and self._drag is None:
             at = (self._pointer.x(), self._pointer.y())
             add_pointed(out, design, self.pointed, at, self.width(), p, self.system)
@@ -324,33 +323,21 @@ class TableView(QWidget):
         self._pan_drag = event.button() != Qt.MouseButton.LeftButton or bool(
             event.modifiers() & Qt.KeyboardModifier.ShiftModifier
         )
-        self._grip = None if self._pan_drag else self._grip_at(event.position())
+        pressed = None if self._pan_drag else self.panel_at(event.position())
+        self._hand.take(self._held(), pressed, event.position())
 
-    def _grip_at(self, at: QPointF) -> Grip | None:
-        """What of the chosen thing is held there, if it may be moved."""
-        pressed = self.panel_at(at)
-        if pressed is None or self.chosen is None or self.work is None or self.work.design is None:
+    def _held(self) -> Held | None:
+        """What may be held on the table now."""
+        view = self._view()
+        matrices = self._staging.matrices(view)
+        if self.chosen is None or self.work is None or self.work.design is None or not matrices:
             return None
-        names = pressed[0], self.chosen[0]
-        return grip_at(self.work.design, *names, self.lift, self.camera(), at)
+        camera = self._staging.camera(view)
+        return Held(self.work.design, self.chosen[0], self.lift, matrices, camera)
 
-    def _move_handle(self, grip: Grip) -> None:
-        """Say by how much something was moved."""
-        matrices = self._staging.matrices(self._view())
-        if self.work is not None and self.work.design is not None and matrices is not None:
-            by = grip.millimetres(self.work.design, matrices, self.camera())
-            self.handle_moved.emit(grip.handle, *by)
-
-    def _nudge(self, x: float, y: float) -> bool:
-        """Move what is chosen by steps across the picture and down, if it may be moved."""
-        if self.chosen is None or self.work is None or self.work.design is None:
-            return False
-        name, start = self.chosen[0], QPointF(0.0, 0.0)
-        grip = grip_at(self.work.design, name, name, self.lift, self.camera(), start)
-        if grip is not None:
-            grip.drag(QPointF(x, y) * NUDGE * self.camera().scale)
-            self._move_handle(grip)
-        return grip is not None
+    def _tell(self, moved: tuple[Handle, float, float] | None) -> None:
+        if moved is not None:
+            self.handle_moved.emit(*moved)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -358,9 +345,9 @@ class TableView(QWidget):
         self._pointer = event.position()
         if self._drag is not None:
             step = event.position().toPoint() - self._drag
-            if self._grip is not None and (self._moved or step.manhattanLength() > 3):
+            if self._hand.grip and (self._moved or step.manhattanLength() > 3):
                 self._moved = True
-                self._grip.drag(event.position())
+                self._hand.grip.drag(event.position())
                 self.update()
                 return
             if self._moved or step.manhattanLength() > 3:
@@ -383,9 +370,9 @@ class TableView(QWidget):
             return
         if not self._moved and event.button() == Qt.MouseButton.LeftButton:
             self.choose(self.panel_at(event.position()))
-        if self._moved and self._grip is not None:
-            self._move_handle(self._grip)
-        self._drag, self._grip = None, None
+        if self._moved:
+            self._tell(self._hand.dropped(self._held()))
+        self._hand.grip = self._drag = None
         if self._moved:  # what was left out while it turned comes back
             self._changed()
 
@@ -416,7 +403,9 @@ class TableView(QWidget):
             Qt.Key.Key_Down: (0.0, 1.0),
         }
         ctrl = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-        if ctrl and key in nudges and self._nudge(*nudges[key]):
+        nudged = self._hand.nudged(self._held(), nudges[key]) if ctrl and key in nudges else None
+        if nudged is not None:
+            self._tell(nudged)
             return
         if key in turns:
             self.turn_by(*turns[key])

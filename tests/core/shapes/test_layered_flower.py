@@ -294,3 +294,45 @@ def test_small_ones_name_what_works() -> None:
             options |= {path.removeprefix("shape.options."): v for path, v in error.ways[0]}
     assert float(options.get("centre", 36.0)) > 36.0 or len(options["petals"].split()) < 8
     FAMILY.build((60.0, 0.0, 0.0), boards, resolve_options(FAMILY, options))
+
+
+@pytest.mark.parametrize(
+    ("lines", "words"),
+    [("middle", "a ruler. Where"), ("veins", "outwards"), ("cuts", "a ruler. Where")],
+)
+def test_lines_are_pressed_flat_before_and_pinched_after_petals_are_curled(
+    lines: str, words: str
+) -> None:
+    """And how long the cutter takes for them is among the sizes; without any nothing is said."""
+    options = {"petal-lines": lines, "leaf-lines": "middle"}
+    asked = changed(Task(), brief=Span(width=120.0), shape=Shape(key=FAMILY.key, options=options))
+    work = work_up(asked, None)
+    assert work.assembly is not None
+    titles = [step.title for step in work.assembly.steps]
+    press = titles.index("Press the lines of petals and leaves")
+    curl = titles.index("Curl the tips of all petals and leaves")
+    pinch = titles.index("Pinch along the middle lines of petals and leaves")
+    assert press < curl < pinch < titles.index("Press the middle of each ring with a ball")
+    assert words in work.assembly.steps[press].detail
+    assert ("cuts open" in work.assembly.steps[curl].detail) == (lines == "cuts")
+    assert work.sizes["lines-time"].value > 20.0
+    plain = work_up(changed(asked, shape=Shape(key=FAMILY.key)), None)
+    assert "lines-time" not in plain.sizes
+    assert plain.assembly is not None
+    assert not any("lines" in step.title for step in plain.assembly.steps)
+
+
+def test_the_time_of_lines_is_that_of_the_cutting_plan() -> None:
+    """With and without them, on the same cutter: what the plan takes longer, but for its ways."""
+    asked = changed(Task(), brief=Span(width=120.0), shape=Shape(key=FAMILY.key))
+    lined = changed(asked, shape=Shape(key=FAMILY.key, options={"petal-lines": "veins"}))
+    plans, works = [], []
+    for task in (asked, lined):
+        works.append(work_up(task, None))
+        assert works[-1].design is not None
+        plans.append(plan_sheets(task, works[-1].design).cutting)
+    longer = plans[1].seconds - plans[0].seconds
+    more_tools = plans[1].tool_changes - plans[0].tool_changes
+    longer -= more_tools * plans[0].profile.tool_change
+    said = works[1].sizes["lines-time"].value
+    assert said == pytest.approx(longer, rel=0.15)

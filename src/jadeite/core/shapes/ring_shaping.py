@@ -18,8 +18,8 @@ BENT = 1.0  # degrees; from memory, less is not said
 GATHER = 5  # times that a petal takes; from memory
 
 PRESS = (
-    "Good side up on a soft mat: along the middle with a ball and a ruler, then each vein from the "
-    "middle outwards. Where the cutter has pressed them, go over those that hardly show."
+    "Good side up on a soft mat: along the middle with a ball and a ruler{veins}. Where the cutter "
+    "has pressed them, go over those that hardly show."
 )
 VEINED = (
     "Good side up on a soft mat, with a ball: each from the crease outwards. Where the cutter has "
@@ -47,7 +47,9 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
     out = []
     if lined:
         title = f"Press the lines {_on(lined)}"
-        pressed = _shaping(title, PRESS, lined, _once(lined, of), of)
+        branching = any(sum(not v.cut for v in layer.ring.veins) > 1 for layer in lined)
+        veins = ", then each vein from the middle outwards" if branching else ""
+        pressed = _shaping(title, PRESS.format(veins=veins), lined, _once(lined, of), of)
         out.append(replace(pressed, flat=True))
     if curled:
         inward = any(layer.ring.asked.curl > 0 for layer in curled)

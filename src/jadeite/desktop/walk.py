@@ -8,9 +8,9 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from jadeite.core.contents import Ball, Block, Light, MadeThing
+from jadeite.core.contents import Block, Light, MadeThing
 from jadeite.core.pipeline import windows_from
-from jadeite.core.project import Face, Hollow, Item, Project, Shape
+from jadeite.core.project import Face, Hollow, Item, Project, Shape, Span
 from jadeite.desktop.docket import STATIONS
 from jadeite.desktop.stations import AssemblyPanel, ShapePanel
 from jadeite.desktop.turns import shared_turns
@@ -41,12 +41,12 @@ class Walk(QObject):
         self._todo.append(("12-contents-divided", self._divided))
         self._todo.append(("14-board-too-heavy", self._heavy))
         for name, key, options, lift in (
-            ("16-domed-box", "domed-box", {}, 1.0),
             ("17-chest", "chest", {"stand-ups": 3.0}, 0.72),
             ("19-carton-options", "carton", {}, 0.8),
         ):
             self._todo.append((name, lambda a=(key, options, lift): self._family(*a)))
         self._todo.append(("18-petal-lantern", self._petals))
+        self._todo.append(("16-table-piece", self._table_piece))
         self._todo.append(("10-lantern", self._lantern))
         self._todo.append(("13-invitation", self._invitation))
         self._looks = 0
@@ -88,8 +88,7 @@ class Walk(QObject):
     def _family(self, key: str, options: dict[str, float | str], lift: float) -> None:
         """A box of another family, with something of the scenario in it."""
         lamp = Block(name="path lamp", length=70, width=45, height=60, mass=90, turn="upright")
-        thing = Ball(name="paper planet", diameter=90, mass=40) if key == "domed-box" else lamp
-        things = () if key == "chest" else (thing,)
+        things = () if key == "chest" else (lamp,)
         inside = (120.0, 80.0, 50.0) if key == "chest" else None
         self.window.session.edit(
             contents=things, brief=Hollow(size=inside), shape=Shape(key=key, options=options)
@@ -105,6 +104,18 @@ class Walk(QObject):
         self.window.session.edit(
             contents=(light,), brief=Hollow(), shape=Shape(key="petal-lantern"),
             boards={"petal-1": "translucent"},
+        )  # fmt: skip
+        self._shape(1.0)
+
+    def _table_piece(self) -> None:
+        """Moonflowers on an oval board, with veins in their leaves."""
+        shape = self.window.panels["shape"]
+        assert isinstance(shape, ShapePanel)
+        shape.show_pictures.setChecked(False)
+        options = {"form": "oval", "leaf-lines": "veins", "petal-lines": "middle"}
+        self.window.session.edit(
+            contents=(), brief=Span(width=280.0), shape=Shape(key="table-piece", options=options),
+            boards={},
         )  # fmt: skip
         self._shape(1.0)
 

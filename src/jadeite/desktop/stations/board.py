@@ -26,7 +26,7 @@ from jadeite.desktop.widgets import Card, Disclosure, button, clear_layout, labe
 
 __all__ = ["BoardPanel"]
 
-WIDE = 176
+WIDE = 183
 MARKS = {"holds": "holds", "look": "look", "fails": "does not hold", "": ""}
 
 

@@ -38,6 +38,11 @@ def test_property_words_say_what_was_moved(moved: dict[int, tuple[float, float]]
     }
 
 
+@pytest.mark.parametrize("words", ["", "0", "none", "  "])
+def test_none_were_moved(words: str) -> None:
+    assert moved_from_words(words) == {}
+
+
 @pytest.mark.parametrize("words", ["3", "3:1", "0:1,2", "3:1,2,3", "a:1,2", "3:90,0", "1:nan,0"])
 def test_other_words_are_refused_with_what_works(words: str) -> None:
     with pytest.raises(FieldError) as refused:

@@ -24,7 +24,7 @@ from jadeite.core.blooms.outlines import edge_of
 from jadeite.core.blooms.petal_veins import BESIDE, SHORT
 from jadeite.core.boards import board_by_key
 from jadeite.core.cutting import strokes_of
-from jadeite.core.nets.veins import veins_by_panel, veins_on
+from jadeite.core.nets.veins import cut_through, veins_by_panel, veins_on
 from jadeite.core.shapes import family_by_key, resolve_options
 from tests.core.blooms.test_rings import RINGS, ring_of
 
@@ -82,6 +82,9 @@ def test_property_panels_hold_all_of_the_lines_of_their_piece(
     for name, own in parts.items():
         panel = Polygon(piece.panel(name).outline).buffer(1e-3)
         assert all(panel.covers(LineString(vein.points)) for vein in own)
+    through = sum(LineString(vein.points).length for vein in piece.veins if vein.cut)
+    assert cut_through(piece) == pytest.approx(through)
+    assert (through > 0) <= (kind == "cuts")
     kinds = [step for step, _, fold in strokes_of(piece) if fold is None and step != "outline"]
     assert kinds.count("score") == sum(not vein.cut for vein in piece.veins)
     assert kinds.count("inner") == sum(vein.cut for vein in piece.veins)

@@ -19,6 +19,7 @@ __all__ = ["MOST_MOVED", "moved_from_words", "moved_spots", "with_moved", "words
 
 ONE = re.compile(r"(\d{1,3}):(-?\d{1,3}(?:\.\d{1,6})?),(-?\d{1,3}(?:\.\d{1,6})?)")
 MOST_MOVED = 120  # flowers; as many as an arrangement may have
+NONE = "0"  # of them was moved
 FAR = 60.0  # % from the middle; from memory, beyond any edge
 PLACES = 2  # decimals of a per cent that are kept
 APART = 1.0  # mm; from memory, board between the middles of two flowers
@@ -36,6 +37,8 @@ def moved_from_words(words: str, field: str = "moved") -> dict[int, tuple[float,
     """
     out: dict[int, tuple[float, float]] = {}
     parts = words.split()
+    if parts in ([NONE], ["none"]):
+        return out
     for part in parts:
         found = ONE.fullmatch(part)
         if found is None or len(parts) > MOST_MOVED or not int(found[1]):

@@ -10,6 +10,7 @@ import numpy as np
 
 from jadeite.core.cutting import CuttingPlan
 from jadeite.core.nets import fold_lines, loops_of, piece_area
+from jadeite.core.nets.veins import cut_through
 from jadeite.core.pipeline import AtHand, JobPiece
 from jadeite.core.project import Project
 
@@ -75,7 +76,7 @@ def cut_list_csv(pieces: Iterable[JobPiece], plan: CuttingPlan) -> str:
                 round(float(width), 3),
                 round(float(height), 3),
                 round(piece_area(piece), 1),
-                round(sum(lp.length for lp in loops_of(piece)), 2),
+                round(sum(lp.length for lp in loops_of(piece)) + cut_through(piece), 2),
                 len(folds),
                 round(length, 2),
                 " ".join(str(n) for n in sorted(sheets.get(piece.name, ()))),

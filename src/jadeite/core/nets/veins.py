@@ -11,13 +11,18 @@ from shapely.geometry import LineString, Polygon
 from jadeite.core.nets.kept import kept
 from jadeite.core.nets.model import Floats, Panel, Piece, Vein
 
-__all__ = ["veins_by_panel", "veins_on"]
+__all__ = ["cut_through", "veins_by_panel", "veins_on"]
 
 SPECK = 0.01  # mm; rounding, a shorter part of a vein is none
 GRID = 1e-6  # mm; rounding
 # nets that are alike share their panels: the last of them, kept with the panels they are of
 _OF: dict[int, tuple[tuple[Panel, ...], Mapping[str, tuple[Vein, ...]]]] = {}
 MOST_KEPT = 256  # nets, then all are forgotten; setting
+
+
+def cut_through(piece: Piece) -> float:
+    """Length in mm of all veins of a piece that are cut."""
+    return sum(float(LineString(vein.points).length) for vein in piece.veins if vein.cut)
 
 
 def veins_on(veins: Sequence[Vein], panels: Sequence[Panel]) -> tuple[Vein, ...]:

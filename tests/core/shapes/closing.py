@@ -60,8 +60,8 @@ FEW = {
         "arcs": st.sampled_from([1, 2, 3, 6]),
     },
     "table-piece": {
-        "flowers": st.integers(1, 7),
-        "leaves": st.integers(0, 6),
+        "flowers": st.integers(1, 4),
+        "leaves": st.integers(0, 4),
         "petals": st.sampled_from(["4", "5 4", "6 5 4", "5 4 4 3"]),
     },
 }

@@ -21,7 +21,7 @@ from tests import fold_reader
 from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, text_of
 
 FAMILY = family_by_key("table-piece")
-SPANS = st.tuples(st.floats(155.0, 400.0), st.just(0.0), st.just(0.0))
+SPANS = st.tuples(st.floats(240.0, 600.0), st.just(0.0), st.just(0.0))
 EXAMPLES = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 8
 FORMS = ("round", "oval", "rectangle")
 

@@ -136,6 +136,7 @@ def leaves_round(
     )
     hubs = shapely.union_all([Point(s.x, s.y).buffer(heads[s.sort].hub) for s in spots])
     found, blades, feet = _leaf_places(ground, leaf)
+    shapely.prepare(hubs)
     if not hubs.is_empty:
         clear = np.flatnonzero(~shapely.dwithin(feet, hubs, FOOT_CLEAR))
         clear = clear[~shapely.dwithin(blades[clear], hubs, BLADE_CLEAR)]

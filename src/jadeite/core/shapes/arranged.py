@@ -1,7 +1,8 @@
 """What an arrangement is made of for a width: flowers, where they sit, leaves, and what shows.
 
 A wreath and a table piece differ by the ground on which flowers sit, and by what their sizes are
-a share of; both say so in an :class:`Arranging`."""
+a share of; both say so in an :class:`Arranging`.
+"""
 
 from __future__ import annotations
 

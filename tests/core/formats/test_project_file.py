@@ -14,6 +14,7 @@ import signal
 import subprocess
 import sys
 import textwrap
+import threading
 import time
 from multiprocessing.connection import Connection
 from pathlib import Path
@@ -304,6 +305,40 @@ def test_journal_brings_back_the_last_change(tmp_path: Path) -> None:
     (found,) = left_over(tmp_path)
     assert found.project.title == "change 4"
     assert found.path == Path("/home/box.jadeite")
+
+
+def test_a_change_is_with_the_system_at_once_and_no_caller_waits_for_the_disk(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The disk is slow, then refuses: the line is there, and the refusal comes with the next."""
+    slow, flushed = threading.Event(), []
+
+    def fsync(file: int) -> None:
+        flushed.append(threading.current_thread())
+        slow.wait(20)
+        if len(flushed) > 1:
+            raise OSError(errno.ENOSPC, "full")
+
+    monkeypatch.setattr(os, "fsync", fsync)
+    journal = Journal(tmp_path, f"{DEAD}-0")
+    first, second = (Project(title=title) for title in ("first", "second"))
+    journal.record(first, None)
+    (found,) = left_over(tmp_path)
+    assert found.project == first
+    journal.record(second, None)
+    slow.set()
+    for _ in range(200):
+        if journal._flushing._trouble is not None:
+            break
+        time.sleep(0.01)
+    assert threading.main_thread() not in flushed
+    with pytest.raises(FileError):
+        journal.record(second, None)
+    (found,) = left_over(tmp_path)
+    assert found.project == second
+    monkeypatch.setattr(os, "fsync", lambda file: None)
+    journal.close()
+    assert not journal.path.exists()
 
 
 def test_journal_cut_off_in_the_middle_of_a_write(tmp_path: Path) -> None:

@@ -1,8 +1,9 @@
 """A journal of every change, so that nothing is lost when the program dies.
 
 Each running window owns one journal, named by its process.  It is a line of
-JSON for each change, flushed to the disk at once; the last whole line is what
-was there.  A clean close removes it; what is left over is offered at the next
+JSON for each change, with the system at once, so that it outlives the program;
+a thread flushes it to the disk, so that no window waits for that.  The last
+whole line is what was there.  A clean close removes it; what is left over is offered at the next
 start.
 """
 
@@ -13,6 +14,8 @@ import json
 import os
 from dataclasses import dataclass
 from pathlib import Path
+from queue import SimpleQueue
+from threading import Thread
 
 from jadeite.core.errors import FileError, JadeiteError
 from jadeite.core.formats.atomic import alive, reason
@@ -46,6 +49,7 @@ class Journal:
 
     def __init__(self, folder: Path, name: str) -> None:
         self.path = folder / f"{name}.journal"
+        self._flushing = _Flushing()
 
     def record(self, project: Project, saved_as: Path | None) -> None:
         """Append the document as it now is.
@@ -63,23 +67,73 @@ class Journal:
             if grown:
                 fresh = self.path.with_suffix(".new")
                 _append(fresh, line)
+                _flush(fresh)  # before it takes the place of what is on the disk
                 os.replace(fresh, self.path)
             else:
                 _append(self.path, line)
+                self._flushing.ask(self.path)
+            self._flushing.tell()
         except OSError as error:
             raise FileError(str(self.path), reason(error)) from error
 
     def close(self) -> None:
         """Nothing is unsaved any more: remove the journal."""
+        self._flushing.end()
         with contextlib.suppress(FileNotFoundError):
             self.path.unlink()
+
+
+class _Flushing:
+    """A thread that flushes a file to the disk; asked again meanwhile, it does so once more."""
+
+    def __init__(self) -> None:
+        self._asked: SimpleQueue[Path | None] = SimpleQueue()
+        self._thread: Thread | None = None
+        self._trouble: OSError | None = None
+
+    def ask(self, path: Path) -> None:
+        """Flush what has been written to a file."""
+        if self._thread is None:
+            self._thread = Thread(target=self._run, name="journal", daemon=True)
+            self._thread.start()
+        self._asked.put(path)
+
+    def tell(self) -> None:
+        """Raise why the disk refused, if it has since this was asked last."""
+        error, self._trouble = self._trouble, None
+        if error is not None:
+            raise error
+
+    def end(self) -> None:
+        """Nothing is to be flushed any more."""
+        if self._thread is not None:
+            self._asked.put(None)
+            self._thread.join()
+            self._thread = None
+
+    def _run(self) -> None:
+        while (path := self._asked.get()) is not None:
+            if not self._asked.empty():
+                continue  # the last asking flushes all
+            try:
+                _flush(path)
+            except FileNotFoundError:  # removed meanwhile: nothing is unsaved
+                continue
+            except OSError as error:
+                self._trouble = error
 
 
 def _append(path: Path, line: str) -> None:
     with path.open("a", encoding="utf-8") as file:
         file.write(line)
-        file.flush()
-        os.fsync(file.fileno())
+
+
+def _flush(path: Path) -> None:
+    file = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(file)
+    finally:
+        os.close(file)
 
 
 def _last_whole(path: Path) -> Recovered | None:

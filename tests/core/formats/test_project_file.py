@@ -16,6 +16,7 @@ import sys
 import textwrap
 import threading
 import time
+from collections.abc import Callable
 from multiprocessing.connection import Connection
 from pathlib import Path
 
@@ -307,6 +308,15 @@ def test_journal_brings_back_the_last_change(tmp_path: Path) -> None:
     assert found.path == Path("/home/box.jadeite")
 
 
+def _soon(true: Callable[[], bool]) -> None:
+    """Wait until something is so, in another thread."""
+    for _ in range(2000):
+        if true():
+            return
+        time.sleep(0.01)
+    raise AssertionError("it never was")
+
+
 def test_a_change_is_with_the_system_at_once_and_no_caller_waits_for_the_disk(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -325,12 +335,10 @@ def test_a_change_is_with_the_system_at_once_and_no_caller_waits_for_the_disk(
     journal.record(first, None)
     (found,) = left_over(tmp_path)
     assert found.project == first
+    _soon(lambda: len(flushed) == 1)
     journal.record(second, None)
     slow.set()
-    for _ in range(200):
-        if journal._flushing._trouble is not None:
-            break
-        time.sleep(0.01)
+    _soon(lambda: journal._flushing._trouble is not None)
     assert threading.main_thread() not in flushed
     with pytest.raises(FileError):
         journal.record(second, None)

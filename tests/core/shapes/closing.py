@@ -65,7 +65,11 @@ FEW = {
         "petals": st.sampled_from(["4", "5 4", "6 5 4", "5 4 4 3"]),
     },
 }
-LIGHTER = {key: {"flowers": 6.0, "leaves": 4.0} for key in ("wreath", "table-piece")}
+LIGHTER = {
+    "wreath": {"flowers": 6.0, "leaves": 4.0},
+    "table-piece": {"large": 90.0, "small": 80.0, "leaves": 4.0},
+}
+BUILT = {"table-piece": LIGHTER["table-piece"]}  # of a design of one board
 
 
 def options_of(family: ShapeFamily, most: float = 320.0):  # type: ignore[no-untyped-def]
@@ -117,6 +121,7 @@ def brief_for(family: ShapeFamily, inside: Sequence[float]) -> Brief:
 def build(family: ShapeFamily, inside, board: str = "medium-card", **chosen) -> Design:  # type: ignore[no-untyped-def]
     """A design of one board; option names with underscores for hyphens."""
     options = {key.replace("_", "-"): value for key, value in chosen.items()}
+    options = BUILT.get(family.key, {}) | options
     boards = boards_for(family, board)
     size = fit(family, inside)
     if family.key in FREE:  # as wide as asked

@@ -83,7 +83,7 @@ def test_width_depth_and_fullness_are_those_of_the_geometry(form: str) -> None:
 @pytest.mark.parametrize("form", FORMS)
 def test_feet_and_middles_lie_on_the_board_and_petals_hide_its_edge(form: str) -> None:
     """From the FOLD text: what is glued lies inside the board, the board inside the outline."""
-    design = build(FAMILY, (240.0, 0.0, 0.0), form=form)
+    design = build(FAMILY, (240.0, 0.0, 0.0), form=form, large=56.0, small=60.0, leaves=40.0)
     model = fold_reader.read(text_of(design))
     board = Polygon(model.faces["base", "board"].points[:, :2])
     for joint in design.joints:

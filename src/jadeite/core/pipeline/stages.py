@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
 from jadeite.core.boards import Board, Sag
@@ -145,8 +146,9 @@ def _totalled(known: Known) -> Known:
     """The figures of the whole."""
     assert known.made is not None
     sizes = dict(known.design.sizes) | totals(known.design, known.mass, known.made.joints)
-    task = known.task
-    sizes |= lines_time(known.design, profile_by_key(task.cutter), task.heavier)
+    with suppress(FieldError):  # a cutter that there is not is refused where sheets are laid out
+        profile = profile_by_key(known.task.cutter)
+        sizes |= lines_time(known.design, profile, known.task.heavier)
     if known.sag is not None:
         sizes |= {"floor-sag": known.sag.sag, "floor-sag-limit": known.sag.limit}
     return replace(known, sizes=sizes)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jadeite.core.blooms import (
@@ -50,6 +50,7 @@ def test_other_words_are_refused_with_what_works(words: str) -> None:
     assert "Use" in refused.value.cure or "Write" in refused.value.cure
 
 
+@settings(max_examples=25)  # each is a search over all places
 @given(
     ground=st.sampled_from(GROUNDS),
     number=st.integers(1, 12),

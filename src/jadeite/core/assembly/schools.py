@@ -11,7 +11,7 @@ from jadeite.core.assembly.adhesives import ADHESIVES, Adhesive
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.steps import assembly_plan
 from jadeite.core.nets.model import Design, Kind, Piece
-from jadeite.core.units import System, format_duration, format_length
+from jadeite.core.units import System, format_length
 
 __all__ = ["School", "schools_of"]
 
@@ -35,12 +35,6 @@ class School:
             return f"about {format_length(count * self.tape, system, places=0)}"
         grams = count * self.grams
         return f"about {grams:.0f} g" if grams > LITTLE else "less than a gram"
-
-    @property
-    def times(self) -> str:
-        """How long one takes with it: “2 h 01, dry after 2 h 06”."""
-        dry = max(self.dry_at, self.seconds)
-        return f"{format_duration(self.seconds)}, dry after {format_duration(dry)}"
 
 
 def schools_of(design: Design, lift: Lift, things: Sequence[str]) -> tuple[School, ...]:

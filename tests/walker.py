@@ -7,9 +7,11 @@ watcher of the event loop says how long each kind held it up.
 from __future__ import annotations
 
 import random
+import threading
 import time
 from collections import defaultdict
 from collections.abc import Callable, Iterator
+from pathlib import Path
 from typing import NamedTuple
 
 from PyQt6.QtCore import QElapsedTimer, QEvent, QObject, QPoint, QPointF, Qt, QTimer
@@ -29,13 +31,21 @@ TICK = 2  # ms between the ticks of the watcher
 
 
 class Hold(NamedTuple):
-    """For how many ms the event loop did not turn, and how many of them this thread worked.
+    """For how many ms the event loop did not turn, and what this thread did meanwhile.
 
-    The rest is waiting, or a processor that the machine gave to others.
+    It worked (``own``), stood ready without a processor (``queued``), or, for what is
+    left, waited for a disk, a lock or another thread.
     """
 
     ms: float
     own: float
+    queued: float
+
+
+def _queued() -> float:
+    """For how many ms this thread has stood ready without a processor, since it began."""
+    stat = Path(f"/proc/self/task/{threading.get_native_id()}/schedstat")
+    return int(stat.read_text().split()[1]) / 1e6  # proc(5) and the kernel's sched-stats
 
 
 class Watcher(QObject):
@@ -47,17 +57,18 @@ class Watcher(QObject):
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
         self._timer.timeout.connect(self._tick)
-        self._worst = Hold(0.0, 0.0)
+        self._worst = Hold(0.0, 0.0, 0.0)
         self._start()
         self._timer.start(TICK)
 
     def _start(self) -> None:
         self._clock.restart()
-        self._worked = time.thread_time()
+        self._worked, self._stood = time.thread_time(), _queued()
 
     def _now(self) -> Hold:
         own = 1000 * (time.thread_time() - self._worked)
-        return Hold(self._clock.nsecsElapsed() / 1e6 - TICK, own)
+        queued = _queued() - self._stood
+        return Hold(self._clock.nsecsElapsed() / 1e6 - TICK, own, queued)
 
     def _tick(self) -> None:
         self._worst = max(self._worst, self._now())
@@ -65,7 +76,7 @@ class Watcher(QObject):
 
     def begin(self) -> None:
         """Forget what was."""
-        self._worst = Hold(0.0, 0.0)
+        self._worst = Hold(0.0, 0.0, 0.0)
         self._start()
 
     def worst(self) -> Hold:

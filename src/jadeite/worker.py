@@ -7,7 +7,6 @@ are this program.
 
 from __future__ import annotations
 
-import os
 import pickle
 import struct
 import sys
@@ -237,7 +236,6 @@ JOBS: dict[str, Callable[..., object]] = {
 
 KEPT = ("arrange", "sheets", "work")  # jobs whose answers follow from the question alone
 MOST_KEPT = 32  # answers
-NICE = 5  # from memory: several jobs at once leave the window its share of the processor
 
 
 def _read(source: BinaryIO) -> Any:
@@ -278,7 +276,6 @@ def _answer(
 
 def main() -> None:
     """Serve requests (ticket, job, arguments) until the input ends."""
-    os.nice(NICE)
     source, sink = sys.stdin.buffer, sys.stdout.buffer
 
     def send(*message: object) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import pickle
 from functools import cached_property
 
@@ -86,6 +87,13 @@ def test_a_process_that_dies_is_said(job, qtbot, eyepiece_box) -> None:  # type:
     with qtbot.waitSignal(job.failed, timeout=20_000) as got:
         job._process.kill()
     assert "try again" in got.args[0]
+
+
+def test_a_process_stands_back_from_its_start(job, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """While it still loads its modules it works at full tilt, beside what the maker clicks."""
+    job.start("x", HARD)
+    pid = job._process.processId()
+    assert os.getpriority(os.PRIO_PROCESS, pid) > os.getpriority(os.PRIO_PROCESS, 0)
 
 
 def test_worker_functions(eyepiece_box) -> None:  # type: ignore[no-untyped-def]

@@ -168,3 +168,13 @@ def test_what_looks_alike_in_every_turn_goes_on_to_the_next_sheet() -> None:
     )
     assert layout.unplaced == ()
     assert [len(sheet.placed) for sheet in layout.sheets] == [4, 4, 1]
+
+
+def test_rings_of_leaves_are_turned_into_one_another() -> None:
+    """Upright, three of a width lie on a sheet; turned from the first on, a fourth goes between."""
+    design = build(family_by_key("layered-flower"), (150.0, 0.0, 0.0))
+    rings = [piece for piece in design.pieces if piece.name == "leaf-ring"]
+    stock = Stock(name="a sheet", width=304.8, height=304.8)
+    layout = lay_out(rings, (stock,), copies=8, reach=BIG, margin=3.2, free_turns=True)
+    assert [len(sheet.placed) for sheet in layout.sheets] == [4, 4]
+    assert {place.angle % 90 for sheet in layout.sheets for place in sheet.placed} != {0.0}

@@ -3,12 +3,12 @@
 Each piece goes to the lowest, then leftmost place of a lattice where it is free, in
 quarter turns first and at other angles where these do not fit, and slides from there
 down and left until it touches.  Where the lattice is too coarse, it is tried beside the
-corners of what lies there.  Pieces of one board share sheets; no sheet carries two boards.
+corners of what lies there.  Few pieces are laid out in several ways, of which the best is
+kept.  Pieces of one board share sheets; no sheet carries two boards.
 """
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
@@ -28,15 +28,18 @@ __all__ = ["lay_out"]
 
 QUARTERS = (0.0, 90.0, 180.0, 270.0)  # degrees; common practice, sides along the grain
 FREE = tuple(float(a) for a in range(0, 360, 15) if a % 90)  # degrees; from memory
-FEW = 160  # pieces; from memory, of so few two layouts are made, and the better is kept
+FEW = 160  # pieces of a board; from memory, so few are laid out in several ways
+
+Asked = tuple[Piece, int]  # a piece, and which copy of it
 
 
 class _Turns:
     """Every piece in the turns in which it may lie; those that look alike once."""
 
-    def __init__(self, shapes: Mapping[str, Polygon], grain: str, *, free: bool) -> None:
-        self._shapes, self._grain = shapes, grain
-        self.passes = (QUARTERS, FREE) if free else (QUARTERS,)
+    def __init__(
+        self, shapes: Mapping[str, Polygon], grain: str, passes: tuple[tuple[float, ...], ...]
+    ) -> None:
+        self._shapes, self._grain, self.passes = shapes, grain, passes
         self._every: dict[int, list[Turned]] = {}
         self._ways: dict[tuple[int, tuple[float, ...] | None], list[Turned]] = {}
 
@@ -54,38 +57,38 @@ class _Turns:
         if key not in self._ways:
             some = self._every[alike]
             if allowed is not None:
-                some = [{a: s for a, s in some[0].items() if a in allowed}]
+                some = [{a: s for a, s in some[0].items() if a in allowed and not a % 90}]
             self._ways[key] = different(some)
         return self._ways[key]
 
 
 @dataclass
 class _Filling:
-    """Sheets as they are opened and filled; ``left`` counts those of the stock that remain."""
+    """Sheets of one board as they are opened and filled.
+
+    ``left`` counts those of the stock that remain; ``found`` is shared by all with a like lattice.
+    """
 
     stock: Sequence[Stock]
+    board: str
     turns: _Turns
     reach: tuple[float, float]
     margin: float
     lattice: Lattice | None
-    left: dict[int, int | None] = field(default_factory=dict)
+    found: Found
+    left: dict[int, int | None]
     sheets: list[Sheet] = field(default_factory=list)
     unplaced: list[tuple[str, int]] = field(default_factory=list)
-    found: Found = field(default_factory=dict)
-
-    def __post_init__(self) -> None:
-        self.left = {i: kind.count for i, kind in enumerate(self.stock)}
 
     @property
     def worth(self) -> tuple[int, int]:
         """What is better is less: pieces left over, then sheets."""
         return len(self.unplaced), len(self.sheets)
 
-    def put(self, piece: Piece, copy: int, board: str) -> None:
-        """Lay a piece on the first sheet of its board that has room, or on a new one."""
+    def put(self, piece: Piece, copy: int) -> None:
+        """Lay a piece on the first sheet that has room, or on a new one."""
         job = (piece.name, copy, id(piece.panels))
-        same = [sheet for sheet in self.sheets if sheet.board == board]
-        tries = [(sheet, self.turns.of(piece, sheet.stock)) for sheet in same]
+        tries = [(sheet, self.turns.of(piece, sheet.stock)) for sheet in self.sheets]
         if any(
             sheet.try_place(job, ways[n])
             for n in range(len(self.turns.passes))
@@ -99,7 +102,7 @@ class _Filling:
                 if self.left[i] == 0 or n >= len(ways[i]):
                     continue
                 usable = usable_area((kind.width, kind.height), self.reach, self.margin)
-                sheet = Sheet(kind, board, usable, self.found, self.lattice)
+                sheet = Sheet(kind, self.board, usable, self.found, self.lattice)
                 if sheet.try_place(job, ways[i][n]):
                     self.sheets.append(sheet)
                     count = self.left[i]
@@ -107,11 +110,13 @@ class _Filling:
                     return
         self.unplaced.append((piece.name, copy))
 
-    def layout(self) -> Layout:
-        """Sheets of one board beside one another, in the order in which boards came."""
-        order = {board: i for i, board in enumerate(dict.fromkeys(s.board for s in self.sheets))}
-        plans = [sheet.plan() for sheet in sorted(self.sheets, key=lambda s: order[s.board])]
-        return Layout(tuple(plans), tuple(self.unplaced))
+    @property
+    def may_be_better(self) -> bool:
+        """Whether fewer sheets might do, as far as areas say."""
+        if self.unplaced:
+            return True
+        largest = max(sheet.usable[2] * sheet.usable[3] for sheet in self.sheets)
+        return sum(sheet.area for sheet in self.sheets) <= (len(self.sheets) - 1) * largest
 
 
 def lay_out(
@@ -144,33 +149,35 @@ def lay_out(
     """
     colours = colours or {}
     shapes = {piece.name: piece_polygon(piece) for piece in pieces}
-    turns = _Turns(shapes, grain, free=free_turns)
     often = copies if isinstance(copies, Mapping) else dict.fromkeys(shapes, copies)
-    jobs = [
-        (piece, copy, f"{piece.board.key} {colours.get(piece.name, '')}".strip())
-        for piece in pieces
-        for copy in range(often[piece.name])
+    boards: dict[str, list[Asked]] = {}  # the one with the largest piece first
+    for piece in sorted(pieces, key=lambda piece: -shapes[piece.name].area):
+        board = f"{piece.board.key} {colours.get(piece.name, '')}".strip()
+        boards.setdefault(board, []).extend((piece, copy) for copy in range(often[piece.name]))
+    in_turn = _Turns(shapes, grain, (QUARTERS, FREE) if free_turns else (QUARTERS,))
+    lattice, found = Lattice(GAP), Found()
+    ways: list[tuple[_Turns, Lattice | None, Found]] = [
+        (in_turn, lattice, found),
+        (in_turn, None, {}),
     ]
-    jobs.sort(key=lambda job: -shapes[job[0].name].area)
-    made: list[_Filling] = []
-    for lattice in (Lattice(GAP), None):
-        if made and (len(jobs) > FEW or not _may_do_better(made[0])):
-            break
-        made.append(_Filling(stock, turns, reach, margin, lattice))
-        for number, (piece, copy, board) in enumerate(jobs):
-            if step is not None:
-                step(number / len(jobs), "Laying out the pieces")
-            made[-1].put(piece, copy, board)
-    return min(made, key=lambda filling: filling.worth).layout()
-
-
-def _may_do_better(filling: _Filling) -> bool:
-    """Whether fewer sheets of a board might do, as far as areas say."""
-    if filling.unplaced:
-        return True
-    count = Counter(sheet.board for sheet in filling.sheets)
-    return any(
-        sum(s.area for s in filling.sheets if s.board == board)
-        <= (number - 1) * max(s.usable[2] * s.usable[3] for s in filling.sheets)
-        for board, number in count.items()
-    )
+    if free_turns:
+        ways.append((_Turns(shapes, grain, (QUARTERS + FREE,)), lattice, found))
+    left = {i: kind.count for i, kind in enumerate(stock)}
+    whole, done = sum(map(len, boards.values())), 0
+    sheets: list[Sheet] = []
+    unplaced: list[tuple[str, int]] = []
+    for board, asked in boards.items():
+        made: list[_Filling] = []
+        for turns, at, known in ways:
+            if made and (len(asked) > FEW or not made[-1].may_be_better):
+                break
+            made.append(_Filling(stock, board, turns, reach, margin, at, known, dict(left)))
+            for number, (piece, copy) in enumerate(asked):
+                if step is not None:
+                    step((done + number) / whole, "Laying out the pieces")
+                made[-1].put(piece, copy)
+        best = min(made, key=lambda filling: filling.worth)
+        sheets += best.sheets
+        unplaced += best.unplaced
+        left, done = best.left, done + len(asked)
+    return Layout(tuple(sheet.plan() for sheet in sheets), tuple(unplaced))

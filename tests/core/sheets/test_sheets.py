@@ -170,11 +170,13 @@ def test_what_looks_alike_in_every_turn_goes_on_to_the_next_sheet() -> None:
     assert [len(sheet.placed) for sheet in layout.sheets] == [4, 4, 1]
 
 
-def test_rings_of_leaves_are_turned_into_one_another() -> None:
-    """Upright, three of a width lie on a sheet; turned from the first on, a fourth goes between."""
-    design = build(family_by_key("layered-flower"), (150.0, 0.0, 0.0))
-    rings = [piece for piece in design.pieces if piece.name == "leaf-ring"]
+def test_pieces_turned_from_the_start_lie_two_on_a_sheet() -> None:
+    """Upright, one net of a carton bars the next; both askew fit, and that is tried as well."""
+    design = build(family_by_key("carton"), (45.0, 70.0, 40.0))
     stock = Stock(name="a sheet", width=304.8, height=304.8)
-    layout = lay_out(rings, (stock,), copies=8, reach=BIG, margin=3.2, free_turns=True)
-    assert [len(sheet.placed) for sheet in layout.sheets] == [4, 4]
+    layout = lay_out(
+        design.pieces, (stock,), copies=6, reach=(292.0, 292.0), margin=3.0, free_turns=True
+    )
+    assert layout.unplaced == ()
+    assert [len(sheet.placed) for sheet in layout.sheets] == [2, 2, 2]
     assert {place.angle % 90 for sheet in layout.sheets for place in sheet.placed} != {0.0}

@@ -13,7 +13,7 @@ from jadeite.core.contents import Block
 from jadeite.core.formats import export_all
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pipeline import plan_sheets, work_up
-from jadeite.core.project import Face, Hollow, Shape, Task, changed
+from jadeite.core.project import Face, Hollow, Shape, Span, Task, changed
 from jadeite.core.shapes import all_families, family_by_key
 from jadeite.core.shelf import shelf
 from jadeite.desktop.commands import demo_project
@@ -23,9 +23,12 @@ KEYS = [family.key for family in all_families()]
 # wanted medians in ms: tray and carton 16, flat-panelled 50, faceted (dome, pillow) 150
 
 
-def asked(key: str, length: float) -> Hollow | Face:
-    """A fixed inside, or face, of a family."""
-    if "face" in family_by_key(key).answers:
+def asked(key: str, length: float) -> Hollow | Face | Span:
+    """A fixed inside, face or width of a family, whichever it answers."""
+    answers = family_by_key(key).answers
+    if "span" in answers:
+        return Span(width=2 * length)
+    if "face" in answers:
         return Face(size=(length, 60.0))
     return Hollow(size=(length, 60.0, 70.0))
 

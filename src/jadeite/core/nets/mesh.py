@@ -6,7 +6,9 @@ a cut share nothing.  Files, pictures and outlines are all read off this mesh.
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
+from typing import NamedTuple
 from weakref import WeakKeyDictionary, ref
 
 import numpy as np
@@ -19,8 +21,7 @@ COLLINEAR = 1e-6  # mm; far below any cutter, far above rounding
 WELD = 2e-3  # mm; from memory, corners this close along a fold are one for any blade
 
 
-@dataclass(frozen=True, slots=True)
-class Edge:
+class Edge(NamedTuple):
     """An edge between two vertices; ``fold`` indexes the piece's folds or is None."""
 
     start: int
@@ -173,7 +174,7 @@ def _welded(
 
 def _build(piece: Piece) -> Mesh:
     outlines: list[list[tuple[float, float]]] = [
-        [(float(x), float(y)) for x, y in panel.outline] for panel in piece.panels
+        list(map(tuple, panel.outline.tolist())) for panel in piece.panels
     ]
     ends = []
     met: list[list[tuple[float, float]]] = [[] for _ in outlines]
@@ -205,24 +206,22 @@ def _build(piece: Piece) -> Mesh:
     for number, ((p, _, _), mine) in enumerate(zip(ends, corners, strict=True)):
         i, j = (find(first[p] + at) for at in mine)
         fold_of[min(i, j), max(i, j)] = number
-    kept: dict[int, int] = {}
-    vertices: list[tuple[float, float]] = []
-    faces: list[tuple[int, ...]] = []
+    roots = [find(i) for i in range(first[-1])]
+    points = [point for outline in outlines for point in outline]
+    kept = {r: number for number, r in enumerate(dict.fromkeys(roots))}
+    numbers = [kept[r] for r in roots]
+    joined: dict[tuple[int, int], int] = {}  # either way round
+    for (i, j), number in fold_of.items():
+        joined[kept[i], kept[j]] = joined[kept[j], kept[i]] = number
+    faces = tuple(tuple(numbers[a:b]) for a, b in itertools.pairwise(first))
     edges: list[Edge] = []
-    seen: set[tuple[int, int]] = set()
-    for f, outline in enumerate(outlines):
-        roots = [find(first[f] + k) for k in range(len(outline))]
-        for r, point in zip(roots, outline, strict=True):
-            if r not in kept:
-                kept[r] = len(vertices)
-                vertices.append(point)
-        faces.append(tuple(kept[r] for r in roots))
-        for k, r in enumerate(roots):
-            s = roots[(k + 1) % len(roots)]
-            key = (min(r, s), max(r, s))
-            fold_number = fold_of.get(key)
-            if fold_number is not None and key in seen:
-                continue
-            seen.add(key)
-            edges.append(Edge(kept[r], kept[s], fold_number, f))
-    return Mesh(np.array(vertices), tuple(faces), tuple(edges))
+    seen: set[int] = set()
+    for f, face in enumerate(faces):
+        for start, end in zip(face, (*face[1:], face[0]), strict=True):
+            fold_number = joined.get((start, end))
+            if fold_number is not None:
+                if fold_number in seen:
+                    continue
+                seen.add(fold_number)
+            edges.append(Edge(start, end, fold_number, f))
+    return Mesh(np.array([points[r] for r in kept]), faces, tuple(edges))

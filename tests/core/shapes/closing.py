@@ -68,6 +68,7 @@ FEW = {
 LIGHTER = {
     "wreath": {"flowers": 6.0, "leaves": 4.0},
     "table-piece": {"large": 90.0, "small": 80.0, "leaves": 4.0},
+    "branch": {"small": 80.0, "petals": "5 4", "leaves": 4.0},
 }
 BUILT = {"table-piece": LIGHTER["table-piece"]}  # of a design of one board
 

@@ -2,6 +2,7 @@
 
 from jadeite.core.blooms.above import Above, Turns, best_turns
 from jadeite.core.blooms.arranging import LeafSpot, Spot, flowers_round, leaves_round
+from jadeite.core.blooms.bough import Bough, bough
 from jadeite.core.blooms.ground import FORMS, Band, Ground, Head, Patch
 from jadeite.core.blooms.leaves import CreasedLeaf
 from jadeite.core.blooms.moved import moved_from_words, moved_spots, with_moved, words_of_moved
@@ -44,6 +45,7 @@ __all__ = [
     "STRAND",
     "Above",
     "Band",
+    "Bough",
     "Coil",
     "CreasedLeaf",
     "Edge",
@@ -61,6 +63,7 @@ __all__ = [
     "Stack",
     "Turns",
     "best_turns",
+    "bough",
     "core_left",
     "flowers_round",
     "leaves_round",

@@ -84,8 +84,8 @@ def flowers_round(
         for spot in spots:
             room, second = _closer(places, room, second, spot, heads, head, lap)
         spread = ground.spread if len(heads) > 1 else 1 - lap
-        ring = ground.stand(places, spread * head.width, most[number], rng) if number == 0 else []
-        fills = number > 0 or len(heads) == 1
+        ring = ground.stand(number, places, spread * head.width, most[number], rng)
+        fills = ground.fills and (number > 0 or len(heads) == 1)
         while np.any(room >= 0) and sum(s.sort == number for s in spots) < most[number]:
             if ring:
                 score = np.hypot(*(places - ring.pop(0)).T)

@@ -1,7 +1,8 @@
 """What flowers and leaves are set on: the ring of a wreath, or a patch of any outline.
 
-Both say where a flower may sit, where the largest are to stand, and where the tips of
-leaves lie; what chooses among these places knows neither.
+A branch is another (:mod:`~jadeite.core.blooms.bough`).  Each says where a flower may sit,
+where the largest are to stand, and where the tips of leaves lie; what chooses among these
+places knows none of them.
 
 Glossary
 --------
@@ -16,6 +17,7 @@ seam
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Protocol
@@ -65,6 +67,10 @@ class Ground(Protocol):
         """Whether leaves are spread out before those that are seen most are chosen."""
 
     @property
+    def fills(self) -> bool:
+        """Whether flowers also come where none is to stand, into the gaps."""
+
+    @property
     def region(self) -> Polygon:
         """What they fill; mm."""
 
@@ -72,9 +78,12 @@ class Ground(Protocol):
         """Where a flower of this size may sit, (n, 2) float, mm."""
 
     def stand(
-        self, places: Floats, apart: float, most: int, rng: np.random.Generator
+        self, sort: int, places: Floats, apart: float, most: int, rng: np.random.Generator
     ) -> list[Floats]:
-        """Where, of ``places`` (n, 2), the largest are to stand, about ``apart`` mm apart."""
+        """Where, of ``places`` (n, 2), those of a sort are to stand, about ``apart`` mm apart."""
+
+    def under(self, spots: Sequence[tuple[float, float, int]]) -> Ground:
+        """The ground once flowers sit at (x, y) mm, with the number of the sort of each."""
 
     def to_edge(self, places: Floats) -> Floats:
         """How far in mm places (n, 2) of small flowers are from where they look best, (n,)."""
@@ -99,6 +108,7 @@ class Band:
     seams: int = 0
     spread = 1.25  # from memory, with room for small ones
     evenly = False  # its flowers leave few gaps
+    fills = True
 
     @cached_property
     def region(self) -> Polygon:
@@ -132,10 +142,10 @@ class Band:
         return np.asarray(points[self.off_seam(points) >= head.hub + OFF_SEAM])
 
     def stand(
-        self, places: Floats, apart: float, most: int, rng: np.random.Generator
+        self, sort: int, places: Floats, apart: float, most: int, rng: np.random.Generator
     ) -> list[Floats]:
-        """Evenly round, in and out by turns; ``places`` (n, 2), ``apart`` in mm."""
-        if not len(places) or not most:
+        """The largest evenly round, in and out by turns; ``places`` (n, 2), ``apart`` in mm."""
+        if sort or not len(places) or not most:
             return []
         far = np.hypot(*places.T)
         low, high = float(far.min()), float(far.max())
@@ -145,6 +155,10 @@ class Band:
         if count % 2 and count > 1:
             radius[-1] = (low + high) / 2  # between its neighbours, both of which stand out
         return [*(radius[:, None] * np.column_stack([np.cos(turns), np.sin(turns)]))]
+
+    def under(self, spots: Sequence[tuple[float, float, int]]) -> Band:
+        """The same: its board is under all of it."""
+        return self
 
     def to_edge(self, places: Floats) -> Floats:
         """Small ones stand at the rim and at the opening; ``places`` (n, 2), mm."""
@@ -191,6 +205,7 @@ class Patch:
     leafy: float
     spread = 1.04  # from memory, small ones come into the corners between
     evenly = True
+    fills = True
 
     @cached_property
     def region(self) -> Polygon:
@@ -222,10 +237,10 @@ class Patch:
         return np.asarray(points[shapely.contains_xy(free, *points.T)])
 
     def stand(
-        self, places: Floats, apart: float, most: int, rng: np.random.Generator
+        self, sort: int, places: Floats, apart: float, most: int, rng: np.random.Generator
     ) -> list[Floats]:
-        """One in the middle, and rings round it as far apart; ``places`` (n, 2), mm."""
-        if not len(places) or not most:
+        """A large one in the middle, and rings round it as far apart; ``places`` (n, 2), mm."""
+        if sort or not len(places) or not most:
             return []
         hull = shapely.MultiPoint(places).convex_hull
         rings: list[Floats] = []
@@ -241,6 +256,10 @@ class Patch:
             rings.append(shapely.get_coordinates(shapely.line_interpolate_point(line, at)))
         middle = np.array([[hull.centroid.x, hull.centroid.y]])
         return [*np.vstack([middle, *rings[::-1]])][:most]
+
+    def under(self, spots: Sequence[tuple[float, float, int]]) -> Patch:
+        """The same: its board is under all of it."""
+        return self
 
     def to_edge(self, places: Floats) -> Floats:
         """Small ones stand wherever they are close; ``places`` (n, 2), mm."""

@@ -53,6 +53,7 @@ __all__ = [
     "Arranged",
     "Arranging",
     "counts_of",
+    "leaf_marks",
     "part_of",
 ]
 
@@ -258,8 +259,10 @@ class Arranging:
         ground = self.ground(width, heads, options)
         lap, seed = float(options["lap"]) / 100, int(float(options["seed"]))
         spots = _spots(ground, heads, wanted, lap, seed)
-        moved = moved_from_words(str(options["moved"]))
-        return ground, moved_spots(ground, heads, spots, moved, width) if moved else spots
+        if moved := moved_from_words(str(options["moved"])):
+            spots = moved_spots(ground, heads, spots, moved, width)
+            ground = ground.under([(spot.x, spot.y, spot.sort) for spot in spots])
+        return ground, spots
 
 
 def _short(stacks: Sequence[Stack]) -> Layer | None:
@@ -348,13 +351,25 @@ def _leaved(
     options: Options,
 ) -> Arranged:
     """The arrangement with as many leaves as are wanted and find a place; mm."""
-    length = float(options["leaf"]) / 100 * deep
-    petal = petal_from_words(str(options["leaf-outline"]))
-    lines = str(options["leaf-lines"])
-    leaf = CreasedLeaf(petal, length, ROOT, 0.0, LEAF_RISE, LEAF_CREASE, lines)
+    leaf = _leaf(deep, options)
     count = int(float(options["leaves"]))
     leaves = _leaf_spots(ground, _heads(stacks), spots, leaf, count)
     return Arranged(ground, stacks, spots, leaf, leaves, width)
+
+
+def _leaf(deep: float, options: Options) -> CreasedLeaf:
+    """The leaf of an arrangement whose sizes are shares of ``deep``, mm."""
+    length = float(options["leaf"]) / 100 * deep
+    petal = petal_from_words(str(options["leaf-outline"]))
+    lines = str(options["leaf-lines"])
+    return CreasedLeaf(petal, length, ROOT, 0.0, LEAF_RISE, LEAF_CREASE, lines)
+
+
+def leaf_marks(deep: float, options: Options) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Where a leaf's tip and the middle of its foot are, as it points along x; all mm."""
+    blade, foot = leaf_from_above(_leaf(deep, options))
+    tip, middle = blade[int(np.argmax(blade[:, 0]))], foot.mean(axis=0)
+    return (float(tip[0]), float(tip[1])), (float(middle[0]), float(middle[1]))
 
 
 def leaf_from_above(leaf: CreasedLeaf) -> tuple[Floats, Floats]:

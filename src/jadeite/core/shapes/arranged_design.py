@@ -21,6 +21,7 @@ from jadeite.core.colours import mix
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.arrivals import Arrivals
+from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Design, Dimension, Shaping
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.arranged import (
@@ -57,7 +58,7 @@ MOST_RINGS = 4  # of a flower; from memory
 MOST_FLOWERS, MOST_LEAVES, SEEDS = 120.0, 80.0, 999.0
 LAP = 12.0  # %; from memory
 MORE_LAP = 0.02  # of a width, by which moved flowers may lap more unsaid; from memory
-BARE = 62.0  # %; from memory, an arrangement of which less is covered looks bare
+BARE = 62.0  # %; from memory, a board of which less is covered looks bare
 MADE_WHEN: Mapping[str, tuple[str, OptionValue]] = {
     LARGE + INNER: ("petals", 2.0),
     SMALL: ("sizes", "two"),
@@ -196,11 +197,17 @@ def _shaping(arranged: Arranged, made: ArrangedPieces) -> tuple[Shaping, ...]:
 
 
 def _sizes(
-    arranged: Arranged, made: ArrangedPieces, options: Options, deep: Reckoning, what: str
+    arranged: Arranged,
+    made: ArrangedPieces,
+    options: Options,
+    deep: Reckoning,
+    what: str,
+    bare: float,
 ) -> dict[str, Reckoning]:
     """Height, fullness, and how many flowers and leaves of which size.
 
-    ``deep`` is what sizes are a share of, ``what`` that which flowers cover, in words.
+    ``deep`` is what sizes are a share of, ``what`` that which flowers cover, in words, and
+    ``bare`` the % of it below which it looks so.
     """
     half = made.boards[BASE].thickness / 2
     out = {
@@ -215,7 +222,7 @@ def _sizes(
             "Fullness",
             100 * arranged.covered,
             f"share of {what}, that flowers and leaves cover",
-            constant("bare below", BARE, "%", Mark.MEMORY),
+            constant("bare below", bare, "%", Mark.MEMORY),
             unit="%",
         ),
         "flowers": reckon(
@@ -243,7 +250,9 @@ def _sizes(
     return out
 
 
-def _findings(arranged: Arranged, boards: Boards, options: Options) -> tuple[Finding, ...]:
+def _findings(
+    arranged: Arranged, boards: Boards, options: Options, bare: float
+) -> tuple[Finding, ...]:
     """Bare places, flowers that were moved too close, and a rod over which a board kinks."""
     out = []
     lap, pair = arranged.laps
@@ -255,10 +264,10 @@ def _findings(arranged: Arranged, boards: Boards, options: Options) -> tuple[Fin
         cure = Cure("Put all flowers back", option_way(MOVED, ""))
         out.append(Finding(Level.NOTE, "flowers-lap", words, BASE, "shape", cure))
     covered = 100 * arranged.covered
-    if covered < BARE:
+    if covered < bare:
         words = (
             f"It looks bare: flowers and leaves cover {math.floor(covered)} % of it, and from "
-            f"{BARE:.0f} % it looks full."
+            f"{bare:.0f} % it looks full."
         )
         out.append(Finding(Level.NOTE, "wreath-bare", words, BASE, "shape"))
     petals = [boards[part_of(SORTS[i], n, len(stack.layers))]
@@ -278,11 +287,14 @@ def arranged_design(
     own: Mapping[str, Reckoning],
     of: tuple[Reckoning, str],
     dimensions: tuple[Dimension, ...],
+    bare: float = BARE,
+    bought: tuple[Bought, ...] = (),
 ) -> Design:
     """The design of an arrangement.
 
     ``wide`` is its finished width, ``own`` what else is of its family alone; ``of`` what sizes
-    are a share of, and that which flowers cover, in words.
+    are a share of, and that which flowers cover, in words; ``bare`` the % of it below which it
+    looks so.
     """
     arranged = made.arranged
     return Design(
@@ -292,11 +304,12 @@ def arranged_design(
         placements=made.places,
         joints=tuple(made.joints),
         hollow=None,
-        sizes={"finished-width": wide, **_sizes(arranged, made, options, *of), **own},
+        sizes={"finished-width": wide, **_sizes(arranged, made, options, *of, bare), **own},
         dimensions=dimensions,
         arrivals=Arrivals(made.arrivals),
         shaping=_shaping(arranged, made),
-        findings=_findings(arranged, made.boards, options),
+        findings=_findings(arranged, made.boards, options, bare),
+        bought=bought,
         handles=made.handles,
     )
 

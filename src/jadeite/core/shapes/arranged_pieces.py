@@ -36,7 +36,8 @@ TUCKED = (
 class Base:
     """The board of an arrangement: its pieces, ``plies`` high, and the panel under each place.
 
-    It is ``called`` so in words; ``laid`` says how large flowers are laid out on it.
+    It is ``called`` so in words; ``laid`` says how large flowers are laid out on it, ``gaps``
+    where small ones come, ``tucked`` how leaves do.
     """
 
     glued: Glued
@@ -44,6 +45,8 @@ class Base:
     under: Callable[[Spot | LeafSpot], Where]
     called: str
     laid: str
+    gaps: str = IN_GAPS
+    tucked: str = TUCKED
 
 
 class ArrangedPieces:
@@ -101,7 +104,7 @@ class ArrangedPieces:
                 own[once.pieces[0].name],
                 MIDDLE,
                 spot,
-                hint=IN_GAPS if sort else self.base.laid,
+                hint=self.base.gaps if sort else self.base.laid,
                 after=(*earlier, *(own[come.piece] for come in once.arrivals)),
                 called=f"{SORTS[sort]} flower {number}",
             )
@@ -121,7 +124,9 @@ class ArrangedPieces:
             at[:3, 3] = spot.x, spot.y, self.top + board.thickness / 2
             self.pieces.append(piece)
             self.places[piece.name] = at
-            self._onto_base(piece.name, FOOT, spot, hint=TUCKED, after=tuple(self.flowers))
+            self._onto_base(
+                piece.name, FOOT, spot, hint=self.base.tucked, after=tuple(self.flowers)
+            )
 
     def _onto_base(
         self,

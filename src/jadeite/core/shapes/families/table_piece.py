@@ -14,17 +14,17 @@ from jadeite.core.nets.arrivals import Where
 from jadeite.core.nets.model import Design, Dimension, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes.arranged import Arranged, Arranging
+from jadeite.core.shapes.arranged import Arranging
 from jadeite.core.shapes.arranged_design import (
     FOLLOWS,
     MADE_WHEN,
     arranged_design,
     flower_options,
-    opened,
     parts_on,
     tones,
 )
 from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces, Base
+from jadeite.core.shapes.as_wide import as_asked, extent_of
 from jadeite.core.shapes.blooming import check_width, holds_nothing
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.shapes.ring_gluing import Glued
@@ -36,7 +36,6 @@ STARTS = (220.0, 0.0)  # mm; from memory
 DEPTH = 66.0  # % of its width; from memory
 RIM, LEAFY = 0.16, 0.18  # of its half depth: free of board, and of flowers; from memory
 LAP = 20.0  # %; from memory, so that little of the board shows
-AS_WIDE, TRIES = 0.5, 2  # mm within which it is as wide as asked, if so many tries find it
 ROOMY = (("large", 72.0), ("small", 72.0), ("petals", "5 4 3"))  # %; from memory, of a small one
 FRONT = 44.0  # mm; from memory, its width is written in front of the disc that shows the scale
 DEEP = "from its middle to its nearer edge"
@@ -93,15 +92,19 @@ def build_table_piece(
         It cannot be so wide or high, its flowers would be too small, or too many; the text
         names what works.
     """
-    width, height, _ = span
-    check_width(width, "table piece", SMALLEST, LARGEST)
-    if height > 0:
-        size = (width, height)
-        options = {**options, **opened(TABLE_PIECES, size, boards, options, 1, "table piece")}
-    arranged = _as_wide(width, boards, options)
+    check_width(span[0], "table piece", SMALLEST, LARGEST)
+    arranged, options = as_asked(
+        TABLE_PIECES,
+        span[:2],
+        boards,
+        options,
+        lambda made: made.shown,
+        plies=1,
+        what="table piece",
+    )
     patch = cast(Patch, arranged.ground)
     made = ArrangedPieces(arranged, boards, options, _board(patch, boards[BASE]))
-    wide, deep = _extent(arranged)
+    wide, deep = extent_of(arranged.shown)
     tips = "from the farthest tip on one side to that on the other, bent as it is"
     return arranged_design(
         "table-piece",
@@ -113,21 +116,6 @@ def build_table_piece(
         of=(given(DEEP, min(patch.width, patch.depth) / 2), WHOLE),
         dimensions=_dimensions(wide, deep),
     )
-
-
-def _as_wide(width: float, boards: Mapping[str, Board], options: Options) -> Arranged:
-    """That whose tips are as far apart as asked, or a little less; ``width`` in mm."""
-    best, outline = TABLE_PIECES.of(width, boards, options), width
-    wide = widest = _extent(best)[0]
-    for _ in range(TRIES):
-        if abs(wide - width) < AS_WIDE:
-            break
-        outline *= width / wide
-        found = TABLE_PIECES.of(outline, boards, options)
-        wide = _extent(found)[0]
-        if widest < wide < width + AS_WIDE:
-            best, widest = found, wide
-    return best
 
 
 def _board(patch: Patch, board: Board) -> Base:
@@ -142,13 +130,6 @@ def _board(patch: Patch, board: Board) -> Base:
         return BASE, BOARD
 
     return Base(Glued((piece,), {BASE: np.eye(4)}, (), ()), 1, under, "board", LAID)
-
-
-def _extent(arranged: Arranged) -> tuple[float, float]:
-    """Width and depth of all that is seen from above, mm."""
-    bounds = np.array([shape.bounds for shape in arranged.shown])
-    low, high = bounds[:, :2].min(axis=0), bounds[:, 2:].max(axis=0)
-    return float(high[0] - low[0]), float(high[1] - low[1])
 
 
 def _sizes(deep: float, patch: Patch) -> dict[str, Reckoning]:

@@ -1,0 +1,121 @@
+"""The branch: as wide as asked, proved from its exported FOLD geometry, and made as it is told."""
+
+from __future__ import annotations
+
+import os
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely.geometry import Polygon
+
+from jadeite.core.findings import Level
+from jadeite.core.pipeline import work_up
+from jadeite.core.project import Shape, Span, Task, changed
+from jadeite.core.shapes import family_by_key
+from tests import fold_reader
+from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, text_of
+
+FAMILY = family_by_key("branch")
+SPANS = st.tuples(st.floats(220.0, 500.0), st.just(0.0), st.just(0.0))
+EXAMPLES = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 8
+
+
+def task(width: float = 240.0, height: float | None = None, **options: object) -> Task:
+    """A branch with options; names with underscores for hyphens."""
+    chosen = {key.replace("_", "-"): value for key, value in options.items()}
+    shape = Shape(key=FAMILY.key, options=chosen)
+    return changed(Task(), brief=Span(width=width, height=height), shape=shape)
+
+
+@settings(max_examples=EXAMPLES)
+@given(span=SPANS, board=FOLDING, chosen=options_of(FAMILY))
+def test_property_every_branch_closes_or_says_why(span, board, chosen) -> None:  # type: ignore[no-untyped-def]
+    """Over all options; refusals name what works."""
+    closes_or_says_why(FAMILY, span, board, chosen)
+
+
+@pytest.mark.parametrize("width", [140.0, 165.0, 240.0, 400.0])
+@pytest.mark.parametrize("bend", [0.0, 46.0, 100.0])
+def test_the_usual_branch_needs_no_look(width: float, bend: float) -> None:
+    """A default never warns about itself, is full for a branch, and as wide as asked."""
+    work = work_up(task(width, bend=bend), None)
+    assert [f.message for f in work.findings if f.level >= Level.LOOK] == []
+    assert [f.code for f in work.findings if f.code == "wreath-bare"] == []
+    assert work.sizes["finished-width"].value == pytest.approx(width, rel=0.03)
+    assert work.sizes["finished-width"].value < width + 0.5
+    assert work.sizes["flowers"].value >= 4
+
+
+def test_width_depth_and_fullness_are_those_of_the_geometry() -> None:
+    """From the FOLD text: extents, and a count of 200 000 random points of the band."""
+    work = work_up(task(bend=0.0), None)
+    assert work.design is not None
+    model = fold_reader.read(text_of(work.design))
+    points = np.concatenate([face.points for face in model.faces.values()])
+    wide, deep = np.ptp(points[:, :2], axis=0)
+    assert wide == pytest.approx(work.sizes["finished-width"].value, abs=0.05)
+    assert deep == pytest.approx(work.sizes["finished-depth"].value, abs=0.05)
+    # a straight stem: the band is a rectangle, and a disc as wide as the flower at its tip
+    long, small = work.sizes["stem-length"].value, work.sizes["small-width"].value
+    half = 0.44 * long / (1 - small / 2 / (long + small / 2)) / 2
+    rng = np.random.default_rng(8)
+    spots = rng.uniform(-0.5, 0.5, (200_000, 2)) * (long + small, 2 * half) + (small / 2, 0.0)
+    x, y = spots.T
+    band = (x >= (0.14 - 0.5) * long) & (x <= long / 2)
+    spots = spots[band | (np.hypot(x - long / 2, y) <= small / 2)]
+    base = {piece.name for piece in work.design.pieces if piece.part == "base"}
+    faces = [face.points for (piece, _), face in model.faces.items() if piece not in base]
+    tree = shapely.STRtree([Polygon(face[:, :2]).buffer(0) for face in faces])
+    seen = np.unique(tree.query(shapely.points(spots), predicate="intersects")[0]).size
+    assert 100 * seen / len(spots) == pytest.approx(work.sizes["fullness"].value, abs=0.6)
+
+
+@pytest.mark.parametrize("back", ["ply", "none"])
+def test_middles_and_feet_lie_on_the_board(back: str) -> None:
+    """From the FOLD text: all that is glued on it, to 0.01 mm."""
+    design = build(FAMILY, (260.0, 0.0, 0.0), back=back)
+    model = fold_reader.read(text_of(design))
+    on = ("base", "twig") if back == "none" else ("upper", "twig")
+    board = Polygon(model.faces[on].points[:, :2]).buffer(0.01)
+    glued = [j for j in design.joints if j.target == on]
+    for joint in glued:
+        assert board.contains(Polygon(model.faces[joint.tab[0], joint.tab[1]].points[:, :2]))
+    assert len(glued) == design.sizes["flowers"].value + design.sizes["leaves"].value
+
+
+@pytest.mark.parametrize(("back", "own_step"), [("ply", False), ("none", True)])
+def test_a_wire_is_on_the_list_and_comes_before_it_is_covered(back: str, own_step: bool) -> None:
+    """Between both plies it comes with them; behind one it has a step of its own."""
+    work = work_up(task(back=back, wire="along"), None)
+    assert work.design is not None
+    (wire,) = work.design.bought
+    assert work.sizes["stem-length"].value - 25 <= wire.length < work.sizes["stem-length"].value
+    steps = work.assembly.steps
+    texts = [f"{step.title} {step.detail}" for step in steps]
+    assert any("wire" in words for words in texts)
+    assert any(step.title == "Glue a wire behind the stem" for step in steps) == own_step
+    assert any("cut ends" in words or "ends of cut wire" in words
+               for words in [*texts, wire.caution])  # fmt: skip
+
+
+def test_so_many_flowers_as_are_asked_for() -> None:
+    """They are made just so small that they fit; too many are refused with a number that works."""
+    for count in (3, 6, 9):
+        assert work_up(task(320.0, flowers=float(count)), None).sizes["flowers"].value == count
+    (finding,) = [f for f in work_up(task(200.0, flowers=60.0), None).findings
+                  if f.level is Level.BLOCKED]  # fmt: skip
+    assert finding.cure is not None
+
+
+@pytest.mark.parametrize("height", [10.0, 16.0])
+def test_it_is_as_high_as_asked(height: float) -> None:
+    """From the FOLD text: petals rise until their tips are so high over the table."""
+    work = work_up(task(240.0, height), None)
+    assert work.design is not None
+    model = fold_reader.read(text_of(work.design))
+    points = np.concatenate([face.points for face in model.faces.values()])
+    thick = work.design.body.board.thickness
+    assert np.ptp(points[:, 2]) + thick / 2 == pytest.approx(height, abs=0.2)

@@ -6,6 +6,8 @@ mkdir -p "$out"
 jadeite new table-piece --item "table moonflowers" --title "Moonflowers for the long table" \
     --width 280mm --set form=oval --set leaf-lines=veins --set petal-lines=middle \
     -o "$out/long-table.jadeite"
+jadeite new branch --item branch --title "Branch of moonflowers for the gate" --width 300mm \
+    --set wire=along --set leaf-lines=veins -o "$out/gate-branch.jadeite"
 rm -f "$out"/*.jadeite~
 jadeite new domed-box --title "Paper planet in a dome" --thing "paper planet: ball 90mm" \
     --set sides=6 -o "$out/planet-dome.jadeite"

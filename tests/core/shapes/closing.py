@@ -64,6 +64,7 @@ FEW = {
         "leaves": st.integers(0, 4),
         "petals": st.sampled_from(["4", "5 4", "6 5 4", "5 4 4 3"]),
     },
+    "branch": {"flowers": st.integers(0, 6), "leaves": st.integers(0, 6)},
 }
 LIGHTER = {
     "wreath": {"flowers": 6.0, "leaves": 4.0},
@@ -94,7 +95,7 @@ def boards_for(family: ShapeFamily, board: str) -> dict[str, Board]:
     }
 
 
-WIDE = {"table-piece": 250.0}  # mm, at which every one of its choices has room
+WIDE = {"table-piece": 250.0, "branch": 240.0}  # mm, at which every one of its choices has room
 FLAT = ("envelope", "folded-card")  # shapes that hold nothing thick
 FREE = tuple(f.key for f in all_families() if f.answers[0] == "span")  # they hold nothing at all
 

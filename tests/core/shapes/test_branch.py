@@ -105,7 +105,7 @@ def test_so_many_flowers_as_are_asked_for() -> None:
     """They are made just so small that they fit; too many are refused with a number that works."""
     for count in (3, 6, 9):
         assert work_up(task(320.0, flowers=float(count)), None).sizes["flowers"].value == count
-    (finding,) = [f for f in work_up(task(200.0, flowers=60.0), None).findings
+    (finding,) = [f for f in work_up(task(200.0, flowers=20.0), None).findings
                   if f.level is Level.BLOCKED]  # fmt: skip
     assert finding.cure is not None
 

@@ -71,12 +71,17 @@ Boards = Mapping[str, Board]
 
 
 def flower_options(
-    large: tuple[float, float], leaves: tuple[float, float], of: str, lap: float = LAP
+    large: tuple[float, float],
+    leaves: tuple[float, float],
+    of: str,
+    lap: float = LAP,
+    most: tuple[float, float] = (MOST_FLOWERS, MOST_LEAVES),
 ) -> tuple[tuple[Option, ...], tuple[Option, ...]]:
     """The options of flowers and leaves, and those that come at the very end.
 
     ``large`` is the size of large flowers in % and its least, ``leaves`` how many leaves and how
-    long in %, both of the length that is called ``of``; flowers lap by ``lap`` %.
+    long in %, both of the length that is called ``of``; flowers lap by ``lap`` %.  ``most`` are
+    how many flowers and leaves there may be.
     """
     # from memory
     return (
@@ -84,7 +89,7 @@ def flower_options(
                choices=(("two", "two sizes"), ("one", "one size"))),
         Option("flowers", "Number of flowers", 0.0,
                "0 is as many as fit at the sizes below; any other number makes them just so small "
-               "that so many fit.", "count", 0.0, MOST_FLOWERS, lowest="all that fit"),
+               "that so many fit.", "count", 0.0, most[0], lowest="all that fit"),
         Option("large", "Large flowers", large[0], f"Their width, of that {of}.",
                "%", large[1], 100.0),
         Option("small", "Small flowers", 56.0, "Their width, of that of the large ones.",
@@ -106,7 +111,7 @@ def flower_options(
                "deg", *INNER_RISES),
         Option("leaves", "Leaves", leaves[0],
                "At the most; as many as are seen, half of them mirror images of the others.",
-               "count", 0.0, MOST_LEAVES),
+               "count", 0.0, most[1]),
         Option("leaf", "Leaves, long", leaves[1], f"Of the width {of}.", "%", 30.0, 80.0),
         Option("leaf-outline", "Leaf outline", "lance width=44",
                "Of all leaves. Numbers may follow: toothed waves=8.", "outlines",

@@ -39,6 +39,7 @@ SMALLEST, LARGEST = 140.0, 500.0  # mm; from memory
 STARTS = (240.0, 0.0)  # mm; from memory
 STEM, LEAST_STEM, MOST_STEM = 13.0, 12.0, 24.0  # mm; from memory, a leaf's foot lies on it
 BARE_BELOW = 30.0  # %; from memory, a branch is airy
+MOST = (20.0, 30.0)  # flowers and leaves; from memory
 LAP = 6.0  # %; from memory, its flowers stand apart
 WIRE = 1.0  # mm; common practice, a florist's stem wire
 SHORT = 12.0  # mm that it ends short of either end of the stem; from memory
@@ -74,7 +75,7 @@ ENDS = "Mind the ends of cut wire; local rules and the makers' instructions come
 PARTS = parts_on("Stem and twigs")
 
 # from memory
-FLOWERS, LAST = flower_options((54.0, 30.0), (12.0, 46.0), DEEP, LAP)
+FLOWERS, LAST = flower_options((54.0, 30.0), (12.0, 46.0), DEEP, LAP, MOST)
 OPTIONS = (
     Option("depth", "Depth", 44.0, "Of its width: the band in which flowers and leaves stand.",
            "%", 26.0, 80.0),

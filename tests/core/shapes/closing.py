@@ -11,6 +11,8 @@ from collections.abc import Sequence
 import numpy as np
 from hypothesis import strategies as st
 
+from jadeite.core.blooms import KINDS, NUMBERS, OWN
+from jadeite.core.blooms.own_outline import COUNT, words_of
 from jadeite.core.boards import CATALOGUE, Board, board_by_key
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Level
@@ -37,8 +39,34 @@ HEAVY = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 40
 FOLDING = st.sampled_from([b.key for b in CATALOGUE if b.folds])  # the rest is cut and hinged
 
 
+@st.composite
+def outlines(draw) -> str:  # type: ignore[no-untyped-def]
+    """Words for a petal or leaf: a usual one, one with some numbers of its own, or a drawn one.
+
+    Drawn ones lead from the root to a widest place and on to the tip, with a bump or two.
+    """
+    kind = draw(st.sampled_from([*KINDS, *KINDS, OWN]))
+    words = [kind]
+    if kind == OWN:
+        at, end = draw(st.floats(0.25, 0.8)), draw(st.integers(0, 40))
+        bump, count = draw(st.floats(0.0, 0.25)), draw(st.integers(1, 4))
+        along = (1 - np.cos(np.pi * np.arange(COUNT) / (COUNT - 1))) / 2
+        wide = np.interp(along, [0.0, at, 1.0], [20.0, 100.0, float(end)])
+        wide *= 1 - bump * np.sin(np.pi * count * along) ** 2
+        words.append(f"widths={words_of(tuple(int(v) for v in 100 * wide / wide.max()))}")
+    numbers = draw(st.dictionaries(st.sampled_from(sorted(NUMBERS)), st.floats(0.0, 1.0),
+                                   max_size=3))  # fmt: skip
+    for key, share in numbers.items():
+        _, low, high = NUMBERS[key]
+        words.append(f"{key}={low + (high - low) * share:.4g}")
+    return " ".join(words)
+
+
 def values_of(option: Option, most: float):  # type: ignore[no-untyped-def]
     """Everything that an option may be; lengths up to ``most`` mm."""
+    if option.unit == "outlines":
+        several = st.lists(outlines(), min_size=1, max_size=min(3, option.most))
+        return several.map(" / ".join)
     if option.choices:
         return st.sampled_from([key for key, _ in option.choices])
     if option.unit == "places":

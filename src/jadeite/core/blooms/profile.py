@@ -20,6 +20,8 @@ RELAX = 3.0  # from memory: let go, paper springs back to about three times the 
 ROOT_FACETS, CURL_FACETS = 2, 4  # from memory, more look no rounder
 ROOT_SHARE, CURL_SHARE = 0.4, 0.5  # of a petal's length that either bend may take; from memory
 STRAIGHT = 0.1  # of a petal's length between both bends; from memory, hands need as much
+EACH = 16.25  # degrees that a facet turns at the least, where more would do; from memory
+ROUNDING = 1e-9
 NONE = 0.5  # degrees; from memory, less is no bend
 
 
@@ -75,7 +77,7 @@ def profile_of(
     last : float
         Where the curl ends at the latest, mm from the root: a notched tip stays flat.
     facets : tuple of int
-        Into how many facets the bend at the root and the curl are parted.
+        Into how many facets the bend at the root and the curl are parted at the most.
     """
     root = min(math.radians(abs(rise)) * least / 2, ROOT_SHARE * length)
     rise = math.copysign(min(abs(rise), math.degrees(2 * root / least)), rise)
@@ -83,7 +85,10 @@ def profile_of(
     bent = min(math.radians(abs(curl)) * across / 2, free)
     # a short petal takes less of a bend than was asked, as the rod is the same
     curl = math.copysign(min(abs(curl), math.degrees(2 * bent / across)), curl)
-    at_root, at_tip = facets
+    at_root, at_tip = (
+        max(1, min(most, math.ceil(abs(turn) / EACH - ROUNDING)))
+        for most, turn in zip(facets, (rise, curl), strict=True)
+    )
     breaks, turns = [0.0], []
     if abs(rise) >= NONE:
         part = rise / at_root

@@ -2,10 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
-from jadeite.core.blooms import best_turns
+from jadeite.core.blooms import (
+    PETAL,
+    Layer,
+    RingSize,
+    best_turns,
+    petal_from_words,
+    sized,
+    stacked,
+)
 from jadeite.core.boards import board_by_key
+from jadeite.core.folding import closed_matrices
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pipeline import work_up
 from jadeite.core.project import Shape, Span, Task
@@ -37,7 +48,8 @@ def test_changed_number_to_picture(benchmark, widths) -> None:  # type: ignore[n
     """The same, and drawn as it stands."""
 
     def picture():  # type: ignore[no-untyped-def]
-        return Scene(grown(next(widths))).draw(Camera(28, 36, 3.0), SceneStyle(LIGHT))
+        design = grown(next(widths))
+        return Scene(design, closed_matrices(design)).draw(Camera(28, 36, 3.0), SceneStyle(LIGHT))
 
     assert benchmark(picture).items
 
@@ -54,17 +66,23 @@ def test_changed_number_to_proved_flower(benchmark, widths) -> None:  # type: ig
 
 def test_turns_of_six_rings(benchmark) -> None:  # type: ignore[no-untyped-def]
     """The search alone."""
-    above = grown(150.0).bloom.above
+    size = RingSize(8, petal_from_words("round"), 1.0, 14.0, -65.0, 8.0, 0.23)
+    shares = [1.0, 0.87, 0.74, 0.62, 0.49, 0.36]
+    rings = sized([replace(size, share=share) for share in shares], 150.0)
+    layers = [Layer(f"ring-{n}", f"ring {n}", PETAL, ring) for n, ring in enumerate(rings, 1)]
+    above = stacked(layers, 0.0).above
     assert benchmark(lambda: best_turns(above)).turns
 
 
 def test_one_frame_of_the_lift(benchmark) -> None:  # type: ignore[no-untyped-def]
-    """From flat to finished."""
+    """From flat to finished, plainer as on the table until it rests."""
     work = work_up(Task(brief=Span(width=120.0), shape=Shape(key=FLOWER.key, options=RINGS)), None)
     values = iter((i * 0.0137) % 1.0 for i in range(1_000_000))
 
     def frame():  # type: ignore[no-untyped-def]
         pose = work.lift.pose(next(values))
-        return Scene(work.design, pose.matrices).draw(Camera(28, 36, 3.0), SceneStyle(LIGHT))
+        return Scene(work.design, pose.matrices).draw(
+            Camera(28, 36, 3.0), SceneStyle(LIGHT, moving=True)
+        )
 
     assert benchmark(frame).items

@@ -228,8 +228,8 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
     assert not panel.overlay.isEnabled()
 
 
-def test_a_dome_is_drawn_plainer_only_while_it_is_turned(window, qtbot) -> None:  # type: ignore[no-untyped-def]
-    """Dragging leaves out faint lines and edges; letting go brings them back."""
+def test_a_dome_is_drawn_plainer_only_while_it_is_turned_or_lifted(window, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Dragging view or lift leaves out faint lines and edges; letting go brings them back."""
     project = changed(
         Task(), contents=(Ball(name="planet", diameter=90),), shape=Shape(key="domed-box")
     )
@@ -248,6 +248,13 @@ def test_a_dome_is_drawn_plainer_only_while_it_is_turned(window, qtbot) -> None:
     assert len(table.picture().items) < 0.8 * whole
     QTest.mouseRelease(table, LEFT, pos=spot + QPoint(60, 15))
     assert not table.turning
+    assert len(table.picture().items) > 0.9 * whole
+    slider = window.centre.lift.slider
+    end = QPoint(round(slider._x(1.0)), 14)
+    QTest.mousePress(slider, LEFT, pos=end)  # held, it is moving: as plain as while it turns
+    assert len(table.picture().items) < 0.8 * whole
+    QTest.mouseRelease(slider, LEFT, pos=end)
+    assert window.centre.lift.value() == 1.0
     assert len(table.picture().items) > 0.9 * whole
 
 

@@ -100,6 +100,7 @@ class Centre(QFrame):
         self.timeline = Timeline(session)
         column.addWidget(self.timeline)
         self.lift.moved.connect(self.table.set_lift)
+        self.lift.held.connect(self.table.set_lifting)
         self.playback.moved.connect(self.cutting.set_time)
         self.playback.set_value(1.0)
         self.table.play_asked.connect(self.play_asked)

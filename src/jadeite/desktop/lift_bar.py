@@ -114,6 +114,7 @@ class LiftBar(QWidget):
     """Play button and slider; used for the lift and for playing back the cutting."""
 
     moved = pyqtSignal(float)
+    held = pyqtSignal(bool)  # whether it goes on moving, by itself or under the hand
 
     def __init__(self, name: str, seconds: float = 9.0) -> None:
         super().__init__()
@@ -130,6 +131,8 @@ class LiftBar(QWidget):
         self.slider = StopSlider(name)
         self.slider.setToolTip(f"{name}. Page up and down go from stop to stop.")
         self.slider.valueChanged.connect(lambda v: self.moved.emit(v / STEPS))
+        self.slider.sliderPressed.connect(self._say_held)
+        self.slider.sliderReleased.connect(self._say_held)
         line.addWidget(self.play_button)
         line.addWidget(self.slider, 1)
         self._timer = QTimer(self)
@@ -177,11 +180,16 @@ class LiftBar(QWidget):
         self._clock.start()
         self._timer.start()
         self._show_icon()
+        self._say_held()
 
     def stop(self) -> None:
         """Hold where it is."""
         self._timer.stop()
         self._show_icon()
+        self._say_held()
+
+    def _say_held(self) -> None:
+        self.held.emit(self.playing or self.slider.isSliderDown())
 
     def _tick(self) -> None:
         value = self._from + self._clock.elapsed() / 1000 / self.seconds

@@ -21,7 +21,7 @@ from jadeite.core.units import System
 __all__ = ["Staging", "View"]
 
 MARGINS = (58.0, 56.0, 58.0, 44.0)  # pixels left, top, right, bottom, for dimension lines
-MANY = 90  # faces; from memory, with more the view is drawn plainer while it turns
+MANY = 90  # faces; from memory, with more the view is drawn plainer while it moves
 Where = tuple[str, str]  # piece, panel
 
 
@@ -37,7 +37,7 @@ class View:
     marked: frozenset[Where] = frozenset()
     dimensions: bool = True
     disc: bool = False
-    turning: bool = False
+    moving: bool = False
     palette: Palette = LIGHT
     system: System = "mm"
     size: tuple[float, float] = (0.0, 0.0)  # width and height in pixels
@@ -184,5 +184,5 @@ def _style(view: View, scene: Scene) -> SceneStyle:
         ghosts=not covered,
         undimensioned=frozenset(below) if covered else frozenset(),
         lit=work.lit,
-        moving=view.turning and len(scene.faces) > MANY,
+        moving=view.moving and len(scene.faces) > MANY,
     )

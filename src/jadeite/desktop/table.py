@@ -80,6 +80,7 @@ class TableView(QWidget):
         self._drawing = Drawing(self, Turns())
         self._drag: QPoint | None = None
         self._moved = False
+        self._lifting = False
         self._pan_drag = False
         self._hand = Hand()
         self._pointer = QPointF(-1, -1)
@@ -120,6 +121,12 @@ class TableView(QWidget):
         """Hold the lift at a position, 0 to 1."""
         if value != self.lift:
             self.lift = value
+            self._changed()
+
+    def set_lifting(self, lifting: bool) -> None:
+        """Whether the lift goes on moving: until it rests, heavy things are drawn plainer."""
+        if lifting != self._lifting:
+            self._lifting = lifting
             self._changed()
 
     def set_marked(self, marked: frozenset[tuple[str, str]]) -> None:
@@ -212,7 +219,7 @@ class TableView(QWidget):
             self.marked,
             self.dimensions,
             self.disc,
-            self.turning,
+            self.turning or self._lifting,
             self.palette_,
             self.system,
             (float(self.width()), float(self.height())),

@@ -43,7 +43,7 @@ class SceneStyle:
     paper.  ``pointed`` and ``chosen`` are (piece, panel); ``undimensioned``
     names pieces whose dimension lines are left out; ``disc`` lays a plain disc of
     25 mm on the table, for scale; ``ghosts`` shows things through what hides them;
-    ``moving`` leaves out what the eye misses while the view turns; ``lit`` lets
+    ``moving`` leaves out what the eye misses while it moves; ``lit`` lets
     windows glow from a light inside.
     """
 

@@ -184,6 +184,7 @@ def wanted(frame: dict[str, Any]) -> Wanted:
     wide = [face.buffer(HAIR, join_style="mitre") for face in faces]
     region = shapely.union_all(wide, grid_size=HAIR / 100).buffer(-HAIR, join_style="mitre")
     slits, holes = _cut_out(frame, places)
+    region = shapely.remove_repeated_points(region, HAIR / 100)  # turned, these would cross
     for hole in holes:
         region = region.difference(hole)
     curves = [_curve(c["kind"], np.array(c["points"])) for c in frame["jadeite:curves"]]

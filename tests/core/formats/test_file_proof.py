@@ -170,6 +170,16 @@ def test_hairs_between_rounded_corners_are_no_difference() -> None:
     assert file_faults(design) == []
 
 
+def test_corners_that_are_one_but_for_rounding_do_not_cross_once_turned() -> None:
+    """A tray by 135 degrees, where the union of its panels has corners 4e-14 mm from others."""
+    family = family_by_key("tray-with-lid")
+    chosen = {"thumb-notches": "none", "tabs": "outside", "lid-depth": 30.5, "floor": "doubled",
+              "good-side": "outside", "lid-walls": "double", "tray-walls": "double"}  # fmt: skip
+    boards = boards_for(family, "medium-card")
+    design = family.build((116.47197167463987,) * 3, boards, resolve_options(family, chosen))
+    assert file_faults(design, copies=2) == []
+
+
 # a spire refuses heights that are no spire; a gathered box wide ribbons, a carton small locks
 LEAST_MADE = {
     "table-piece": 0.25,

@@ -79,6 +79,7 @@ def net_of(piece: Piece) -> Net:
     wide = shapely.buffer(list(shapes.values()), HAIR, join_style="mitre")
     # on a grid: the plain overlay stumbles over edges that lie almost on one another
     whole = shapely.buffer(shapely.union_all(wide, grid_size=GRID), -HAIR, join_style="mitre")
+    whole = shapely.remove_repeated_points(whole, GRID)  # once turned, they might cross
     parts = [part for part in shapely.get_parts(whole) if part.area > OFF**2]  # less is dust
     rings = [
         np.array(ring.coords)[:-1] for part in parts for ring in (part.exterior, *part.interiors)

@@ -360,7 +360,7 @@ def open_joints(model: Model) -> list[str]:
         if math.degrees(math.acos(cosine)) > 0.1:
             out.append(f"{joint['title']}: angle")
         flat, heights = flat_on(target, tab.points)
-        wanted = (tab.thickness + target.thickness) / 2
+        wanted = (tab.thickness + target.thickness) / 2 + joint.get("pad", 0.0)
         if turn_of(model, *joint["tab"]) < 30 and np.abs(heights).max() < 0.05:
             wanted = 0.0  # so small a turn may lie in its target's own surface
         if np.abs(np.abs(heights) - wanted).max() > 0.05:

@@ -178,6 +178,7 @@ def _bought(thing: AtHand) -> dict[str, Any]:
         "name": thing.name,
         "count": thing.count,
         "across_mm": thing.across,
+        "thick_mm": thing.thick,
         "length_mm": thing.length,
     }
 

@@ -151,7 +151,7 @@ def test_what_is_needed_besides_board_is_told_and_written(capsys, tmp_path) -> N
     assert code == 0
     (table,) = out_folder.glob("*-bought.csv")
     rows = list(csv.reader(table.read_text(encoding="utf-8-sig").splitlines()))
-    assert rows[1][1:] == ["stem wire", "3", "0.9", "175.0", "525.0"]
+    assert rows[1][1:] == ["stem wire", "3", "0.9", "175.0", "525.0", "0.0"]
 
 
 def test_an_outline_of_petals_is_read_from_a_drawing(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
@@ -14,7 +16,9 @@ from jadeite.core.contents import Block
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Level
 from jadeite.core.pipeline import arrange_contents, places_for, plan_sheets, work_up
+from jadeite.core.pipeline.at_hand import at_hand
 from jadeite.core.project import Face, Shape, Span, Task, changed
+from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key, resolve_options
 from tests import fold_reader
 from tests.core.shapes.closing import (
@@ -161,6 +165,42 @@ def test_spacers_and_a_hole_go_between_and_through_all_rings() -> None:
     was = {p: plain.placements[p][2, 3] for p in ("ring-1", "ring-2")}
     lift = height["ring-2"] - height["ring-1"] - was["ring-2"] + was["ring-1"]
     assert lift == pytest.approx(disc)
+
+
+@pytest.mark.parametrize("thick", [1.0, 2.0, 3.5])
+def test_foam_lifts_every_ring_and_holds_by_itself(thick: float) -> None:
+    """Each ring is so much higher; pads are on the list; what sticks takes no glue and no time."""
+    design = build(FAMILY, (120.0, 0.0, 0.0), spacers="foam", foam=thick)
+    plain = build(FAMILY, (120.0, 0.0, 0.0))
+    assert faults(design) == []
+    assert [p.name for p in design.pieces] == [p.name for p in plain.pieces]
+    for n, name in enumerate(p.name for p in plain.pieces):
+        up = design.placements[name][2, 3] - plain.placements[name][2, 3]
+        assert up == pytest.approx(n * thick)
+    (pads,) = design.bought
+    assert pads.count == len(design.pieces) - 1
+    for piece in design.pieces:  # a pad is seen beside no middle
+        corners = piece.panels[0].outline
+        edges = [shapely.LineString(pair) for pair in zip(corners, np.roll(corners, -1, axis=0),
+                                                           strict=True)]  # fmt: skip
+        assert min(edge.distance(shapely.Point(0, 0)) for edge in edges) > pads.across / 2
+    work = work_up(task(120.0, spacers="foam", foam=thick), None)
+    (words,) = [thing.words() for thing in at_hand({"flower": work})]
+    assert words.startswith("5 foam pads, ")
+    assert words.endswith(f"{thick:.1f} mm thick")
+    assert work.assembly is not None
+    stuck = [step for step in work.assembly.steps if step.title.startswith("Stick ")]
+    assert len(stuck) == 5
+    assert all("peel its backing off" in step.detail and not step.hold for step in stuck)
+    assert all(school.grams == 0 for school in work.schools)
+
+
+def test_a_joint_on_foam_that_is_not_there_is_open() -> None:
+    """The proof, and the reader of the file, ask for the foam's thickness."""
+    design = build(FAMILY, (120.0, 0.0, 0.0), spacers="foam")
+    bare = replace(design, joints=tuple(replace(j, pad=0.0) for j in design.joints))
+    assert any(not report.closed for report in prove(bare)[0])
+    assert faults(bare) != []
 
 
 def test_a_spacer_lies_within_the_triangle_of_three_petals() -> None:

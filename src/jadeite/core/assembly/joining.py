@@ -229,17 +229,18 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             at = lift.arriving(When.FOLDED, turn) if plate else lift.came(When.FOLDED, turn)
             plan = len(group) > FEW and all(_level_plate(design, c) for c in carriers)
             others = () if plan else _like(lift, carriers, at)
+            sticks = bool(joints) and all(j.pad for j in joints)  # on foam that holds by itself
             clock.add(
-                f"Glue {the(what)} to {the(on)}",
+                f"{'Stick' if sticks else 'Glue'} {the(what)} to {the(on)}",
                 how,
                 "glue",
                 at,
                 GLUE * max(1, len(seams)),
-                glue=adhesive,
+                glue=None if sticks else adhesive,
                 piece=design.body.name,
                 after=tuple(sorted({*names, *(c.name for c in carriers)})),
                 panels=tuple(dict.fromkeys(j.tab for j in joints)) + _plates(group),
-                caution=adhesive.caution,
+                caution="" if sticks else adhesive.caution,
                 shows=tuple(c.name for c in carriers),
                 left_out=others,
                 above=plan,

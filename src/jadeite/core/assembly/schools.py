@@ -57,7 +57,7 @@ def _glued(design: Design) -> tuple[float, float]:
     area = tape = 0.0
     known: dict[tuple[int, str], tuple[float, float]] = {}
     for joint in design.joints:
-        if joint.kind is not Kind.GLUE:
+        if joint.kind is not Kind.GLUE or joint.pad:
             continue
         ends = []
         for name, panel in (joint.tab, joint.target):

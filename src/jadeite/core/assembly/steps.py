@@ -180,8 +180,9 @@ def assembly_plan(
     named_last = last.title if last else "none"
     if joined:  # then the last seam of all joins two pieces
         glued = [step.title for step in clock.steps[:seamed] if step.operation == "glue"]
-        named_last = glued[-1].removeprefix("Glue ")
-    return AssemblyPlan(tuple(clock.steps), named_last, clock.dry_at)
+        named_last = glued[-1].removeprefix("Glue ").removeprefix("Stick ")
+    dry_at = max(clock.now, clock.dry_at)  # nothing is dry before it is made
+    return AssemblyPlan(tuple(clock.steps), named_last, dry_at)
 
 
 def _glued_on(design: Design, name: str) -> bool:

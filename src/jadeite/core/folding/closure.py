@@ -119,7 +119,7 @@ def _lying(met: Sequence[_Met], fits: Fits) -> list[JointReport]:
     for m, angle, apart, share, place in zip(
         met, angles.tolist(), away.tolist(), landed.tolist(), mine, strict=True
     ):
-        wanted = (m.tab.piece.board.thickness + m.on.piece.board.thickness) / 2
+        wanted = (m.tab.piece.board.thickness + m.on.piece.board.thickness) / 2 + m.joint.pad
         if apart < DISTANCE_LIMIT and small_turn(m.tab.piece, m.tab.panel.name):
             wanted = 0.0  # it lies in its target's own surface
         out.append(JointReport(m.joint, angle, apart, wanted, share, place))

@@ -174,6 +174,7 @@ def fold_document(
         "file_classes": ["singleModel"],
         "jadeite:joints": [
             {"kind": j.kind, "tab": list(j.tab), "target": list(j.target), "title": j.title}
+            | ({"pad": j.pad} if j.pad else {})
             for j in design.joints
         ],
         "jadeite:contents": [_content(body) for body in bodies],

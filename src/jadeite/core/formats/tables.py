@@ -89,12 +89,12 @@ def cut_list_csv(pieces: Iterable[JobPiece], plan: CuttingPlan) -> str:
 def bought_csv(things: Iterable[AtHand]) -> str:
     """What is needed besides board: a row for each, lengths in mm."""
     rows: list[Sequence[object]] = [
-        ["item", "what", "count", "across_mm", "length_mm", "length_in_all_mm"]
+        ["item", "what", "count", "across_mm", "length_mm", "length_in_all_mm", "thick_mm"]
     ]
     for thing in things:
         across, length = round(thing.across, 2), round(thing.length, 1)
         whole = round(thing.count * thing.length, 1)
-        rows.append([thing.item, thing.name, thing.count, across, length, whole])
+        rows.append([thing.item, thing.name, thing.count, across, length, whole, thing.thick])
     return csv_text(rows)
 
 

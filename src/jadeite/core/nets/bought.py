@@ -11,7 +11,8 @@ __all__ = ["Bought"]
 class Bought:
     """A thing to have at hand, or ``count`` of them, and the step in which it comes; mm.
 
-    ``across`` is its diameter, ``length`` how much of it is cut off, 0 for what has none.
+    ``across`` is its diameter, ``length`` how much of it is cut off, ``thick`` the thickness of
+    what is flat; 0 for what has none.
     ``title`` and ``words`` are the step: before anything is joined where it comes ``first``,
     else once all is; with no title it has none, as that of another step tells of it.  ``on`` is
     the (piece, panel) that it is put on; ``centre`` that of a ball of it that is seen on the
@@ -29,3 +30,4 @@ class Bought:
     holds: bool = True
     caution: str = ""
     count: int = 1
+    thick: float = 0.0

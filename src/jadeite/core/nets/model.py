@@ -215,7 +215,8 @@ class Kind(StrEnum):
 class Joint:
     """One panel that meets another.
 
-    ``side`` says on which side of the target the tab lies, ``inside`` or ``outside``.
+    ``side`` says on which side of the target the tab lies, ``inside`` or ``outside``; ``pad``
+    how thick the foam is that lies between both, mm.
     """
 
     kind: Kind
@@ -223,6 +224,7 @@ class Joint:
     target: Where
     title: str
     side: str = "inside"
+    pad: float = 0.0
 
 
 @dataclass(frozen=True)

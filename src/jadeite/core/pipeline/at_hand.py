@@ -22,20 +22,22 @@ BOW = 300.0  # mm; from memory, a bow and its two ends
 
 @dataclass(frozen=True)
 class AtHand:
-    """So many alike things for an item: ``across`` mm, and ``length`` mm each, 0 for none."""
+    """So many alike things for an item: ``across``, ``length`` and ``thick`` mm, 0 for none."""
 
     item: str
     name: str
     across: float
     length: float
     count: int
+    thick: float = 0.0
 
     def words(self, system: System = "mm") -> str:
         """As it stands on a list: “6 pearls, 5.0 mm”."""
         fine = self.across < INCH / 16  # a sixteenth of an inch cannot say it
         wide = format_length(self.across, "mm" if fine else system)
         if not self.length:
-            return f"{counted(self.count, self.name)}, {wide}"
+            thick = f", {format_length(self.thick, 'mm')} thick" if self.thick else ""
+            return f"{counted(self.count, self.name)}, {wide}{thick}"
         each = format_length(self.length, system, places=0)
         if self.count == 1:
             return f"{each} of {self.name}, {wide}"
@@ -51,7 +53,8 @@ def at_hand(works: Mapping[str, Work]) -> tuple[AtHand, ...]:
             continue
         count = work.task.count
         out += [
-            AtHand(item, b.name, b.across, b.length, count * b.count) for b in work.design.bought
+            AtHand(item, b.name, b.across, b.length, count * b.count, b.thick)
+            for b in work.design.bought
         ]
         ribbon = ribbon_round(work.design)
         if ribbon is not None:

@@ -18,6 +18,7 @@ from jadeite.core.blooms import (
     STRAND,
     Layer,
     RingSize,
+    Stack,
     petal_from_words,
     petals_from_words,
     sized,
@@ -27,12 +28,13 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrivals
+from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Design, Dimension
 from jadeite.core.shapes.blooming import check_width, stack_sizes
 from jadeite.core.shapes.registry import OptionValue, Size
 from jadeite.core.shapes.ring_centre import bought_for, centre_findings, centre_sizes, check_centre
 from jadeite.core.shapes.ring_findings import ring_findings
-from jadeite.core.shapes.ring_gluing import SPACER_PART, Through, glued_stack
+from jadeite.core.shapes.ring_gluing import SPACER_PART, Through, glued_stack, pads_in
 from jadeite.core.shapes.ring_shaping import shaping_of
 from jadeite.core.units import number_text, rounded_down, rounded_up
 
@@ -67,6 +69,23 @@ class Wanted:
 
 
 Remedy = tuple[str, str, dict[str, OptionValue]]  # the option that is named, words, and changes
+
+
+def _spacer(boards: Boards, options: Options) -> float:
+    """What lies between two rings, mm thick; 0 for nothing."""
+    if options["spacers"] == "foam":
+        return float(options["foam"])
+    return boards[SPACER_PART].thickness if options["spacers"] == "all" else 0.0
+
+
+def _pads(stack: Stack, *, foam: bool) -> tuple[Bought, ...]:
+    """The foam pads between rings; the steps of the rings tell of them."""
+    count, across = pads_in(stack)
+    if not foam or not count:
+        return ()
+    on = (stack.layers[0].name, MIDDLE)
+    wide = rounded_down(across)
+    return (Bought("foam pad", wide, 0.0, "", "", on, count=count, thick=stack.spacer),)
 
 
 def _none(boards: Boards, options: Options) -> list[Wanted]:
@@ -106,14 +125,15 @@ class RingFlower:
         width, height, _ = span
         check_width(width, self.title.lower(), self.smallest, self.largest)
         check_centre(options)
-        spacer = boards[SPACER_PART].thickness if options["spacers"] == "all" else 0.0
+        spacer = _spacer(boards, options)
         layers = self._check_rings(width, boards, options)
         if height > 0:
             options = {**options, **self._opened(width, height, boards, options, spacer)}
             layers = self._layers(width, boards, options)
         stack = stacked(layers, spacer)
-        made = glued_stack(stack, boards, through_of(options))
-        bought = bought_for(stack, options)
+        foam = options["spacers"] == "foam"
+        made = glued_stack(stack, boards, through_of(options), foam=foam)
+        bought = (*bought_for(stack, options), *_pads(stack, foam=foam))
         sizes = stack_sizes(stack, width)
         return Design(
             family=self.family,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -23,7 +24,7 @@ from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Floats, Joint, Kind, Opening, Panel, Piece
 from jadeite.core.nets.roles import Role
 
-__all__ = ["SPACER_PART", "Glued", "Through", "glued_stack"]
+__all__ = ["SPACER_PART", "Glued", "Through", "glued_stack", "pads_in"]
 
 SPACER_PART = "spacer"
 SPACER, SPACER_SHARE = 25.0, 0.9  # mm across at most, common practice; of the middles, from memory
@@ -96,8 +97,12 @@ class _Gluing:
         feet: Sequence[Piece] = (),
         *,
         flat: bool = False,
+        pad: float = 0.0,
     ) -> None:
-        """A piece by its middle, or by the feet under it, on what lies on top; or while flat."""
+        """A piece by its middle, or by the feet under it, on what lies on top; or while flat.
+
+        ``pad`` mm of foam lie between.
+        """
         if self.on is not None:
             on = (self.on.name, MIDDLE)
             ends = [(piece.name, MIDDLE), on]
@@ -108,7 +113,7 @@ class _Gluing:
                     Joint(Kind.GLUE, (foot.name, FOOT), on, piece.title, "inside") for foot in feet
                 ]
             else:
-                self.joints.append(Joint(Kind.GLUE, small, large, piece.title, side))
+                self.joints.append(Joint(Kind.GLUE, small, large, piece.title, side, pad))
             after = [foot.name for foot in (*self.under, *feet)]
             if self.carrier in {a.piece for a in self.arrivals}:
                 after.append(self.carrier)
@@ -131,14 +136,29 @@ class _Gluing:
             self.arrivals.append(Arrival(foot.name, When.FOLDED, (disc.name, MIDDLE), hint=HANGS))
 
 
-def glued_stack(stack: Stack, boards: Mapping[str, Board], through: Through) -> Glued:
-    """Every ring glued by its middle on the one below, or on a disc between them."""
+def pads_in(stack: Stack) -> tuple[int, float]:
+    """How many foam pads lie between rings, and how wide a pad is in mm, on all of them."""
+    pairs = [
+        (one.ring, other.ring)
+        for one, other in itertools.pairwise(stack.layers)
+        if stack.under(other)
+    ]
+    least = min((min(one.hub_inner, other.hub_inner) for one, other in pairs), default=0.0)
+    return len(pairs), min(SPACER, 2 * SPACER_SHARE * least)
+
+
+def glued_stack(
+    stack: Stack, boards: Mapping[str, Board], through: Through, *, foam: bool = False
+) -> Glued:
+    """Every ring glued by its middle on the one below, or on a disc or ``foam`` between them."""
     made = _Gluing()
     for i, layer in enumerate(stack.layers):
-        turn, hint, level = stack.turns.turns[i], "", stack.levels[i]
+        turn, hint, level, pad = stack.turns.turns[i], "", stack.levels[i], 0.0
         if i:
             under, below = stack.layers[i - 1], stack.layers[i - 1].ring
-            if stack.under(layer) and not layer.ply:
+            if foam:
+                pad = stack.under(layer)
+            elif stack.under(layer):
                 least = min(layer.ring.hub_inner, below.hub_inner)  # a triangle's edges are near
                 wide = min(SPACER / 2, SPACER_SHARE * least)
                 disc = _disc(
@@ -146,7 +166,7 @@ def glued_stack(stack: Stack, boards: Mapping[str, Board], through: Through) -> 
                 )
                 z = stack.levels[i - 1] + (below.asked.thickness + stack.spacer) / 2
                 made.put(disc, z, 0.0, SPACED)
-            hint = _gap_words(layer, under, on_disc=stack.under(layer) > 0)
+            hint = _gap_words(layer, under, on_disc=stack.under(layer) > pad, on_pad=pad > 0)
         what = layer.what
         board, part, ring = boards[layer.part], layer.part, layer.ring
         if not layer.single:
@@ -154,7 +174,7 @@ def glued_stack(stack: Stack, boards: Mapping[str, Board], through: Through) -> 
                 piece = replace(made.on, name=layer.name, title=layer.title)
             else:
                 piece = ring_piece(ring, layer.name, layer.title, board, part, what, through.of(i))
-            made.put(piece, level, turn, hint, flat=layer.ply > 0)
+            made.put(piece, level, turn, hint, flat=layer.ply > 0, pad=pad)
             continue
         middle = middle_piece(ring, part, layer.title, board, part, through.of(i))
         title = what if layer.leaf else f"{layer.title} {what}"
@@ -192,16 +212,20 @@ def _disc(name: str, title: str, radius: float, through: Through, board: Board) 
     return Piece(name, title, board, (panel,), (), "inside", part=SPACER_PART)
 
 
-def _gap_words(layer: Layer, under: Layer, *, on_disc: bool) -> str:
+def _gap_words(layer: Layer, under: Layer, *, on_disc: bool, on_pad: bool) -> str:
     """How a ring is turned on the one below it."""
     ring, below = layer.ring, under.ring
     if layer.ply:
         return PLIES
-    on = "on the disc" if on_disc else "in the middle of the ring below"
+    on = "A dot of glue in the middle of the ring below"
+    if on_disc:
+        on = "A dot of glue on the disc"
+    if on_pad:
+        on = "A foam pad on the middle of the ring below; peel its backing off"
     if layer.what == STRAND:
         how = INTO if under.what == STRAND else PRESSED
-        return f"A dot of glue {on}. {how}"
+        return f"{on}. {how}"
     gaps = "its petals stand in the gaps of the ring below"
     if ring.asked.count != below.asked.count:
         gaps = "as many of its petals as can be stand in gaps, as the picture shows"
-    return f"A dot of glue {on}. Turn it so that {gaps}, and press only its middle."
+    return f"{on}. Turn it so that {gaps}, and press only its middle."

@@ -20,6 +20,7 @@ COUNTS = (5, 4, 4, 3, 3)  # common practice, a small one
 CENTRE = 36.0  # % of the outermost ring is the innermost; common practice, about a third
 STEP = 12.7  # mm (half an inch); common practice, of a large one
 LEAST_HOLE = 2.0  # mm; from memory, a smaller one is not cut cleanly
+FOAM = 2.0  # mm; common practice, of pads that stick on both sides
 HOLE = 3.0  # mm; from memory, a wire with its tape
 RISE, INNER_RISE = 14.0, 52.0  # degrees; from memory
 PRESSED = (
@@ -225,10 +226,20 @@ def ring_options(
         ),
         Option(
             "spacers",
-            "Spacer discs",
+            "Between the rings",
             "none",
-            "A disc between each two rings lifts them apart, as a large flower wants.",
-            choices=(("none", "none"), ("all", "between all rings")),
+            "A disc of board between each two rings lifts them apart, as a large flower wants; "
+            "foam pads lift them further, and hold by themselves.",
+            choices=(("none", "none"), ("all", "discs of board"), ("foam", "foam pads")),
+        ),
+        Option(
+            "foam",
+            "Foam pads, thick",
+            FOAM,
+            "Between all rings, where these are on foam.",
+            "mm",
+            0.5,
+            5.0,
         ),
         Option(
             "singles",

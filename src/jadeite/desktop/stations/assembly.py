@@ -218,6 +218,8 @@ def _school_words(work: Work, system: System) -> str:
     chosen, count = work.school, work.task.count
     if chosen is None:
         return ""
+    if not chosen.grams and not chosen.tape:
+        return "Nothing of it is glued: foam pads hold by themselves."
     takes = chosen.takes(count, system)
     first = f"Takes {takes} for all {count}." if count > 1 else f"Takes {takes}."
     others = [

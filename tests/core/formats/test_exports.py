@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import itertools
 import json
 from pathlib import Path
 
@@ -33,11 +34,13 @@ from jadeite.core.pipeline import (
     SheetWork,
     Work,
     arrange_contents,
+    plan_job_sheets,
     plan_sheets,
     windows_from,
     work_up,
+    work_up_job,
 )
-from jadeite.core.project import Hollow, Project, Shape, Task, Trial, changed, slug
+from jadeite.core.project import Hollow, Item, Project, Shape, Span, Task, Trial, changed, slug
 from tests import fold_reader
 from tests.jobs import job_of
 
@@ -356,6 +359,33 @@ def _beyond(path: Path) -> list[str]:
             if left < 8 or bottom < 8 or right > width - 8 or top > height - 8:  # points
                 out.append(f"page {number}: {text.get_text_bounded(left, bottom, right, top)}")
     return out
+
+
+def _over_one_another(path: Path) -> list[str]:
+    """Lines of words that lie on others by more than a point, by pypdfium2 from the file."""
+    out = []
+    for number, page in enumerate(pypdfium2.PdfDocument(path), start=1):
+        text = page.get_textpage()
+        rects = [text.get_rect(i) for i in range(text.count_rects())]
+        for (a, b, c, d), (e, f, g, h) in itertools.combinations(rects, 2):
+            if min(c, g) - max(a, e) > 1 and min(d, h) - max(b, f) > 1:
+                out.append(f"page {number}: {text.get_text_bounded(a, b, c, d)}")
+    return out
+
+
+def test_no_words_lie_over_others(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """Two made things with long names, whose last seams have long names as well."""
+    names = ("translucent rose of the long table by the gate, the third", "leaves")
+    shape = Shape(key="leaf-spray")
+    items = tuple(Item(name=name, brief=Span(width=120.0), shape=shape) for name in names)
+    project = changed(Project(), items=items)
+    job = work_up_job(project)
+    (tmp_path / "job.pdf").write_bytes(pdf_bytes(print_pages(job, plan_job_sheets(job)), "job"))
+    words = "".join(p.extract_text() for p in pypdf.PdfReader(tmp_path / "job.pdf").pages)
+    assert "Assembly of the translucent rose" in words
+    assert "in all, dry after" in words
+    assert _over_one_another(tmp_path / "job.pdf") == []
+    assert _beyond(tmp_path / "job.pdf") == []
 
 
 def test_words_stay_on_the_paper(tmp_path) -> None:  # type: ignore[no-untyped-def]

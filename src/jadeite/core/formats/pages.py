@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from jadeite.core.assembly import AssemblyPlan
 from jadeite.core.assembly.clock import numbered
 from jadeite.core.folding import folded_faces
 from jadeite.core.formats.fonts import wrapped
@@ -393,6 +394,17 @@ def step_picture(work: Work, number: int, width: float, height: float, unit: flo
     return scene.draw(camera, style)
 
 
+def _steps_head(page: Page, plan: AssemblyPlan, title: str) -> None:
+    """What a page of steps is of; both lines end in dots where a name is long."""
+    wide = page.width - 2 * MARGIN
+    dry = format_duration(plan.dry_at)
+    words = f"{format_duration(plan.seconds)} in all, dry after {dry} · last seam: {plan.last_seam}"
+    for line, y, high, weight in ((title, 14.0, HEAD, 600), (words, 20.5, BODY, 400)):
+        first, *more = wrapped(line, high, wide, weight)
+        colour = LIGHT.ink if high == HEAD else LIGHT.quiet
+        page.text(first + "…" * bool(more), MARGIN, y, high, weight=weight, colour=colour)
+
+
 def _steps(work: Work, size: tuple[float, float], title: str) -> list[Page]:
     plan = work.assembly
     if plan is None:
@@ -404,19 +416,7 @@ def _steps(work: Work, size: tuple[float, float], title: str) -> list[Page]:
         slot = number % 6
         if slot == 0:
             pages.append(Page(*size))
-            pages[-1].text(
-                title if number == 0 else f"{title}, continued", MARGIN, 16, HEAD, weight=600
-            )
-            dry = format_duration(plan.dry_at)
-            pages[-1].text(
-                f"{format_duration(plan.seconds)} in all, dry after {dry} · last seam: "
-                f"{plan.last_seam}",
-                size[0] - MARGIN,
-                16,
-                BODY,
-                colour=LIGHT.quiet,
-                anchor="end",
-            )
+            _steps_head(pages[-1], plan, title if number == 0 else f"{title}, continued")
         page = pages[-1]
         x, y = columns[slot % 2], rows[slot // 2]
         end = page.block(f"{number + 1}  {step.title}", x, y, STEP_WIDTH, weight=600)

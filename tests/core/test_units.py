@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from jadeite.core.errors import FieldError
 from jadeite.core.units import (
+    all_of,
     format_area,
     format_duration,
     format_length,
@@ -123,3 +124,11 @@ def test_numbers_for_people() -> None:
     assert format_area(2_410_000) == "2.41 m²"
     assert format_area(25.4**2 * 12, "inches") == "12 sq in"
     assert [format_duration(s) for s in (40, 840, 3960)] == ["40 s", "14 min", "1 h 06"]
+
+
+@pytest.mark.parametrize(
+    ("count", "words"), [(1, "the fold"), (2, "both folds"), (3, "all 3 folds")]
+)
+def test_so_many_together(count: int, words: str) -> None:
+    """Two are both, not all."""
+    assert all_of(count, "fold") == words

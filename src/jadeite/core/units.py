@@ -18,6 +18,7 @@ __all__ = [
     "INCH",
     "MAX_LENGTH",
     "System",
+    "all_of",
     "check_length",
     "counted",
     "format_area",
@@ -186,6 +187,13 @@ def number_text(value: float, places: int = 1) -> str:
 def counted(count: int, word: str) -> str:
     """A number of things: “1 sheet”, “2 sheets”."""
     return f"{count} {word if count == 1 else plural(word)}"
+
+
+def all_of(count: int, word: str) -> str:
+    """So many things together: “the piece”, “both pieces”, “all 7 pieces”."""
+    if count == 1:
+        return f"the {word}"
+    return f"both {plural(word)}" if count == 2 else f"all {count} {plural(word)}"
 
 
 def listed(words: Sequence[str]) -> str:

@@ -18,6 +18,7 @@ from jadeite.core.assembly.clock import (
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Piece
+from jadeite.core.units import all_of
 
 __all__ = ["crease_all_step", "peel_all_step", "shape_steps"]
 
@@ -33,8 +34,9 @@ def peel_all_step(clock: Clock, pieces: Sequence[Piece]) -> None:
         if by_hand
         else "Turn each carrier over and bend it away from the paper, not the paper from it."
     )
+    many = all_of(len(pieces), "piece")
     clock.add(
-        f"Cut all {len(pieces)} pieces out" if by_hand else f"Peel all {len(pieces)} pieces off",
+        f"Cut {many} out" if by_hand else f"Peel {many} off",
         f"{how} Lay them in a row in the order of their sizes, so that none is confused.",
         "cut" if by_hand else "peel",
         0.0,
@@ -53,7 +55,7 @@ def crease_all_step(clock: Clock, pieces: Sequence[Piece], lift: Lift) -> None:
     folds = [(p.name, f) for p in creased for f in p.folds if f.kind != "rolled"]
     marks = " and ".join(f"{m}s" for m in sorted({fold.mark for _, fold in folds}))
     clock.add(
-        f"Crease all {len(folds)} folds of {listed([the(named(g)) for g in parts.values()])}",
+        f"Crease {all_of(len(folds), 'fold')} of {listed([the(named(g)) for g in parts.values()])}",
         f"Before any glue: {marks}, each hard with a bone folder, as the pictures show.",
         "crease",
         lift.turned * 0.5,

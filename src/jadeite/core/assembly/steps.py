@@ -36,6 +36,7 @@ from jadeite.core.nets.arrivals import How, When
 from jadeite.core.nets.model import Design, Joint, Kind, Panel, Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
 from jadeite.core.nets.roles import Role
+from jadeite.core.units import all_of
 
 __all__ = ["AssemblyPlan", "Step", "assembly_plan", "batch_seconds"]
 
@@ -227,9 +228,7 @@ def _crease_step(clock: Clock, group: Sequence[Piece], lift: Lift) -> None:
     glued = any(p.name in clock.set_at for p in group)
     when = "Once what is glued on is dry" if glued else "Before any glue"
     clock.add(
-        f"Crease all {count} folds of {the(named(group))}"
-        if count > 1
-        else f"Crease the fold of {the(named(group))}",
+        f"Crease {all_of(count, 'fold')} of {the(named(group))}",
         f"{when}: {which} hard with a bone folder.",
         "crease",
         lift.turned * 0.5,

@@ -19,7 +19,7 @@ from jadeite.core.findings import Level
 from jadeite.core.folding import ball_body, box_body, cylinder_body
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import Design
-from jadeite.core.project import Brief, Face, Hollow, Span
+from jadeite.core.project import Brief, Face, Hollow, Shape, Span, Task, changed
 from jadeite.core.proof import prove
 from jadeite.core.shapes import (
     Option,
@@ -146,6 +146,13 @@ def brief_for(family: ShapeFamily, inside: Sequence[float]) -> Brief:
     if family.key in FREE:
         return Span(width=x)
     return Face(size=(x, y)) if family.answers[0] == "face" else Hollow(size=(x, y, z))
+
+
+def span_task(key: str, width: float, height: float | None = None, **options: object) -> Task:
+    """One of a shape as wide as asked, in mm; option names with underscores for hyphens."""
+    chosen = {name.replace("_", "-"): value for name, value in options.items()}
+    shape = Shape(key=key, options=chosen)
+    return changed(Task(), brief=Span(width=width, height=height), shape=shape)
 
 
 def build(family: ShapeFamily, inside, board: str = "medium-card", **chosen) -> Design:  # type: ignore[no-untyped-def]

@@ -13,10 +13,17 @@ from shapely.geometry import Polygon
 
 from jadeite.core.findings import Level
 from jadeite.core.pipeline import work_up
-from jadeite.core.project import Shape, Span, Task, changed
+from jadeite.core.project import Task
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, text_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    build,
+    closes_or_says_why,
+    options_of,
+    span_task,
+    text_of,
+)
 
 FAMILY = family_by_key("branch")
 SPANS = st.tuples(st.floats(220.0, 500.0), st.just(0.0), st.just(0.0))
@@ -24,10 +31,8 @@ EXAMPLES = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 8
 
 
 def task(width: float = 240.0, height: float | None = None, **options: object) -> Task:
-    """A branch with options; names with underscores for hyphens."""
-    chosen = {key.replace("_", "-"): value for key, value in options.items()}
-    shape = Shape(key=FAMILY.key, options=chosen)
-    return changed(Task(), brief=Span(width=width, height=height), shape=shape)
+    """A branch with options."""
+    return span_task(FAMILY.key, width, height, **options)
 
 
 @settings(max_examples=EXAMPLES)

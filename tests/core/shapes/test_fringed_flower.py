@@ -16,7 +16,7 @@ from jadeite.core.nets.model import Design
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.pipeline import work_up
 from jadeite.core.pipeline.cures import cured
-from jadeite.core.project import Shape, Span, Task, changed
+from jadeite.core.project import Task
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import (
@@ -25,6 +25,7 @@ from tests.core.shapes.closing import (
     build,
     closes_or_says_why,
     options_of,
+    span_task,
     text_of,
 )
 
@@ -34,10 +35,8 @@ FRINGES = ("fringe-large", "fringe-medium", "fringe-small")
 
 
 def task(width: float = 100.0, **options: object) -> Task:
-    """A flower with options; names with underscores for hyphens."""
-    chosen = {key.replace("_", "-"): value for key, value in options.items()}
-    shape = Shape(key=FAMILY.key, options=chosen)
-    return changed(Task(), brief=Span(width=width), shape=shape)
+    """A flower with options."""
+    return span_task(FAMILY.key, width, **options)
 
 
 def plies(design: Design, part: str) -> list[str]:

@@ -29,6 +29,7 @@ from tests.core.shapes.closing import (
     closes_or_says_why,
     faults,
     options_of,
+    span_task,
     text_of,
 )
 
@@ -38,13 +39,8 @@ SMALL = {"petals": "5 4 4 3 3"}
 
 
 def task(width: float = 90.0, height: float | None = None, **options: object) -> Task:
-    """A flower with options; names with underscores for hyphens."""
-    chosen = {key.replace("_", "-"): value for key, value in options.items()}
-    return changed(
-        Task(),
-        brief=Span(width=width, height=height),
-        shape=Shape(key=FAMILY.key, options=chosen),
-    )
+    """A flower with options."""
+    return span_task(FAMILY.key, width, height, **options)
 
 
 def points_of(design) -> np.ndarray:  # type: ignore[no-untyped-def, type-arg]

@@ -16,7 +16,7 @@ from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.pipeline import work_up
 from jadeite.core.pipeline.at_hand import at_hand
 from jadeite.core.pipeline.cures import cured
-from jadeite.core.project import Shape, Span, Task, changed
+from jadeite.core.project import Task
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
 from tests.core.shapes.closing import (
@@ -25,6 +25,7 @@ from tests.core.shapes.closing import (
     build,
     closes_or_says_why,
     options_of,
+    span_task,
     text_of,
 )
 
@@ -33,10 +34,8 @@ SPANS = st.tuples(st.floats(40.0, 300.0), st.just(0.0), st.just(0.0))
 
 
 def task(width: float = 110.0, height: float | None = None, **options: object) -> Task:
-    """A spray with options; names with underscores for hyphens."""
-    chosen = {key.replace("_", "-"): value for key, value in options.items()}
-    shape = Shape(key=FAMILY.key, options=chosen)
-    return changed(Task(), brief=Span(width=width, height=height), shape=shape)
+    """A spray with options."""
+    return span_task(FAMILY.key, width, height, **options)
 
 
 def extents(design: Design) -> np.ndarray:  # type: ignore[type-arg]

@@ -15,10 +15,17 @@ from jadeite.core.blooms import Head, Patch
 from jadeite.core.findings import Level
 from jadeite.core.pipeline import work_up
 from jadeite.core.pipeline.cures import cured
-from jadeite.core.project import Shape, Span, Task, changed
+from jadeite.core.project import Task
 from jadeite.core.shapes import family_by_key
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, text_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    build,
+    closes_or_says_why,
+    options_of,
+    span_task,
+    text_of,
+)
 
 FAMILY = family_by_key("table-piece")
 SPANS = st.tuples(st.floats(240.0, 600.0), st.just(0.0), st.just(0.0))
@@ -27,10 +34,8 @@ FORMS = ("round", "oval", "rectangle")
 
 
 def task(width: float = 220.0, height: float | None = None, **options: object) -> Task:
-    """A table piece with options; names with underscores for hyphens."""
-    chosen = {key.replace("_", "-"): value for key, value in options.items()}
-    shape = Shape(key=FAMILY.key, options=chosen)
-    return changed(Task(), brief=Span(width=width, height=height), shape=shape)
+    """A table piece with options."""
+    return span_task(FAMILY.key, width, height, **options)
 
 
 @settings(max_examples=EXAMPLES)

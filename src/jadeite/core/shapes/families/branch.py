@@ -18,25 +18,19 @@ from jadeite.core.nets.model import Design, Dimension, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.arranged import Arranged, Arranging, leaf_marks
-from jadeite.core.shapes.arranged_design import (
-    FOLLOWS,
-    MADE_WHEN,
-    arranged_design,
-    flower_options,
-    parts_on,
-    tones,
-)
+from jadeite.core.shapes.arranged_design import arranged_design, flower_options
+from jadeite.core.shapes.arranged_family import arranged_family
 from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces, Base
 from jadeite.core.shapes.as_wide import as_asked, extent_of
-from jadeite.core.shapes.blooming import check_width, holds_nothing
-from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
+from jadeite.core.shapes.blooming import check_width
+from jadeite.core.shapes.registry import Option, OptionValue, Size
 from jadeite.core.shapes.ring_gluing import Glued
 from jadeite.core.units import rounded_down
 
 __all__ = ["BRANCH"]
 
 SMALLEST, LARGEST = 140.0, 500.0  # mm; from memory
-STARTS = (240.0, 0.0)  # mm; from memory
+START = 240.0  # mm; from memory
 STEM, LEAST_STEM, MOST_STEM = 13.0, 12.0, 24.0  # mm; from memory, a leaf's foot lies on it
 BARE_BELOW = 30.0  # %; from memory, a branch is airy
 MOST = (20.0, 30.0)  # flowers and leaves; from memory
@@ -72,7 +66,6 @@ BEHIND = (
     "holds."
 )
 ENDS = "Mind the ends of cut wire; local rules and the makers' instructions come first."
-PARTS = parts_on("Stem and twigs")
 
 # from memory
 FLOWERS, LAST = flower_options((54.0, 30.0), (12.0, 46.0), DEEP, LAP, MOST)
@@ -231,25 +224,12 @@ def branch_board_area(span: Any, boards: Mapping[str, Board], options: Options) 
     return 2.0 * span[0] * span[0] * float(options["depth"]) / 100
 
 
-BRANCH = register(  # lengths and shares from memory
-    ShapeFamily(
-        key="branch",
-        title="Branch",
-        short="Branch",
-        purpose="bloom",
-        about="Flowers on twigs left and right of a bent stem, leaves between: for a card, a gate.",
-        parts=PARTS,
-        options=OPTIONS,
-        build=build_branch,
-        board_area=branch_board_area,
-        smallest=SMALLEST,
-        largest=LARGEST,
-        when=MADE_WHEN,
-        follows=FOLLOWS,
-        usual={BASE: "craft-board"},
-        answers=("span",),
-        starts=STARTS,
-        takes=holds_nothing,
-        tones=tones,
-    )
+BRANCH = arranged_family(
+    ("branch", "Branch", "Stem and twigs"),
+    "Flowers on twigs left and right of a bent stem, leaves between: for a card, a gate.",
+    build=build_branch,
+    board_area=branch_board_area,
+    options=OPTIONS,
+    range_=(SMALLEST, LARGEST),
+    width=START,
 )

@@ -15,24 +15,18 @@ from jadeite.core.nets.model import Design, Dimension, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.arranged import Arranging
-from jadeite.core.shapes.arranged_design import (
-    FOLLOWS,
-    MADE_WHEN,
-    arranged_design,
-    flower_options,
-    parts_on,
-    tones,
-)
+from jadeite.core.shapes.arranged_design import arranged_design, flower_options
+from jadeite.core.shapes.arranged_family import arranged_family
 from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces, Base
 from jadeite.core.shapes.as_wide import as_asked, extent_of
-from jadeite.core.shapes.blooming import check_width, holds_nothing
-from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
+from jadeite.core.shapes.blooming import check_width
+from jadeite.core.shapes.registry import Option, OptionValue, Size
 from jadeite.core.shapes.ring_gluing import Glued
 
 __all__ = ["TABLE_PIECE"]
 
 SMALLEST, LARGEST = 155.0, 600.0  # mm; from memory
-STARTS = (220.0, 0.0)  # mm; from memory
+START = 220.0  # mm; from memory
 DEPTH = 66.0  # % of its width; from memory
 RIM, LEAFY = 0.16, 0.18  # of its half depth: free of board, and of flowers; from memory
 LAP = 20.0  # %; from memory, so that little of the board shows
@@ -46,7 +40,6 @@ LAID = (
     "round it, one petal outwards. Then glue on the middle of each, and press it with the blunt "
     "end of a pencil."
 )
-PARTS = parts_on("Board under it")
 
 # from memory
 FLOWERS, LAST = flower_options((56.0, 25.0), (48.0, 38.0), DEEP, LAP)
@@ -155,25 +148,12 @@ def table_piece_board_area(span: Any, boards: Mapping[str, Board], options: Opti
     return 2.2 * span[0] * span[0] * (1.0 if options["form"] == "round" else DEPTH / 100)
 
 
-TABLE_PIECE = register(  # lengths and shares from memory
-    ShapeFamily(
-        key="table-piece",
-        title="Table piece",
-        short="Table piece",
-        purpose="bloom",
-        about="Flowers and leaves close together on a board: for a table, a lid, a corner.",
-        parts=PARTS,
-        options=OPTIONS,
-        build=build_table_piece,
-        board_area=table_piece_board_area,
-        smallest=SMALLEST,
-        largest=LARGEST,
-        when=MADE_WHEN,
-        follows=FOLLOWS,
-        usual={BASE: "craft-board"},
-        answers=("span",),
-        starts=STARTS,
-        takes=holds_nothing,
-        tones=tones,
-    )
+TABLE_PIECE = arranged_family(
+    ("table-piece", "Table piece", "Board under it"),
+    "Flowers and leaves close together on a board: for a table, a lid, a corner.",
+    build=build_table_piece,
+    board_area=table_piece_board_area,
+    options=OPTIONS,
+    range_=(SMALLEST, LARGEST),
+    width=START,
 )

@@ -11,29 +11,21 @@ from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.model import Design, Dimension, Piece
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.arranged import Arranged
-from jadeite.core.shapes.arranged_design import (
-    FOLLOWS,
-    MADE_WHEN,
-    arranged_design,
-    flower_options,
-    opened,
-    parts_on,
-    tones,
-)
+from jadeite.core.shapes.arranged_design import arranged_design, flower_options, opened
+from jadeite.core.shapes.arranged_family import arranged_family
 from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces
-from jadeite.core.shapes.blooming import check_width, holds_nothing
-from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
+from jadeite.core.shapes.blooming import check_width
+from jadeite.core.shapes.registry import Option, OptionValue, Size
 from jadeite.core.shapes.ring_of_board import ring_of_board
 from jadeite.core.shapes.wreaths import LARGEST, SMALLEST, WREATHS
 
 __all__ = ["WREATH"]
 
-STARTS = (300.0, 0.0)  # mm; from memory
+START = 300.0  # mm; from memory
 MOST_ARCS = 12.0
 FRONT = 1.3  # of its half width, where its width is written; from memory
 DEEP = "from the opening to the rim"
 WHOLE = "the wreath, from its opening to its rim"
-PARTS = parts_on("Ring under it")
 
 # from memory
 FLOWERS, LAST = flower_options((84.0, 50.0), (36.0, 58.0), DEEP)
@@ -128,26 +120,13 @@ def wreath_board_area(
     return 2.4 * share * span[0] * span[0]
 
 
-WREATH = register(  # lengths and shares from memory
-    ShapeFamily(
-        key="wreath",
-        title="Wreath",
-        short="Wreath",
-        purpose="bloom",
-        about="Large flowers in and out round a ring, small ones and leaves in the gaps.",
-        parts=PARTS,
-        options=OPTIONS,
-        build=build_wreath,
-        board_area=wreath_board_area,
-        smallest=SMALLEST,
-        largest=LARGEST,
-        when=MADE_WHEN,
-        follows=FOLLOWS,
-        usual={BASE: "craft-board"},
-        answers=("span",),
-        starts=STARTS,
-        takes=holds_nothing,
-        tones=tones,
-        smaller={BASE: ("Cut the ring in more arcs", (("shape.options.arcs", MOST_ARCS),))},
-    )
+WREATH = arranged_family(
+    ("wreath", "Wreath", "Ring under it"),
+    "Large flowers in and out round a ring, small ones and leaves in the gaps.",
+    build=build_wreath,
+    board_area=wreath_board_area,
+    options=OPTIONS,
+    range_=(SMALLEST, LARGEST),
+    width=START,
+    smaller={BASE: ("Cut the ring in more arcs", (("shape.options.arcs", MOST_ARCS),))},
 )

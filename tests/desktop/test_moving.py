@@ -1,4 +1,4 @@
-"""A flower of a table piece is clicked and dragged on the table, in a real window."""
+"""A flower of a table piece or a branch is clicked and dragged on the table, in a real window."""
 
 from __future__ import annotations
 
@@ -6,8 +6,10 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
+from shapely.geometry import Point, Polygon
 
 from jadeite.core.blooms import moved_from_words
+from jadeite.core.findings import Level
 from jadeite.core.folding import transform
 from tests.desktop.conftest import settle
 
@@ -75,6 +77,29 @@ def test_a_chosen_flower_is_dragged_and_the_view_is_not_turned(piece, qtbot) -> 
     settle(qtbot, piece)
     assert session.work.design.handles[FLOWER] == before
     assert editor.count.text() == "none"
+
+
+def test_a_flower_of_a_branch_takes_its_twig_along(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Dragged away from the stem, board is under it where it was let go, and nothing blocks."""
+    demo.docket.add_button.click()
+    demo.centre.shelf.pick("branch")
+    settle(qtbot, demo)
+    demo.open_station("shape")
+    demo.centre.lift.set_value(1.0)
+    settle(qtbot, demo)
+    name, session = "small-1-2", demo.session
+    before = session.work.design
+    start = spot_of(demo, qtbot, name)
+    QTest.mouseClick(demo.centre.table, Qt.MouseButton.LeftButton, pos=start)
+    settle(qtbot, demo)
+    drag(demo, qtbot, start, QPoint(30, -30))
+    after = session.work.design
+    (place, was) = (design.placements[name][:2, 3] for design in (after, before))
+    assert np.hypot(*(place - was)) > 5.0
+    hub = Point(place).buffer(np.hypot(*after.piece(name).panels[0].outline.T).max())
+    assert not Polygon(before.piece("upper").panels[0].outline).contains(hub)
+    assert Polygon(after.piece("upper").panels[0].outline).contains(hub)
+    assert not [f for f in session.work.findings if f.level is Level.BLOCKED]
 
 
 def test_what_is_not_chosen_turns_the_view_as_before(piece, qtbot) -> None:  # type: ignore[no-untyped-def]

@@ -111,16 +111,38 @@ def test_a_cord_goes_through_a_cross_in_every_ring() -> None:
     assert work.sizes["cord-length"].value == cord.length
 
 
-def test_a_flower_has_one_stem() -> None:
-    """A wire beside the cord is refused, and what works is named."""
+@pytest.mark.parametrize("stem", ["wire", "stick"])
+def test_a_flower_has_one_stem(stem: str) -> None:
+    """A wire or a stick beside the cord is refused, and what works is named."""
     family = family_by_key("layered-flower")
     boards = boards_for(family, "medium-card")
-    options = resolve_options(family, {"centre-piece": "knot", "stem": "wire"})
+    options = resolve_options(family, {"centre-piece": "knot", "stem": stem})
     with pytest.raises(FieldError) as caught:
         family.build((90.0, 0.0, 0.0), boards, options)
     ((path, value),) = caught.value.ways[0]
     cured = {**options, path.removeprefix("shape.options."): value}
     assert [one.name for one in family.build((90.0, 0.0, 0.0), boards, cured).bought] == ["cord"]
+
+
+@pytest.mark.parametrize("centre", ["none", "pearl"])
+def test_a_stick_is_glued_behind_before_a_pearl_lies_in_front(centre: str) -> None:
+    """No ring has a hole for it; it is as long as asked, and held as far as the middle is wide."""
+    work = made(150.0, stem="stick", behind=300.0, centre_piece=centre)
+    assert work.design is not None
+    assert work.assembly is not None
+    assert not any(panel.openings for piece in work.design.pieces for panel in piece.panels)
+    lowest = min(work.design.pieces, key=lambda p: work.design.placements[p.name][2, 3])
+    wide = np.hypot(*lowest.panels[0].outline.T).max()  # of its middle, from the centre
+    stick = next(thing for thing in at_hand({"flower": work}) if thing.name == "wooden stick")
+    assert 300.0 + wide < stick.length <= 300.0 + 2 * wide + 1.0
+    titles = [step.title for step in work.assembly.steps]
+    glued = titles.index("Glue a stick behind the leaf ring")
+    assert "point" in work.assembly.steps[glued].caution
+    rings = [n for n, title in enumerate(titles) if "ring 5" in title]
+    assert max(rings) < glued
+    if centre == "pearl":
+        assert "pearl" in titles[-1]
+        assert glued < len(titles) - 1
 
 
 @pytest.mark.parametrize("base", ["leaves", "none"])

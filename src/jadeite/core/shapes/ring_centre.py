@@ -1,4 +1,4 @@
-"""What is bought for a flower: a pearl or a knotted cord in its middle, a wire for its stem."""
+"""What is bought for a flower: a pearl or a knotted cord in its middle, a wire or stick as stem."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.bought import Bought
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.registry import Option, OptionValue
-from jadeite.core.units import number_text, rounded_down
+from jadeite.core.units import number_text, rounded_down, rounded_up
 
 __all__ = ["CENTRE_OPTIONS", "bought_for", "centre_sizes", "check_centre"]
 
@@ -25,6 +25,11 @@ STEEP = 80.0  # degrees; from memory, on steeper petals a ball finds no hold
 COIL = 25.0  # mm of a wire are curled flat under the next ring; from memory
 WIRE = 0.9  # mm; common practice, a florist's stem wire
 SMALL_PARTS = "Small parts: keep pearls and beads away from small children."
+STICK = 3.0  # mm; common practice, a wooden skewer
+POINTS = (
+    "Cut the point of a skewer off; keep sticks away from faces and from small children. Local "
+    "rules and the makers' instructions come first."
+)
 ENDS = "Mind the ends of cut wire; local rules and the makers' instructions come first."
 
 # from memory
@@ -38,9 +43,10 @@ CENTRE_OPTIONS = (
            "mm", SMALLEST, LARGEST),
     Option("stem", "Stem", "none",
            "A wire through a hole in the lowest ring; its end is curled flat and glued there, and "
-           "the next ring covers it.",
-           choices=(("none", "none"), ("wire", "a wire"))),
-    Option("behind", "Cord or wire behind", BEHIND, "What is left of it behind the flower.",
+           "the next ring covers it. Or a stick, glued behind the lowest ring: it carries large "
+           "flowers, and stands in a vase or in a pot.",
+           choices=(("none", "none"), ("wire", "a wire"), ("stick", "a stick"))),
+    Option("behind", "Cord, wire or stick behind", BEHIND, "What is left of it behind the flower.",
            "mm", 30.0, 900.0),
 )  # fmt: skip
 
@@ -57,7 +63,7 @@ def check_centre(options: Options) -> None:
         raise FieldError(
             "stem",
             "the cord of the knot is the stem already",
-            "Leave the wire out.",
+            "Leave the other out.",
             (option_way("stem", "none"),),
         )
 
@@ -85,7 +91,7 @@ def _rest(stack: Stack, across: float) -> float:
 
 def bought_for(stack: Stack, options: Options) -> tuple[Bought, ...]:
     """What is bought for one flower, in the order in which it is used."""
-    return (*_wire(stack, options), *_centre(stack, options))
+    return (*_wire(stack, options), *_stick(stack, options), *_centre(stack, options))
 
 
 def centre_findings(stack: Stack, options: Options) -> tuple[Finding, ...]:
@@ -116,9 +122,7 @@ def _wire(stack: Stack, options: Options) -> Iterator[Bought]:
         f"Through its hole from behind, until {number_text(COIL, 0)} mm stand out in front; curl "
         f"them flat into a small coil and glue it down. {covers}"
     )
-    title = f"Push the wire through the middle of the {lowest.title} and anchor it"
-    if lowest.title[-1:].isdigit():
-        title = title.replace("the middle of the ", "the middle of ")
+    title = f"Push the wire through the middle of {_the(lowest.title)} and anchor it"
     yield Bought(
         "stem wire",
         WIRE,
@@ -129,6 +133,33 @@ def _wire(stack: Stack, options: Options) -> Iterator[Bought]:
         first=True,
         caution=ENDS,
     )
+
+
+def _stick(stack: Stack, options: Options) -> Iterator[Bought]:
+    """A stick behind the lowest ring, put on while no pearl is in front."""
+    if options["stem"] != "stick":
+        return
+    lowest = stack.layers[0]
+    held = lowest.ring.hub + lowest.ring.hub_inner  # as far as the middle is wide
+    words = (
+        "Flower face down on something soft. Plenty of glue along the end of the stick, as long "
+        f"as the middle is wide ({number_text(held, 0)} mm); lay it across the back of the middle "
+        "and hold it until the glue has set. It turns in your hand no more once it is dry."
+    )
+    yield Bought(
+        "wooden stick",
+        STICK,
+        rounded_up(float(options["behind"]) + held, 0),
+        f"Glue a stick behind {_the(lowest.title)}",
+        words,
+        (lowest.name, MIDDLE),
+        caution=POINTS,
+    )
+
+
+def _the(title: str) -> str:
+    """A ring in a sentence: numbered ones are names."""
+    return title if title[-1:].isdigit() else f"the {title}"
 
 
 def _centre(stack: Stack, options: Options) -> Iterator[Bought]:

@@ -23,14 +23,13 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import Point, Polygon
 
-from jadeite.core.blooms.ground import ON_BASE, Ground, Head
+from jadeite.core.blooms.ground import ON_BASE, SKEWS, Ground, Head
 from jadeite.core.nets.model import Floats
 
 __all__ = ["LeafSpot", "Spot", "flowers_round", "leaves_round"]
 
 NOISE = 0.04  # of a width, by which a seed moves what is compared; from memory
 FAR = 1e4  # mm, farther than anything
-SKEWS = (22.0, 42.0)  # degrees from straight out; from memory, straight ones look stiff
 FOOT_CLEAR = 2.5  # mm; from memory, from a foot to a hub: petals rise from it
 BLADE_CLEAR = 0.6  # mm; from memory, from a blade to a hub
 COVERS = 0.84  # of its disc a flower covers; from memory, petals leave gaps at the rim

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import substring
 
-from jadeite.core.blooms.ground import ON_BASE, Head, Tips
+from jadeite.core.blooms.ground import ON_BASE, SKEWS, Head, Tips
 from jadeite.core.nets.model import Floats
 
 __all__ = ["Bough", "Pad", "bough"]
@@ -31,7 +31,6 @@ FILLET = 3.0  # mm, corners between stem and twigs; from memory, sharp ones tear
 FINE = 0.01  # mm to which the outline is kept; rounding
 CHORDS = 64  # of the stem's line; from memory, within 0.02 mm of 400
 ROOTS = 4.0  # mm from one place for a leaf's foot to the next; from memory
-SKEWS = (22.0, 42.0)  # degrees off the stem, those that are tried on every ground; from memory
 GRIDS = 120  # places along it to which a flower may be moved; from memory
 MOST = 40  # flowers; more than any branch holds
 LEAST_BEND = 0.001  # degrees; rounding, a straight stem is an arc as well

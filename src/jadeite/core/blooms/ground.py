@@ -29,9 +29,10 @@ from shapely.geometry import Point, Polygon, box
 
 from jadeite.core.nets.model import Floats
 
-__all__ = ["FORMS", "ON_BASE", "Band", "Ground", "Head", "Patch"]
+__all__ = ["FORMS", "ON_BASE", "SKEWS", "Band", "Ground", "Head", "Patch"]
 
 GRIDS = 220  # places across the rim that are looked at; from memory, 1.4 mm of 300
+SKEWS = (22.0, 42.0)  # degrees of leaves from straight out; from memory, straight ones look stiff
 ON_BASE = 0.5  # mm; from memory, board round a hub or foot
 OFF_SEAM = 0.4  # mm; from memory
 FAR = 1e4  # mm, farther than anything

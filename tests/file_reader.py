@@ -177,6 +177,18 @@ def _sort(out: Read, points: np.ndarray, closed: bool, state: dict[str, Any]) ->
 # ------------------------------------------------------------------ what is wanted
 
 
+def _without_twins(region: Any) -> Any:
+    """A region without corners that are one but for rounding: turned, these would cross."""
+    parts = []
+    for part in shapely.get_parts(region):
+        rings = [np.array(ring.coords)[:-1] for ring in (part.exterior, *part.interiors)]
+        rings = [ring[np.hypot(*(ring - np.roll(ring, 1, axis=0)).T) > HAIR / 100]
+                 for ring in rings]  # fmt: skip
+        if len(rings[0]) > 2:
+            parts.append(Polygon(rings[0], [ring for ring in rings[1:] if len(ring) > 2]))
+    return shapely.union_all(parts)
+
+
 def wanted(frame: dict[str, Any]) -> Wanted:
     """What a crease pattern frame of a FOLD file asks a cut file to hold."""
     places = np.array(frame["vertices_coords"], float)
@@ -184,7 +196,7 @@ def wanted(frame: dict[str, Any]) -> Wanted:
     wide = [face.buffer(HAIR, join_style="mitre") for face in faces]
     region = shapely.union_all(wide, grid_size=HAIR / 100).buffer(-HAIR, join_style="mitre")
     slits, holes = _cut_out(frame, places)
-    region = shapely.remove_repeated_points(region, HAIR / 100)  # turned, these would cross
+    region = _without_twins(region)
     for hole in holes:
         region = region.difference(hole)
     curves = [_curve(c["kind"], np.array(c["points"])) for c in frame["jadeite:curves"]]

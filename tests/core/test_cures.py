@@ -32,7 +32,7 @@ def test_random_cures_work(first) -> None:  # type: ignore[no-untyped-def]
     """Random jobs, odd sizes, boards, windows and overlays: every cure that is offered."""
     seeds = range(first, first + 8)
     found = [one for seed in seeds for one in cures.taken(cures.job(random.Random(seed)))]
-    assert len(found) > 4
+    assert len(found) >= 4
     assert [one for one in found if one.fault] == []
 
 

@@ -180,6 +180,15 @@ def test_corners_that_are_one_but_for_rounding_do_not_cross_once_turned() -> Non
     assert file_faults(design, copies=2) == []
 
 
+def test_a_hole_of_rounding_is_none() -> None:
+    """A small pyramid whose panels leave a hole of two corners between them, 1e-6 mm apart."""
+    family = family_by_key("pyramid")
+    chosen = {"sides": 3, "slope": 40.0, "ribbon": 3.0}
+    boards = boards_for(family, "tissue")
+    design = family.build(fit(family, (22.0,) * 3), boards, resolve_options(family, chosen))
+    assert file_faults(design) == []
+
+
 # a spire refuses heights that are no spire; a gathered box wide ribbons, a carton small locks
 LEAST_MADE = {
     "table-piece": 0.25,

@@ -79,11 +79,9 @@ def net_of(piece: Piece) -> Net:
     wide = shapely.buffer(list(shapes.values()), HAIR, join_style="mitre")
     # on a grid: the plain overlay stumbles over edges that lie almost on one another
     whole = shapely.buffer(shapely.union_all(wide, grid_size=GRID), -HAIR, join_style="mitre")
-    whole = shapely.remove_repeated_points(whole, GRID)  # once turned, they might cross
     parts = [part for part in shapely.get_parts(whole) if part.area > OFF**2]  # less is dust
-    rings = [
-        np.array(ring.coords)[:-1] for part in parts for ring in (part.exterior, *part.interiors)
-    ]
+    rings = [_corners(ring) for part in parts for ring in (part.exterior, *part.interiors)]
+    rings = [ring for ring in rings if len(ring) > 2]
     openings = [opening for panel in piece.panels for opening in panel.openings]
     rings += [opening.points for opening in openings if opening.closed]
     slits = [opening.points for opening in openings if not opening.closed]
@@ -107,6 +105,13 @@ def net_of(piece: Piece) -> Net:
         by_kind[kind] = [line for line in by_kind[kind] if not _is_chord(line, ways)] + curves
     by_kind["scored"] += [vein.points for vein in piece.veins if not vein.cut]
     return Net(tuple(rings), tuple(slits), tuple(by_kind["scored"]), tuple(by_kind["other"]))
+
+
+def _corners(ring: LinearRing) -> Floats:
+    """Corners of a ring, (n, 2); those that are one but for rounding would cross once turned."""
+    points = np.array(ring.coords)[:-1]
+    far = np.hypot(*(points - np.roll(points, 1, axis=0)).T)
+    return np.asarray(points[far > GRID])
 
 
 def _chords(points: Floats) -> Floats:

@@ -55,7 +55,7 @@ def outlines(draw) -> str:  # type: ignore[no-untyped-def]
         wide *= 1 - bump * np.sin(np.pi * count * along) ** 2
         wide = np.maximum(
             1.0, np.floor(100 * wide / wide.max())
-        )  # narrower is refused as a drawing
+        )  # narrower is refused
         words.append(f"widths={words_of(tuple(int(v) for v in wide))}")
     numbers = draw(st.dictionaries(st.sampled_from(sorted(NUMBERS)), st.floats(0.0, 1.0),
                                    max_size=3))  # fmt: skip

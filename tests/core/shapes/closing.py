@@ -53,9 +53,7 @@ def outlines(draw) -> str:  # type: ignore[no-untyped-def]
         along = (1 - np.cos(np.pi * np.arange(COUNT) / (COUNT - 1))) / 2
         wide = np.interp(along, [0.0, at, 1.0], [20.0, 100.0, float(end)])
         wide *= 1 - bump * np.sin(np.pi * count * along) ** 2
-        wide = np.maximum(
-            1.0, np.floor(100 * wide / wide.max())
-        )  # narrower is refused
+        wide = np.maximum(1.0, np.floor(100 * wide / wide.max()))  # narrower is refused
         words.append(f"widths={words_of(tuple(int(v) for v in wide))}")
     numbers = draw(st.dictionaries(st.sampled_from(sorted(NUMBERS)), st.floats(0.0, 1.0),
                                    max_size=3))  # fmt: skip

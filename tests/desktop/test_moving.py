@@ -16,15 +16,20 @@ from tests.desktop.conftest import settle
 FLOWER = "small-1-4"  # its outermost ring
 
 
+def picked(window, qtbot, key: str) -> None:  # type: ignore[no-untyped-def]
+    """One more made thing from the shelf, finished on the table."""
+    window.docket.add_button.click()
+    window.centre.shelf.pick(key)
+    settle(qtbot, window)
+    window.open_station("shape")
+    window.centre.lift.set_value(1.0)
+    settle(qtbot, window)
+
+
 @pytest.fixture
 def piece(demo, qtbot):  # type: ignore[no-untyped-def]
     """The demo project with a table piece from the shelf, finished on the table."""
-    demo.docket.add_button.click()
-    demo.centre.shelf.pick("table-piece")
-    settle(qtbot, demo)
-    demo.open_station("shape")
-    demo.centre.lift.set_value(1.0)
-    settle(qtbot, demo)
+    picked(demo, qtbot, "table-piece")
     return demo
 
 
@@ -81,12 +86,7 @@ def test_a_chosen_flower_is_dragged_and_the_view_is_not_turned(piece, qtbot) -> 
 
 def test_a_flower_of_a_branch_takes_its_twig_along(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """Dragged away from the stem, board is under it where it was let go, and nothing blocks."""
-    demo.docket.add_button.click()
-    demo.centre.shelf.pick("branch")
-    settle(qtbot, demo)
-    demo.open_station("shape")
-    demo.centre.lift.set_value(1.0)
-    settle(qtbot, demo)
+    picked(demo, qtbot, "branch")
     name, session = "small-1-2", demo.session
     before = session.work.design
     start = spot_of(demo, qtbot, name)

@@ -11,13 +11,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
+from jadeite.core.errors import FieldError
 from jadeite.core.findings import Level
 from jadeite.core.pipeline import work_up
 from jadeite.core.project import Task
-from jadeite.core.shapes import family_by_key
+from jadeite.core.shapes import family_by_key, resolve_options
 from tests import fold_reader
 from tests.core.shapes.closing import (
     FOLDING,
+    boards_for,
     build,
     closes_or_says_why,
     options_of,
@@ -113,6 +115,22 @@ def test_so_many_flowers_as_are_asked_for() -> None:
     (finding,) = [f for f in work_up(task(200.0, flowers=20.0), None).findings
                   if f.level is Level.BLOCKED]  # fmt: skip
     assert finding.cure is not None
+
+
+def test_a_number_of_flowers_that_is_named_works() -> None:
+    """As wide as asked their petals would be a little too short; so it stays as it is."""
+    wide = {"stem": 23.07, "seed": 13.0, "petals": "7 3", "bend": 5.173, "leaves": 0.0,
+            "bare": 18.1, "large": 30.0, "lap": 0.0, "depth": 75.93, "moved": "5:44,44",
+            "outline": "lance waist=62.09", "rise": 40.29, "inner-rise": 41.57,
+            "small": 58.46}  # fmt: skip
+    boards = boards_for(FAMILY, "heavy-card")
+    size = (271.4045818404338, 0.0, 0.0)
+    with pytest.raises(FieldError) as caught:
+        FAMILY.build(size, boards, resolve_options(FAMILY, {**wide, "flowers": 19.0}))
+    ((path, value),) = caught.value.ways[0]
+    assert path == "shape.options.flowers"
+    options = resolve_options(FAMILY, {**wide, "flowers": value})
+    assert FAMILY.build(size, boards, options).sizes["flowers"].value == value
 
 
 @pytest.mark.parametrize("height", [10.0, 16.0])

@@ -70,7 +70,12 @@ def _as_wide(
     made: list[tuple[float, Arranged]] = []
     outline = width
     for _ in range(TRIES):
-        found = arranging.of(outline, boards, options)
+        try:
+            found = arranging.of(outline, boards, options)
+        except FieldError:  # its petals are just long enough as it is
+            if not made:
+                raise
+            break
         wide = extent_of(seen(found))[0]
         made.append((wide, found))
         if abs(wide - width) < AS_WIDE:

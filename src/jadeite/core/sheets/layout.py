@@ -28,7 +28,7 @@ __all__ = ["lay_out"]
 
 QUARTERS = (0.0, 90.0, 180.0, 270.0)  # degrees; common practice, sides along the grain
 FREE = tuple(float(a) for a in range(0, 360, 15) if a % 90)  # degrees; from memory
-FEW = 160  # pieces of a board; from memory, so few are laid out in several ways
+FEW = 160  # pieces; from memory, so few are laid out in several ways
 
 Asked = tuple[Piece, int]  # a piece, and which copy of it
 
@@ -169,7 +169,7 @@ def lay_out(
     for board, asked in boards.items():
         made: list[_Filling] = []
         for turns, at, known in ways:
-            if made and (len(asked) > FEW or not made[-1].may_be_better):
+            if made and (whole > FEW or not made[-1].may_be_better):
                 break
             made.append(_Filling(stock, board, turns, reach, margin, at, known, dict(left)))
             for number, (piece, copy) in enumerate(asked):

@@ -20,8 +20,8 @@ RELAX = 3.0  # from memory: let go, paper springs back to about three times the 
 ROOT_FACETS, CURL_FACETS = 2, 4  # from memory, more look no rounder
 ROOT_SHARE, CURL_SHARE = 0.4, 0.5  # of a petal's length that either bend may take; from memory
 STRAIGHT = 0.1  # of a petal's length between both bends; from memory, hands need as much
-EACH = 16.25  # degrees that a facet turns at the least, where more would do; from memory
-ROUNDING = 1e-9
+EACH = 16.25  # degrees that a facet turns, unless there are too few for that; from memory
+ROUNDING = 1e-9  # of a facet
 NONE = 0.5  # degrees; from memory, less is no bend
 
 

@@ -58,8 +58,8 @@ def as_asked(
     made = _as_wide(arranging, width, boards, risen, seen)
     with contextlib.suppress(FieldError):  # so close to the least or most, that first one counts
         size = (made.width, height)  # its flowers have another size by now
-        risen = {**options, **opened(arranging, size, boards, options, plies, what)}
-        made = arranging.of(made.width, boards, risen)
+        again = {**options, **opened(arranging, size, boards, options, plies, what)}
+        made, risen = arranging.of(made.width, boards, again), again
     return made, risen
 
 

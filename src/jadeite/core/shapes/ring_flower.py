@@ -80,8 +80,8 @@ def _spacer(boards: Boards, options: Options) -> float:
 
 def _pads(stack: Stack, *, foam: bool) -> tuple[Bought, ...]:
     """The foam pads between rings; the steps of the rings tell of them."""
-    count, across = pads_in(stack)
-    if not foam or not count:
+    count, across = pads_in(stack) if foam else (0, 0.0)
+    if not count:
         return ()
     on = (stack.layers[0].name, MIDDLE)
     wide = rounded_down(across)

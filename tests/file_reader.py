@@ -337,7 +337,8 @@ def _twice(lines: list[np.ndarray]) -> float:
     if not pairs:
         return 0.0
     segments = shapely.linestrings(np.concatenate(pairs))
-    whole = shapely.unary_union(segments, grid_size=1e-4)
+    segments = shapely.set_precision(segments, HAIR)  # rounding of a hundred thousand adds up
+    whole = shapely.unary_union(segments, grid_size=HAIR)
     return float(shapely.length(segments).sum() - whole.length)
 
 

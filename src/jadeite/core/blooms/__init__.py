@@ -3,6 +3,7 @@
 from jadeite.core.blooms.above import Above, Turns, best_turns
 from jadeite.core.blooms.arranging import LeafSpot, Spot, flowers_round, leaves_round
 from jadeite.core.blooms.bough import Bough, bough
+from jadeite.core.blooms.creased import MOST_FOLD
 from jadeite.core.blooms.ground import FORMS, Band, Ground, Head, Patch
 from jadeite.core.blooms.leaves import CreasedLeaf
 from jadeite.core.blooms.moved import moved_from_words, moved_spots, with_moved, words_of_moved
@@ -19,7 +20,8 @@ from jadeite.core.blooms.own_outline import widths_of
 from jadeite.core.blooms.petal_veins import LINES, LINES_BESIDE, petal_veins
 from jadeite.core.blooms.pieces import FOOT, MIDDLE, middle_piece, petal_piece, ring_piece
 from jadeite.core.blooms.profile import Profile, profile_of
-from jadeite.core.blooms.rings import Ring, RingSize, sinks, sized
+from jadeite.core.blooms.rings import Ring, RingSize, sized
+from jadeite.core.blooms.sinking import sinks
 from jadeite.core.blooms.spiral import (
     Coil,
     Edge,
@@ -39,6 +41,7 @@ __all__ = [
     "LINES",
     "LINES_BESIDE",
     "MIDDLE",
+    "MOST_FOLD",
     "NUMBERS",
     "OWN",
     "PETAL",

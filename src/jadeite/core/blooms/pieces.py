@@ -8,7 +8,6 @@ import numpy as np
 
 from jadeite.core.blooms.rings import Ring
 from jadeite.core.boards import Board
-from jadeite.core.nets.bends import ROLLED
 from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Floats, Fold, Opening, Panel, Piece, Vein
 from jadeite.core.nets.roles import Role
@@ -43,34 +42,41 @@ def ring_piece(
     reach = 2 * ring.hub_reach
     panels = [Panel(MIDDLE, "middle", Role.HUB, hub, (reach, reach), openings)]
     folds: list[Fold] = []
-    moved = [facet + np.array([ring.hub, 0.0]) for facet in ring.facets]
     lines = _moved_veins(ring)
     veins: list[Vein] = []
     for i in range(count):
         turn = about_z(360.0 / count * i)[:2, :2]
         veins += [Vein(_turned(line.points, turn), line.cut) for line in lines]
-        parent = MIDDLE
-        for j, facet in enumerate(moved):
-            outline = _turned(facet, turn)
-            own = f"{i + 1}.{j + 1}"
-            width = float(np.hypot(*(outline[1] - outline[0])))
-            deep = float(np.ptp(facet[:, 0]))
-            panels.append(Panel(own, petal_title, Role.PETAL, outline, (width, deep)))
-            start, end = outline[0], outline[1]
-            folds.append(
-                Fold(
-                    parent,
-                    own,
-                    (float(start[0]), float(start[1])),
-                    (float(end[0]), float(end[1])),
-                    float(ring.profile.turns[j]),
-                    ROLLED,
-                )
-            )
-            parent = own
+        own, hinges = _petal(ring, MIDDLE, f"{i + 1}", petal_title, turn)
+        panels += own
+        folds += hinges
     return Piece(
         name, title, board, tuple(panels), tuple(folds), "inside", part=part, veins=tuple(veins)
     )
+
+
+def _petal(
+    ring: Ring, parent: str, name: str, title: str, turn: Floats
+) -> tuple[list[Panel], list[Fold]]:
+    """The facets of a petal as panels, and their folds; ``turn``, (2, 2), is from the first one."""
+    from_axis = np.array([ring.hub, 0.0])
+    panels: list[Panel] = []
+    folds: list[Fold] = []
+    form = ring.form
+    for j, facet in enumerate(form.facets):
+        outline = _turned(facet.outline + from_axis, turn)
+        own = f"{name}.{j + 1}"
+        width = float(np.hypot(*(outline[1] - outline[0])))
+        deep = float(np.ptp(facet.outline[:, 0]))
+        panels.append(Panel(own, title, Role.PETAL, outline, (width, deep)))
+        folds.append(
+            facet.fold((parent if facet.on is None else panels[facet.on].name, own), outline)
+        )
+    if form.crease is not None:
+        one, other = (panels[k].name for k in form.crease.facets)
+        line = _turned(form.crease.line + from_axis, turn)
+        folds.append(form.crease.fold((one, other), line))
+    return panels, folds
 
 
 def petal_piece(
@@ -87,19 +93,8 @@ def petal_piece(
         [[inner, -narrow], [ring.hub, -ring.root], [ring.hub, ring.root], [inner, narrow]]
     )
     size = (2 * ring.root, ring.hub - inner)
-    panels = [Panel(FOOT, "foot", Role.FOOT, foot, size)]
-    folds: list[Fold] = []
-    parent = FOOT
-    for j, facet in enumerate(ring.facets):
-        outline = facet + np.array([ring.hub, 0.0])
-        start, end = ((float(x), float(y)) for x, y in outline[:2])
-        own = f"petal.{j + 1}"
-        width = float(np.hypot(*(outline[1] - outline[0])))
-        panels.append(
-            Panel(own, petal_title, Role.PETAL, outline, (width, float(np.ptp(facet[:, 0]))))
-        )
-        folds.append(Fold(parent, own, start, end, float(ring.profile.turns[j]), ROLLED))
-        parent = own
+    own, folds = _petal(ring, FOOT, "petal", petal_title, np.eye(2))
+    panels = [Panel(FOOT, "foot", Role.FOOT, foot, size), *own]
     return Piece(
         name,
         title,

@@ -13,6 +13,8 @@ from functools import cached_property
 
 import numpy as np
 
+from jadeite.core.blooms.creased import creased, rises_by
+from jadeite.core.blooms.form import Form, curled
 from jadeite.core.blooms.outlines import Petal, edge_of
 from jadeite.core.blooms.petal_veins import petal_veins
 from jadeite.core.blooms.profile import (
@@ -25,8 +27,9 @@ from jadeite.core.blooms.profile import (
 from jadeite.core.nets.model import Floats, Vein
 from jadeite.core.solving import scaled_to
 
-__all__ = ["LEAST_ROOT", "Ring", "RingSize", "sinks", "sized"]
+__all__ = ["LEAST_ROOT", "Ring", "RingSize", "sized"]
 
+LEAST_FOLD = 1.0  # degrees; from memory, less is no fold
 LEAST_ROOT = 4.0  # mm; from memory, a petal on a narrower root tears off
 ALIKE = (
     8  # petals; from memory, with so many middles are nearly round: alike ones lie on one another
@@ -50,7 +53,8 @@ class RingSize:
     ``curl`` is that of the tip, outwards negative; ``thickness`` that of its board, ``least``
     the least of its middle from the centre to a root edge, where more than petals ask,
     ``least_root`` the least width of a root, ``apart`` what is cut away between two petals;
-    mm. ``facets`` are those of both bends, ``lines`` what is drawn on its petals.
+    mm. ``facets`` are those of both bends, ``lines`` what is drawn on its petals; by ``fold``
+    each is folded up along its middle, and not curled.
     """
 
     count: int
@@ -65,6 +69,12 @@ class RingSize:
     apart: float = APART
     facets: tuple[int, int] = (ROOT_FACETS, CURL_FACETS)
     lines: str = "none"
+    fold: float = 0.0
+
+    @property
+    def folded(self) -> bool:
+        """Whether its petals are folded along their middles."""
+        return self.fold >= LEAST_FOLD
 
     @property
     def shortest(self) -> float:
@@ -129,42 +139,26 @@ class Ring:
     @cached_property
     def veins(self) -> tuple[Vein, ...]:
         """Lines on a flat petal, x from its root, mm."""
-        return petal_veins(self.asked.lines, self.edge)
+        return petal_veins(self.asked.lines, self.edge, middle=not self.asked.folded)
 
     @cached_property
     def profile(self) -> Profile:
-        """How its petals are bent."""
+        """How its petals are bent, seen from the side."""
         asked = self.asked
+        if asked.folded:
+            rise = max(0.0, asked.rise - rises_by(asked.fold))
+            return profile_of(self.length, rise, 0.0, 1.0, ROOT_BEND, self.length, asked.facets)
         notch = asked.petal.notch / 100 * self.length
         last = self.length - 1.1 * notch if notch else self.length
         rod = RELAX * asked.rod
         return profile_of(self.length, asked.rise, asked.curl, rod, ROOT_BEND, last, asked.facets)
 
     @cached_property
-    def facets(self) -> tuple[Floats, ...]:
-        """Outlines of a petal's facets from its root to its tip, (n, 2) float each, mm, flat.
-
-        Counter-clockwise, x from the root; the first two corners are those of the
-        ruling on which it hangs.
-        """
-        breaks, edge = self.profile.breaks, self.edge
-        x, y = edge[:, 0], edge[:, 1]
-        top = int(np.argmax(x))
-        half = np.interp(breaks[:-1], x[: top + 1], y[: top + 1])
-        out = []
-        for i, (low, width) in enumerate(zip(breaks[:-1].tolist(), half.tolist(), strict=True)):
-            if i + 2 < len(breaks):
-                high = breaks[i + 1]
-                inner = (x[:top] > low + 1e-6) & (x[:top] < high - 1e-6)
-                line = np.vstack([edge[:top][inner], [[high, half[i + 1]]]])
-            else:
-                line = edge[np.flatnonzero((x > low + 1e-6) | (np.arange(len(x)) >= top))]
-            upper = line[::-1]  # from the tip back to the root
-            lower = line * np.array([1.0, -1.0])
-            if lower[-1, 1] == 0.0:
-                lower = lower[:-1]
-            out.append(np.vstack([[[low, width], [low, -width]], lower, upper]))
-        return tuple(out)
+    def form(self) -> Form:
+        """A petal's facets, and where they stand."""
+        if self.asked.folded:
+            return creased(self.edge, self.profile, self.asked.fold)
+        return curled(self.edge, self.profile)
 
     @cached_property
     def outline(self) -> Floats:
@@ -178,12 +172,8 @@ class Ring:
 
         The petal that looks along x, bent as it is when finished; mm.
         """
-        breaks, ends, slopes = self.profile.breaks, self.profile.ends, self.profile.slopes
-        out = []
-        for i, facet in enumerate(self.facets):
-            x = ends[i, 0] + (facet[:, 0] - breaks[i]) * math.cos(math.radians(slopes[i]))
-            out.append(np.column_stack([self.hub + x, facet[:, 1]]))
-        return tuple(out)
+        from_axis = np.array([self.hub, 0.0])
+        return tuple(solid[:, :2] + from_axis for solid in self.form.solids)
 
     @property
     def flat_reach(self) -> float:
@@ -198,8 +188,7 @@ class Ring:
     @property
     def heights(self) -> tuple[float, float]:
         """Lowest and highest of its finished petals over the ring's middle surface, mm."""
-        z = self.profile.ends[:, 1]
-        return min(0.0, float(z.min())), max(0.0, float(z.max()))
+        return self.form.heights
 
     @cached_property
     def lap(self) -> float:
@@ -213,14 +202,12 @@ class Ring:
         along = np.linspace(0.0, self.length, ALONG + 1)[1:]
         top = int(np.argmax(self.edge[:, 0]))
         half = np.interp(along, self.edge[: top + 1, 0], self.edge[: top + 1, 1])
-        x, z = self.profile.at(along).T
-        one = np.array(
-            [[self.hub + u, h * w, v] for u, v, h in zip(x, z, half, strict=True) for w in ASIDE]
-        )
+        flat = np.array([[u, h * w] for u, h in zip(along, half, strict=True) for w in ASIDE])
+        one = self.form.at(flat) + np.array([self.hub, 0.0, 0.0])
         turns = 2 * math.pi * np.arange(self.asked.count) / self.asked.count + math.radians(turn)
         c, s = np.cos(turns)[:, None], np.sin(turns)[:, None]
-        flat = np.stack([c * one[:, 0] - s * one[:, 1], s * one[:, 0] + c * one[:, 1]], axis=2)
-        return np.column_stack([flat.reshape(-1, 2), np.tile(one[:, 2], self.asked.count)])
+        plan = np.stack([c * one[:, 0] - s * one[:, 1], s * one[:, 0] + c * one[:, 1]], axis=2)
+        return np.column_stack([plan.reshape(-1, 2), np.tile(one[:, 2], self.asked.count)])
 
     @property
     def widest(self) -> float:
@@ -288,39 +275,3 @@ def _reach(rings: Sequence[Ring]) -> float:
             break
         far = max(far, ring.reach)
     return far
-
-
-def sinks(lower: tuple[Ring, float, float], upper: tuple[Ring, float, float]) -> float:
-    """How far petals of a ring reach through those of the ring beneath, or its middle, in mm.
-
-    Each is a ring, its turn in degrees, and the height of its middle in mm.  Paper
-    gives way by as much: the upper petal leans in, or the lower one out.
-    """
-    under, turn, level = lower
-    points = upper[0].places(upper[1])
-    points[:, 2] += upper[2] - level - under.asked.thickness / 2 - upper[0].asked.thickness / 2
-    step = 2 * math.pi / under.asked.count
-    angle = np.arctan2(points[:, 1], points[:, 0]) - math.radians(turn)
-    aside = (angle + step / 2) % step - step / 2
-    far = np.hypot(points[:, 0], points[:, 1])
-    at = np.column_stack([far * np.cos(aside) - under.hub, points[:, 2]])
-    ends, breaks = under.profile.ends, under.profile.breaks
-    way = np.diff(ends, axis=0)
-    length = np.diff(breaks)
-    rel = at[:, None, :] - ends[:-1]
-    along = (rel * way).sum(axis=2) / length  # from the beginning of each facet
-    off = rel - way * (np.clip(along, 0.0, length) / length)[:, :, None]
-    apart = np.hypot(off[:, :, 0], off[:, :, 1])
-    near = np.argmin(apart, axis=1)
-    rows = np.arange(len(at))
-    beyond = (along[rows, near] <= 0) & (near == 0) | (along[rows, near] >= length[near]) & (
-        near == len(length) - 1
-    )
-    side = way[near, 0] * off[rows, near, 1] - way[near, 1] * off[rows, near, 0]
-    on = breaks[near] + np.clip(along[rows, near], 0.0, length[near])
-    top = int(np.argmax(under.edge[:, 0]))
-    wide = np.interp(on, under.edge[: top + 1, 0], under.edge[: top + 1, 1])
-    through = ~beyond & (side < 0) & (np.abs(far * np.sin(aside)) <= wide)
-    deep = float(apart[rows, near][through].max()) if through.any() else 0.0
-    over = at[:, 0] < 0  # over its middle, which they may reach through as well
-    return max(deep, float(-at[over, 1].min())) if over.any() else deep

@@ -11,7 +11,8 @@ from functools import cached_property
 import numpy as np
 
 from jadeite.core.blooms.above import Above, Turns, best_turns
-from jadeite.core.blooms.rings import Ring, sinks
+from jadeite.core.blooms.rings import Ring
+from jadeite.core.blooms.sinking import sinks
 from jadeite.core.nets.model import Floats
 
 __all__ = ["LEAF", "PETAL", "STRAND", "Layer", "Stack", "stacked"]

@@ -25,6 +25,7 @@ from jadeite.core.nets.roles import Role
 
 __all__ = ["ROLLED", "bend", "petal_length", "tightest_roll"]
 
+MEET = 1e-6  # mm; rounding, two folds meet in a point
 ROLLED = "rolled"  # the kind of a fold between two facets
 
 
@@ -79,9 +80,10 @@ def petal_length(piece: Piece) -> float:
     One that is creased along its middle is stiff like a gutter, and does not count.
     """
     reach: dict[str, float] = {}
+    stiff = {name for fold in piece.folds if not fold.tree for name in (fold.parent, fold.child)}
     for fold in piece.tree:
         panel = piece.panel(fold.child)
-        if panel.role is Role.PETAL and fold.kind == ROLLED:
+        if panel.role is Role.PETAL and fold.kind == ROLLED and panel.name not in stiff:
             reach[fold.child] = reach.get(fold.parent, 0.0) + panel.size[1]
     return max(reach.values(), default=0.0)
 
@@ -90,7 +92,8 @@ def tightest_roll(piece: Piece) -> float | None:
     """Smallest diameter in mm to which a piece is rolled; None where nothing is, or it is wound.
 
     Between two folds of a bent panel lies an arc as long as they are apart
-    where they are nearest; it turns by half of what both folds do.
+    where they are nearest; it turns by half of what both folds do.  Where they meet, as at
+    the end of a crease, a point of the paper is pinched, and nothing is rolled.
     """
     into = {
         fold.child: fold
@@ -107,7 +110,8 @@ def tightest_roll(piece: Piece) -> float | None:
         turn = math.radians(abs(fold.angle) + abs(before.angle)) / 2
         if turn > 0:
             arc = min(_apart(end, before) for end in (fold.start, fold.end))
-            found.append(2 * arc / turn)
+            if arc > MEET:
+                found.append(2 * arc / turn)
     return min(found, default=None)
 
 

@@ -38,8 +38,8 @@ def ring_findings(
         cure = Cure("Put spacers between all rings", (("shape.options.spacers", "all"),))
         where = f"{layer.part}/{MIDDLE}"
         out.append(Finding(Level.LOOK, "petals-pressed", words, where, "shape", cure))
-    if options["curl"] != "none":
-        out += rod_finding(float(options["rod"]), [boards[layer.part] for layer in stack.layers])
+    if curled := [boards[layer.part] for layer in stack.layers if layer.ring.form.curl]:
+        out += rod_finding(float(options["rod"]), curled)
     return tuple(out)
 
 

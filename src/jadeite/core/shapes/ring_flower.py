@@ -47,6 +47,7 @@ WIDER = 1.4  # by which it is made wider until its petals can be held; from memo
 LEAF_SHARE = 106.0  # % of the outermost ring; from memory
 LEAF_CURL = -25.0  # degrees; from memory, of leaves less is left
 LEAF_RISE = 1.0  # degrees; from memory, leaves lie flat under it
+CURLS = {"outward": -1.0, "inward": 1.0, "none": 0.0, "fold": 0.0}  # which way tips are turned
 STEEP_OUT, STEEP_IN = 75.0, 88.0  # degrees at which it is as high as it can be; from memory
 ROUND_HOLE = 1.5  # mm; from memory, board round a hole in the middle
 HEIGHT_FOUND, TRIES = 1e-3, 60  # mm; rounding; and steps in which it is found
@@ -304,7 +305,8 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
     centre = float(options["centre"]) / 100
     step = float(options["step"]) / largest if options["sizes"] == "step" else 0.0
     rod, curl = float(options["rod"]), float(options["tips"])
-    curl *= {"outward": -1.0, "inward": 1.0, "none": 0.0}[str(options["curl"])]
+    curl *= CURLS[str(options["curl"])]
+    fold = float(options["fold"]) if options["curl"] == "fold" else 0.0
     low, high = float(options["rise"]), float(options["inner-rise"])
     out: list[Wanted] = []
     if options["base"] == "leaves":
@@ -314,7 +316,7 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
         down = max(LEAF_CURL, min(curl, 0.0))
         leaves = RingSize(
             count, leaf, LEAF_SHARE / 100, flat, down, rod, thick, least_hub(options, 0),
-            lines=str(options["leaf-lines"]),
+            lines=str(options["leaf-lines"]), fold=float(options["leaf-fold"]),
         )  # fmt: skip
         out.append(Wanted(LEAF_RING, "leaf ring", LEAF, leaves))
     last = max(1, len(counts) - 1)
@@ -326,7 +328,7 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
         least = least_hub(options, len(out))
         size = RingSize(
             count, petal, share, rise, curl, rod, boards[part].thickness, least,
-            lines=str(options["petal-lines"]),
+            lines=str(options["petal-lines"]), fold=fold,
         )  # fmt: skip
         out.append(Wanted(part, f"ring {i + 1}", PETAL, size))
     return out

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from functools import partial
 
-from jadeite.core.blooms import KINDS, LINES, petal_from_words, petals_from_words
+from jadeite.core.blooms import KINDS, LINES, MOST_FOLD, petal_from_words, petals_from_words
 from jadeite.core.errors import FieldError
 from jadeite.core.shapes.blooming import TONES
 from jadeite.core.shapes.registry import Option
@@ -27,6 +27,7 @@ PRESSED = (
     "Pressed into the good side by the cutter's scoring tool, or by hand with a ball; slanting "
     "cuts open as it is curled, and make the cutting long: Place says by how much."
 )
+FOLD = 40.0  # degrees; from memory, what is left of a sharp fold that has sprung open
 ROD, TIPS = 8.0, 65.0  # mm and degrees; from memory, a pencil, and what is left of the curl
 
 
@@ -161,11 +162,28 @@ def ring_options(
         ),
         Option(
             "curl",
-            "Tips curled",
+            "Petals bent",
             "outward",
-            "Over a pencil or a rod: outwards as an open flower, inwards as one that is opening.",
-            choices=(("outward", "outwards"), ("inward", "inwards"), ("none", "not at all")),
+            "Tips over a pencil or a rod: outwards as an open flower, inwards as one that is "
+            "opening. Or each petal along its middle: a straight fold stays straight, so one that "
+            "is folded is not curled.",
+            choices=(
+                ("outward", "tips outwards"),
+                ("inward", "tips inwards"),
+                ("fold", "along the middle"),
+                ("none", "not at all"),
+            ),
             ends=(("rod-tight", "none", "Leave the tips flat"),),
+        ),
+        Option(
+            "fold",
+            "Folded by",
+            FOLD,
+            "Petals that are folded along the middle: the angle between both halves and a flat "
+            "petal, once it has sprung open.",
+            "deg",
+            5.0,
+            MOST_FOLD,
         ),
         Option(
             "rod",
@@ -209,6 +227,16 @@ def ring_options(
             "outlines",
             choices=tuple((key, label) for key, (label, _) in KINDS.items()),
             words=_leaf_outline,
+        ),
+        Option(
+            "leaf-fold",
+            "Leaves folded by",
+            0.0,
+            "Along the middle, like a shallow gutter; at 0 they stay flat, and their tips are "
+            "bent down with those of the petals.",
+            "deg",
+            0.0,
+            MOST_FOLD,
         ),
         Option(
             "petal-lines",

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
-import numpy as np
-
 from jadeite.core.blooms import STRAND, Layer, Ring
 from jadeite.core.nets.model import Shaping
 from jadeite.core.units import listed, number_text
@@ -41,15 +39,18 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
     of = pieces or _names
     petals = [layer for layer in layers if layer.what != STRAND]
     curled = [layer for layer in petals if _curl_of(layer.ring) > BENT]
-    risen = [layer for layer in petals if _rise_of(layer.ring) > BENT]
+    risen = [layer for layer in petals if _root_of(layer.ring) > BENT]
+    folded = [layer for layer in petals if layer.ring.form.crease]
     lined = [layer for layer in petals if layer.ring.veins]
+    middles = [layer for layer in lined if layer not in folded]
     leaves = any(layer.leaf for layer in curled)
     out = []
     if lined:
         title = f"Press the lines {_on(lined)}"
         branching = any(sum(not v.cut for v in layer.ring.veins) > 1 for layer in lined)
         veins = ", then each vein from the middle outwards" if branching else ""
-        pressed = _shaping(title, PRESS.format(veins=veins), lined, _once(lined, of), of)
+        words = PRESS.format(veins=veins) if middles else VEINED
+        pressed = _shaping(title, words, lined, _once(lined, of), of)
         out.append(replace(pressed, flat=True))
     if curled:
         inward = any(layer.ring.asked.curl > 0 for layer in curled)
@@ -67,12 +68,15 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
             words += " The leaves stay flat."
         title = "Curl the tips of all petals" + (" and leaves" if leaves else "")
         out.append(_shaping(title, words, curled, _once(curled, of), of))
-    if lined:
-        title = f"Pinch along the middle lines {_on(lined)}"
-        out.append(_shaping(title, PINCH, lined, _once(lined, of), of))
+    if middles:
+        title = f"Pinch along the middle lines {_on(middles)}"
+        out.append(_shaping(title, PINCH, middles, _once(middles, of), of))
+    if folded:
+        title = f"Open the folds {_on(folded)}"
+        out.append(_shaping(title, _open_words(folded), folded, _once(folded, of), of))
     if risen:
         angles = ", ".join(
-            f"{layer.title} {number_text(_rise_of(layer.ring), 0)}°" for layer in risen
+            f"{layer.title} {number_text(layer.ring.form.rise, 0)}°" for layer in risen
         )
         words = (
             "Lay each ring good side up on a soft mat and press its middle with a ball, in small "
@@ -86,6 +90,20 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
     return (*out, *_fringe_shaping([la for la in layers if la.what == STRAND], of))
 
 
+def _open_words(folded: Sequence[Layer]) -> str:
+    """How a crease is let open, and where it ends."""
+    angles: dict[float, list[str]] = {layer.ring.asked.fold: [] for layer in folded}
+    for layer in folded:
+        angles[layer.ring.asked.fold].append(layer.title)
+    parts = [f"{listed(titles)} {number_text(angle / 2, 0)}°" for angle, titles in angles.items()]
+    return (
+        "Let each spring open to a shallow gutter, its halves up by about: "
+        f"{', '.join(parts)}. The fold ends a little way from the middle of the ring: press the "
+        "paper flat there with a fingertip, and it runs out in two soft bends to the corners of "
+        "the foot."
+    )
+
+
 def _fringe_shaping(strands: Sequence[Layer], of: Named) -> Iterator[Shaping]:
     """How strands are curled, all plies of a size at once, and gathered up."""
     if curled := [layer for layer in strands if _curl_of(layer.ring) > BENT]:
@@ -94,9 +112,9 @@ def _fringe_shaping(strands: Sequence[Layer], of: Named) -> Iterator[Shaping]:
             "of a blade, or round a thin rod, all that are glued on one another together."
         )
         yield _shaping("Curl the tips of the strands", words, curled, _once(curled, of), of)
-    if gathered := [layer for layer in strands if _rise_of(layer.ring) > BENT]:
+    if gathered := [layer for layer in strands if layer.ring.form.rise > BENT]:
         angles = ", ".join(
-            f"{layer.title} {number_text(_rise_of(layer.ring), 0)}°"
+            f"{layer.title} {number_text(layer.ring.form.rise, 0)}°"
             for layer in gathered
             if not layer.ply
         )
@@ -151,11 +169,9 @@ def _names(layer: Layer) -> list[str]:
 
 def _curl_of(ring: Ring) -> float:
     """By how much its tips are turned, degrees."""
-    outer = ring.profile.breaks[:-1] > ring.length / 2
-    return float(np.abs(ring.profile.turns[outer]).sum())
+    return abs(ring.form.curl)
 
 
-def _rise_of(ring: Ring) -> float:
-    """By how much its petals stand up, degrees."""
-    inner = ring.profile.breaks[:-1] <= ring.length / 2
-    return float(ring.profile.turns[inner].sum())
+def _root_of(ring: Ring) -> float:
+    """By how much its petals are bent up at their roots, degrees; a crease lifts them further."""
+    return float(ring.profile.turns.sum()) if ring.form.crease else ring.form.rise

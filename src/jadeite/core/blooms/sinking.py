@@ -1,0 +1,69 @@
+"""How far petals of a ring would reach through those beneath it, did paper not give way."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import shapely
+
+from jadeite.core.blooms.rings import Ring
+from jadeite.core.nets.model import Floats
+
+__all__ = ["sinks"]
+
+
+def sinks(lower: tuple[Ring, float, float], upper: tuple[Ring, float, float]) -> float:
+    """How far petals of a ring reach through those of the ring beneath, or its middle, in mm.
+
+    Each is a ring, its turn in degrees, and the height of its middle in mm.  Paper
+    gives way by as much: the upper petal leans in, or the lower one out.
+    """
+    under, turn, level = lower
+    points = upper[0].places(upper[1])
+    points[:, 2] += upper[2] - level - under.asked.thickness / 2 - upper[0].asked.thickness / 2
+    step = 2 * math.pi / under.asked.count
+    angle = np.arctan2(points[:, 1], points[:, 0]) - math.radians(turn)
+    aside = (angle + step / 2) % step - step / 2
+    far = np.hypot(points[:, 0], points[:, 1])
+    # as they lie over the petal that is nearest, from its root
+    own = np.column_stack([far * np.cos(aside) - under.hub, far * np.sin(aside), points[:, 2]])
+    deep = _through_facets(under, own) if under.form.crease else _through_bend(under, own)
+    over = own[:, 0] < 0  # over its middle, which they may reach through as well
+    return max(deep, float(-own[over, 2].min())) if over.any() else deep
+
+
+def _through_bend(under: Ring, points: Floats) -> float:
+    """How far points reach through a petal all of whose rulings lie across it; (n, 3), mm."""
+    at = points[:, [0, 2]]
+    ends, breaks = under.profile.ends, under.profile.breaks
+    way = np.diff(ends, axis=0)
+    length = np.diff(breaks)
+    rel = at[:, None, :] - ends[:-1]
+    along = (rel * way).sum(axis=2) / length  # from the beginning of each facet
+    off = rel - way * (np.clip(along, 0.0, length) / length)[:, :, None]
+    apart = np.hypot(off[:, :, 0], off[:, :, 1])
+    near = np.argmin(apart, axis=1)
+    rows = np.arange(len(at))
+    beyond = (along[rows, near] <= 0) & (near == 0) | (along[rows, near] >= length[near]) & (
+        near == len(length) - 1
+    )
+    side = way[near, 0] * off[rows, near, 1] - way[near, 1] * off[rows, near, 0]
+    on = breaks[near] + np.clip(along[rows, near], 0.0, length[near])
+    top = int(np.argmax(under.edge[:, 0]))
+    wide = np.interp(on, under.edge[: top + 1, 0], under.edge[: top + 1, 1])
+    through = ~beyond & (side < 0) & (np.abs(points[:, 1]) <= wide)
+    return float(apart[rows, near][through].max()) if through.any() else 0.0
+
+
+def _through_facets(under: Ring, points: Floats) -> float:
+    """How far points reach through any facet over or under which they lie; (n, 3), mm."""
+    deep = 0.0
+    for facet, solid in zip(under.form.facets, under.form.solids, strict=True):
+        normal = facet.place[:3, 2]
+        if normal[2] <= 0:
+            continue  # it leans over, and hides what is under it
+        below = (points - facet.place[:3, 3]) @ normal
+        on = (below < 0) & shapely.contains_xy(shapely.Polygon(solid[:, :2]), points[:, :2])
+        deep = max(deep, float(-below[on].min(initial=0.0)))
+    return deep

@@ -57,11 +57,15 @@ def test_property_every_flower_closes_or_says_why(span, board, chosen) -> None: 
 
 
 @settings(max_examples=30)
-@given(width=st.floats(80.0, 300.0), rise=st.floats(0.0, 60.0), curl=st.sampled_from(
-    ["outward", "inward", "none"]))  # fmt: skip
-def test_property_it_comes_out_as_wide_as_asked(width, rise, curl) -> None:  # type: ignore[no-untyped-def]
+@given(
+    width=st.floats(80.0, 300.0),
+    rise=st.floats(0.0, 60.0),
+    curl=st.sampled_from(["outward", "inward", "fold", "none"]),
+    leaf=st.sampled_from([0.0, 30.0, 90.0]),
+)
+def test_property_it_comes_out_as_wide_as_asked(width, rise, curl, leaf) -> None:  # type: ignore[no-untyped-def]
     """From the FOLD text: twice the farthest corner from the axis, and never over the flat one."""
-    design = build(FAMILY, (width, 0.0, 0.0), rise=rise, curl=curl)
+    design = build(FAMILY, (width, 0.0, 0.0), rise=rise, curl=curl, **{"leaf-fold": leaf})
     points = points_of(design)
     wide = 2 * np.hypot(points[:, 0], points[:, 1]).max()
     assert wide == pytest.approx(width, abs=0.01)
@@ -255,6 +259,8 @@ def test_steps_are_right_the_first_time() -> None:
     """Peeled, curled, pressed, and only then stacked, each ring on the one below."""
     plan = work_up(task(), None).assembly
     assert plan is not None
+    plan = work.assembly
+    assert plan is not None
     titles = [step.title for step in plan.steps]
     assert titles[0].startswith("Peel all")
     assert titles[1].startswith("Curl the tips")
@@ -372,3 +378,20 @@ def test_the_time_of_lines_is_that_of_the_cutting_plan() -> None:
     longer -= more_tools * plans[0].profile.tool_change
     said = works[1].sizes["lines-time"].value
     assert said == pytest.approx(longer, rel=0.15)
+
+
+def test_folded_petals_are_creased_then_opened() -> None:
+    """One step creases all, the next says how far each ring springs open; no rod is named."""
+    work = work_up(task(110.0, curl="fold", **{"leaf-fold": 30.0}), None)
+    assert work.design is not None
+    folds = [f for p in work.design.pieces for f in p.folds if not f.tree]
+    assert [f.angle for f in folds] == [30.0] * 5 + [40.0] * 19
+    plan = work.assembly
+    assert plan is not None
+    titles = [step.title for step in plan.steps]
+    crease = next(k for k, title in enumerate(titles) if title.startswith("Crease all 24 folds"))
+    opened = plan.steps[crease + 1]
+    assert opened.title == "Open the folds of petals and leaves"
+    assert "leaf ring 15°" in opened.detail
+    assert "20°" in opened.detail
+    assert "rod" not in " ".join(step.detail for step in plan.steps)

@@ -259,8 +259,6 @@ def test_steps_are_right_the_first_time() -> None:
     """Peeled, curled, pressed, and only then stacked, each ring on the one below."""
     plan = work_up(task(), None).assembly
     assert plan is not None
-    plan = work.assembly
-    assert plan is not None
     titles = [step.title for step in plan.steps]
     assert titles[0].startswith("Peel all")
     assert titles[1].startswith("Curl the tips")

@@ -144,6 +144,18 @@ def test_property_a_curl_is_part_of_a_cylinder(length, curl, across) -> None:  #
 
 
 @settings(max_examples=100)
+@given(asked=RINGS, notch=st.floats(0.0, 1.0), size=st.floats(60.0, 300.0))
+def test_property_no_facet_is_too_narrow_to_have_a_direction(asked, notch, size) -> None:  # type: ignore[no-untyped-def]
+    """A notch of a thousandth of a millimetre once left a facet as narrow at the tip."""
+    ring = ring_of(replace(asked, petal=replace(asked.petal, notch=notch)), size)
+    if ring.length < 6.0:
+        return
+    parts = np.diff(ring.profile.breaks)
+    assert parts.min() > 0.03
+    assert parts[-1] >= 0.2
+
+
+@settings(max_examples=100)
 @given(asked=RINGS, size=st.floats(60.0, 300.0))
 def test_property_no_bend_is_tighter_than_the_board_allows(asked, size) -> None:  # type: ignore[no-untyped-def]
     """At the root 25 thicknesses or more; what is curled opens to three times its rod."""

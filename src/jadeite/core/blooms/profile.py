@@ -23,6 +23,7 @@ STRAIGHT = 0.1  # of a petal's length between both bends; from memory, hands nee
 EACH = 16.25  # degrees that a facet turns, unless there are too few for that; from memory
 ROUNDING = 1e-9  # of a facet
 NONE = 0.5  # degrees; from memory, less is no bend
+LEAST_TIP, LEAST_CURL = 0.2, 0.5  # mm; from memory, a shorter end, or bend, is none
 
 
 @dataclass(frozen=True, eq=False)
@@ -79,12 +80,14 @@ def profile_of(
     facets : tuple of int
         Into how many facets the bend at the root and the curl are parted at the most.
     """
+    last = length if length - last < LEAST_TIP else last
     root = min(math.radians(abs(rise)) * least / 2, ROOT_SHARE * length)
     rise = math.copysign(min(abs(rise), math.degrees(2 * root / least)), rise)
     free = max(0.0, min(CURL_SHARE * length, last - root - STRAIGHT * length))
     bent = min(math.radians(abs(curl)) * across / 2, free)
     # a short petal takes less of a bend than was asked, as the rod is the same
     curl = math.copysign(min(abs(curl), math.degrees(2 * bent / across)), curl)
+    curl = curl if bent >= LEAST_CURL else 0.0
     at_root, at_tip = (
         max(1, min(most, math.ceil(abs(turn) / EACH - ROUNDING)))
         for most, turn in zip(facets, (rise, curl), strict=True)

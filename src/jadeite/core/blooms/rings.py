@@ -204,10 +204,20 @@ class Ring:
         half = np.interp(along, self.edge[: top + 1, 0], self.edge[: top + 1, 1])
         flat = np.array([[u, h * w] for u, h in zip(along, half, strict=True) for w in ASIDE])
         one = self.form.at(flat) + np.array([self.hub, 0.0, 0.0])
-        turns = 2 * math.pi * np.arange(self.asked.count) / self.asked.count + math.radians(turn)
+        return self._all_round(one, turn)
+
+    def rim(self, turn: float) -> Floats:
+        """Corners of the edges of all finished petals, (n, 3) float, mm; ``turn`` in degrees."""
+        return self._all_round(self.form.at(self.outline) + np.array([self.hub, 0.0, 0.0]), turn)
+
+    def _all_round(self, points: Floats, turn: float) -> Floats:
+        """What is on the petal along x, (n, 3), on all petals of the ring."""
+        count = self.asked.count
+        turns = 2 * math.pi * np.arange(count) / count + math.radians(turn)
         c, s = np.cos(turns)[:, None], np.sin(turns)[:, None]
-        plan = np.stack([c * one[:, 0] - s * one[:, 1], s * one[:, 0] + c * one[:, 1]], axis=2)
-        return np.column_stack([plan.reshape(-1, 2), np.tile(one[:, 2], self.asked.count)])
+        x, y = points[:, 0], points[:, 1]
+        plan = np.stack([c * x - s * y, s * x + c * y], axis=2)
+        return np.column_stack([plan.reshape(-1, 2), np.tile(points[:, 2], count)])
 
     @property
     def widest(self) -> float:

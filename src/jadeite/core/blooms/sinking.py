@@ -20,17 +20,26 @@ def sinks(lower: tuple[Ring, float, float], upper: tuple[Ring, float, float]) ->
     gives way by as much: the upper petal leans in, or the lower one out.
     """
     under, turn, level = lower
-    points = upper[0].places(upper[1])
-    points[:, 2] += upper[2] - level - under.asked.thickness / 2 - upper[0].asked.thickness / 2
-    step = 2 * math.pi / under.asked.count
+    over, over_turn, over_level = upper
+    plies = (under.asked.thickness + over.asked.thickness) / 2
+    up = over_level - level - plies
+    own = _over_petal(under, turn, over.places(over_turn) + np.array([0.0, 0.0, up]))
+    if under.form.crease is None:
+        deep = _through_bend(under, own)
+    else:  # its raised edges reach between the places that are compared
+        edges = _over_petal(over, over_turn, under.rim(turn) - np.array([0.0, 0.0, up]))
+        deep = max(_through_facets(under, own, -1.0), _through_facets(over, edges, 1.0))
+    above = own[:, 0] < 0  # over its middle, which they may reach through as well
+    return max(deep, float(-own[above, 2].min())) if above.any() else deep
+
+
+def _over_petal(ring: Ring, turn: float, points: Floats) -> Floats:
+    """Points, (n, 3), as they lie to the petal that is nearest, from its root; mm."""
+    step = 2 * math.pi / ring.asked.count
     angle = np.arctan2(points[:, 1], points[:, 0]) - math.radians(turn)
     aside = (angle + step / 2) % step - step / 2
     far = np.hypot(points[:, 0], points[:, 1])
-    # as they lie over the petal that is nearest, from its root
-    own = np.column_stack([far * np.cos(aside) - under.hub, far * np.sin(aside), points[:, 2]])
-    deep = _through_facets(under, own) if under.form.crease else _through_bend(under, own)
-    over = own[:, 0] < 0  # over its middle, which they may reach through as well
-    return max(deep, float(-own[over, 2].min())) if over.any() else deep
+    return np.column_stack([far * np.cos(aside) - ring.hub, far * np.sin(aside), points[:, 2]])
 
 
 def _through_bend(under: Ring, points: Floats) -> float:
@@ -56,14 +65,17 @@ def _through_bend(under: Ring, points: Floats) -> float:
     return float(apart[rows, near][through].max()) if through.any() else 0.0
 
 
-def _through_facets(under: Ring, points: Floats) -> float:
-    """How far points reach through any facet over or under which they lie; (n, 3), mm."""
+def _through_facets(ring: Ring, points: Floats, side: float) -> float:
+    """How far points, (n, 3), reach through any facet that they lie over, or under; mm.
+
+    ``side`` is 1 where they should be below it, -1 where they should be above.
+    """
     deep = 0.0
-    for facet, solid in zip(under.form.facets, under.form.solids, strict=True):
+    for facet, solid in zip(ring.form.facets, ring.form.solids, strict=True):
         normal = facet.place[:3, 2]
         if normal[2] <= 0:
             continue  # it leans over, and hides what is under it
-        below = (points - facet.place[:3, 3]) @ normal
-        on = (below < 0) & shapely.contains_xy(shapely.Polygon(solid[:, :2]), points[:, :2])
-        deep = max(deep, float(-below[on].min(initial=0.0)))
+        through = side * ((points - facet.place[:3, 3]) @ normal)
+        on = (through > 0) & shapely.contains_xy(shapely.Polygon(solid[:, :2]), points[:, :2])
+        deep = max(deep, float(through[on].max(initial=0.0)))
     return deep

@@ -62,10 +62,13 @@ def test_property_every_flower_closes_or_says_why(span, board, chosen) -> None: 
     rise=st.floats(0.0, 60.0),
     curl=st.sampled_from(["outward", "inward", "fold", "none"]),
     leaf=st.sampled_from([0.0, 30.0, 90.0]),
+    slant=st.sampled_from([-30.0, 0.0, 15.0]),
 )
-def test_property_it_comes_out_as_wide_as_asked(width, rise, curl, leaf) -> None:  # type: ignore[no-untyped-def]
+def test_property_it_comes_out_as_wide_as_asked(width, rise, curl, leaf, slant) -> None:  # type: ignore[no-untyped-def]
     """From the FOLD text: twice the farthest corner from the axis, and never over the flat one."""
-    design = build(FAMILY, (width, 0.0, 0.0), rise=rise, curl=curl, **{"leaf-fold": leaf})
+    design = build(
+        FAMILY, (width, 0.0, 0.0), rise=rise, curl=curl, slant=slant, **{"leaf-fold": leaf}
+    )
     points = points_of(design)
     wide = 2 * np.hypot(points[:, 0], points[:, 1]).max()
     assert wide == pytest.approx(width, abs=0.01)
@@ -393,3 +396,15 @@ def test_folded_petals_are_creased_then_opened() -> None:
     assert "leaf ring 15°" in opened.detail
     assert "20°" in opened.detail
     assert "rod" not in " ".join(step.detail for step in plan.steps)
+
+
+def test_a_rod_that_lies_aslant_is_told_of() -> None:
+    """Which end lies farther out, and by how much on each ring; a flower that lies well."""
+    work = work_up(task(110.0, slant=-20.0, outline="pointed"), None)
+    assert work.design is not None
+    assert [f.message for f in work.findings if f.level > Level.NOTE] == []
+    plan = work.assembly
+    assert plan is not None
+    (curl,) = [step for step in plan.steps if step.title.startswith("Curl the tips")]
+    assert "the rod's right end lies farther out" in curl.detail
+    assert "ring 4 by 20°, ring 5 by 14° off straight across" in curl.detail  # it is short

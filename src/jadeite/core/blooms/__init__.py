@@ -2,6 +2,7 @@
 
 from jadeite.core.blooms.above import Above, Turns, best_turns
 from jadeite.core.blooms.arranging import LeafSpot, Spot, flowers_round, leaves_round
+from jadeite.core.blooms.aslant import MOST_SLANT
 from jadeite.core.blooms.bough import Bough, bough
 from jadeite.core.blooms.creased import MOST_FOLD
 from jadeite.core.blooms.ground import FORMS, Band, Ground, Head, Patch
@@ -42,6 +43,7 @@ __all__ = [
     "LINES_BESIDE",
     "MIDDLE",
     "MOST_FOLD",
+    "MOST_SLANT",
     "NUMBERS",
     "OWN",
     "PETAL",

@@ -126,8 +126,8 @@ def creased(edge: Floats, profile: Profile, fold: float) -> Form:
         two = far if left else _mirrored(far)
         facets.append(hung(two, len(facets) - 1, cone.elbow, facets[-1].place))
     crease = Crease((foot + 2, foot + 4), np.array([tip, point]), fold)
-    rise = float(profile.turns.sum()) + cone.rise
-    return CreasedForm(profile, tuple(facets), rise, 0.0, crease)
+    rise = profile.rise + cone.rise
+    return Form(profile, tuple(facets), rise, 0.0, crease=crease)
 
 
 def _foot(edge: Floats, start: float) -> tuple[Floats, float, Floats] | None:
@@ -187,23 +187,3 @@ def _mirrored(outline: Floats) -> Floats:
     """The facet of the other half, (n, 2): counter-clockwise, its hinge first as well."""
     flipped = outline * np.array([1.0, -1.0])
     return np.vstack([flipped[1], flipped[0], flipped[:1:-1]])
-
-
-class CreasedForm(Form):
-    """A petal with a crease; its facets are those of the foot, then two for each half."""
-
-    def at(self, points: Floats) -> Floats:
-        """Where points of the flat petal stand, (n, 2) to (n, 3), mm."""
-        assert self.crease is not None
-        apex = self.crease.line[1]
-        foot = len(self.facets) - 5
-        rel = points - apex
-        angle = np.abs(np.arctan2(rel[:, 1], rel[:, 0]))
-        corner, elbow = (self.facets[foot + k].outline[0] - apex for k in (1, 2))
-        wide, part = (math.atan2(v[1], v[0]) for v in (corner, elbow))
-        owner = np.searchsorted(self.profile.breaks[1:-1], points[:, 0], side="right")
-        beyond = (angle <= wide) & (owner == foot)
-        owner[beyond] = foot + np.where(rel[beyond, 1] >= 0, 1, 3) + (angle[beyond] <= part)
-        places = np.array([facet.place for facet in self.facets])[owner]
-        out = np.einsum("nij,nj->ni", places[:, :3, :2], points) + places[:, :3, 3]
-        return np.asarray(out)

@@ -18,6 +18,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import shapely
 
 from jadeite.core.blooms.profile import Profile
 from jadeite.core.nets.bends import ROLLED
@@ -68,14 +69,15 @@ class Crease:
 class Form:
     """A bent petal; ``rise`` is by how much it stands up beyond its root, in degrees.
 
-    ``curl`` is by how much its tip is turned from there, degrees; ``crease`` its middle's
-    fold, where it has one.
+    ``curl`` is by how much its tip is turned from there, about rulings that lie ``slant`` from
+    across it, degrees; ``crease`` its middle's fold, where it has one.
     """
 
     profile: Profile
     facets: tuple[Facet, ...]
     rise: float
     curl: float
+    slant: float = 0.0
     crease: Crease | None = None
 
     @cached_property
@@ -89,10 +91,21 @@ class Form:
         z = np.concatenate([solid[:, 2] for solid in self.solids])
         return min(0.0, float(z.min())), max(0.0, float(z.max()))
 
+    @property
+    def plain(self) -> bool:
+        """Whether all its rulings lie across it, so that its profile says all."""
+        return self.crease is None and not self.slant
+
     def at(self, points: Floats) -> Floats:
         """Where points of the flat petal stand, (n, 2) to (n, 3), mm."""
-        x, z = self.profile.at(points[:, 0]).T
-        return np.column_stack([x, points[:, 1], z])
+        if self.plain:
+            x, z = self.profile.at(points[:, 0]).T
+            return np.column_stack([x, points[:, 1], z])
+        shapes = [shapely.Polygon(facet.outline) for facet in self.facets]
+        apart = shapely.distance(shapely.points(points)[:, None], shapes)
+        places = np.array([facet.place for facet in self.facets])[np.argmin(apart, axis=1)]
+        out = np.einsum("nij,nj->ni", places[:, :3, :2], points) + places[:, :3, 3]
+        return np.asarray(out)
 
 
 def hung(outline: Floats, on: int | None, turn: float, carrier: Floats) -> Facet:
@@ -145,6 +158,4 @@ def in_a_row(outlines: Sequence[Floats], turns: Sequence[float]) -> list[Facet]:
 def curled(edge: Floats, profile: Profile) -> Form:
     """A petal whose rulings all lie across it; ``edge`` is (n, 2), as for its facets."""
     facets = in_a_row(across_rulings(edge, profile.breaks), profile.turns.tolist())
-    inner = profile.breaks[:-1] <= profile.breaks[-1] / 2
-    rise = float(profile.turns[inner].sum())
-    return Form(profile, tuple(facets), rise, float(profile.turns[~inner].sum()))
+    return Form(profile, tuple(facets), profile.rise, profile.curl)

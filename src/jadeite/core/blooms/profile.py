@@ -33,17 +33,29 @@ class Profile:
     ``breaks`` are the rulings, as distances from the root in the flat petal,
     (n + 1,) float, mm; ``turns`` the fold at the beginning of each facet, (n,)
     float, degrees, positive upwards; ``ends`` where the rulings stand, (n + 1,
-    2) float, mm: from the root outwards, and up.
+    2) float, mm: from the root outwards, and up.  ``begins`` is the number of the ruling at
+    which its curl begins, as many as it has facets if there is none.
     """
 
     breaks: Floats
     turns: Floats
     ends: Floats
+    begins: int
 
     @property
     def slopes(self) -> Floats:
         """Of each facet above the ring's plane, (n,) degrees."""
         return np.asarray(np.cumsum(self.turns))
+
+    @property
+    def rise(self) -> float:
+        """By how much it stands up beyond the bend at its root, degrees."""
+        return float(self.turns[: self.begins].sum())
+
+    @property
+    def curl(self) -> float:
+        """By how much its tip is turned from there, degrees."""
+        return float(self.turns[self.begins :].sum())
 
     def at(self, along: Floats) -> Floats:
         """Where points of the flat petal stand, (m,) mm to (m, 2) mm."""
@@ -99,6 +111,7 @@ def profile_of(
         breaks += [root * (i + 1) / at_root for i in range(at_root)]
     else:
         turns.append(rise)
+    begins = len(turns)
     if abs(curl) >= NONE:
         part, end = curl / at_tip, min(length, last)
         flat_end = end < length - 1e-9
@@ -111,4 +124,4 @@ def profile_of(
     ends = np.zeros((len(at), 2))
     ends[1:, 0] = np.cumsum(steps_ * np.cos(slopes))
     ends[1:, 1] = np.cumsum(steps_ * np.sin(slopes))
-    return Profile(at, np.array(turns), ends)
+    return Profile(at, np.array(turns), ends, begins)

@@ -13,6 +13,7 @@ from functools import cached_property
 
 import numpy as np
 
+from jadeite.core.blooms.aslant import aslant
 from jadeite.core.blooms.creased import creased, rises_by
 from jadeite.core.blooms.form import Form, curled
 from jadeite.core.blooms.outlines import Petal, edge_of
@@ -54,7 +55,8 @@ class RingSize:
     the least of its middle from the centre to a root edge, where more than petals ask,
     ``least_root`` the least width of a root, ``apart`` what is cut away between two petals;
     mm. ``facets`` are those of both bends, ``lines`` what is drawn on its petals; by ``fold``
-    each is folded up along its middle, and not curled.
+    each is folded up along its middle, and not curled; by ``slant`` the rod lies off across
+    them, its left end the farther out.
     """
 
     count: int
@@ -70,6 +72,7 @@ class RingSize:
     facets: tuple[int, int] = (ROOT_FACETS, CURL_FACETS)
     lines: str = "none"
     fold: float = 0.0
+    slant: float = 0.0
 
     @property
     def folded(self) -> bool:
@@ -158,6 +161,8 @@ class Ring:
         """A petal's facets, and where they stand."""
         if self.asked.folded:
             return creased(self.edge, self.profile, self.asked.fold)
+        if self.asked.slant and self.profile.curl:
+            return aslant(self.edge, self.profile, self.asked.slant)
         return curled(self.edge, self.profile)
 
     @cached_property

@@ -24,9 +24,9 @@ def sinks(lower: tuple[Ring, float, float], upper: tuple[Ring, float, float]) ->
     plies = (under.asked.thickness + over.asked.thickness) / 2
     up = over_level - level - plies
     own = _over_petal(under, turn, over.places(over_turn) + np.array([0.0, 0.0, up]))
-    if under.form.crease is None:
+    if under.form.plain:
         deep = _through_bend(under, own)
-    else:  # its raised edges reach between the places that are compared
+    else:  # raised edges reach between the places that are compared
         edges = _over_petal(over, over_turn, under.rim(turn) - np.array([0.0, 0.0, up]))
         deep = max(_through_facets(under, own, -1.0), _through_facets(over, edges, 1.0))
     above = own[:, 0] < 0  # over its middle, which they may reach through as well

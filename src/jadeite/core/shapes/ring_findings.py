@@ -33,9 +33,17 @@ def ring_findings(
     if lean > LEAN * layer.ring.length:
         words = (
             f"{layer.title.capitalize()}: its petals are pressed aside by {number_text(lean)} mm "
-            "by those below it. Let the inner petals rise more, or put spacers between."
+            "by those below it. "
         )
-        cure = Cure("Put spacers between all rings", (("shape.options.spacers", "all"),))
+        cure = None
+        if any(lower.ring.form.slant for lower in petals):
+            words += "Tips that turn to one side get under one another: hold the rod less aslant."
+            cure = Cure("Hold the rod straight across", (("shape.options.slant", 0.0),))
+        elif options["spacers"] == "none":
+            words += "Let the inner petals rise more, or put spacers between."
+            cure = Cure("Put spacers between all rings", (("shape.options.spacers", "all"),))
+        else:
+            words += "Let the inner petals rise more, or take fewer."
         where = f"{layer.part}/{MIDDLE}"
         out.append(Finding(Level.LOOK, "petals-pressed", words, where, "shape", cure))
     if curled := [boards[layer.part] for layer in stack.layers if layer.ring.form.curl]:

@@ -328,7 +328,7 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
         least = least_hub(options, len(out))
         size = RingSize(
             count, petal, share, rise, curl, rod, boards[part].thickness, least,
-            lines=str(options["petal-lines"]), fold=fold,
+            lines=str(options["petal-lines"]), fold=fold, slant=float(options["slant"]),
         )  # fmt: skip
         out.append(Wanted(part, f"ring {i + 1}", PETAL, size))
     return out

@@ -5,7 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from functools import partial
 
-from jadeite.core.blooms import KINDS, LINES, MOST_FOLD, petal_from_words, petals_from_words
+from jadeite.core.blooms import (
+    KINDS,
+    LINES,
+    MOST_FOLD,
+    MOST_SLANT,
+    petal_from_words,
+    petals_from_words,
+)
 from jadeite.core.errors import FieldError
 from jadeite.core.shapes.blooming import TONES
 from jadeite.core.shapes.registry import Option
@@ -202,6 +209,16 @@ def ring_options(
             "deg",
             5.0,
             180.0,
+        ),
+        Option(
+            "slant",
+            "Rod held aslant by",
+            0.0,
+            "Off straight across each petal, its left end farther out, or below 0 its right one: "
+            "tips turn to one side, like a pinwheel. Short petals take less.",
+            "deg",
+            -MOST_SLANT,
+            MOST_SLANT,
         ),
         Option(
             "base",

@@ -60,6 +60,7 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
             f"Each tip {way}, over a rod {rod} mm across (a pencil is about 8); let go, it opens "
             "to about three times that."
         )
+        words += _slant_words(curled)
         if short := [layer.title for layer in curled if layer.ring.length < SHORT]:
             words += f" Those of {listed(short)} are too short for it: pinch them."
         if any(vein.cut for layer in lined for vein in layer.ring.veins):
@@ -88,6 +89,22 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
         title = "Press the middle of each ring with a ball"
         out.append(_shaping(title, words, risen, _once(risen, of), of))
     return (*out, *_fringe_shaping([la for la in layers if la.what == STRAND], of))
+
+
+def _slant_words(curled: Sequence[Layer]) -> str:
+    """How the rod lies on petals whose tips turn to one side."""
+    slants: dict[int, list[str]] = {}
+    for layer in curled:
+        if slant := round(layer.ring.form.slant):
+            slants.setdefault(slant, []).append(layer.title)
+    if not slants:
+        return ""
+    side = "left" if max(slants) > 0 else "right"
+    parts = [f"{listed(titles)} by {abs(slant)}°" for slant, titles in slants.items()]
+    return (
+        f" Seen from the middle outwards, the rod's {side} end lies farther out: "
+        f"{', '.join(parts)} off straight across."
+    )
 
 
 def _open_words(folded: Sequence[Layer]) -> str:

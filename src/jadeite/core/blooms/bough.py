@@ -44,6 +44,7 @@ class Bough:
     """A stem ``long`` from end to end and ``wide``, which turns by ``bend`` degrees; mm.
 
     It is bare for a share ``bare`` from its foot; flowers and leaves stay within ``depth``.
+    The last of its ``heads`` is that of ``buds``, where it has any.
     ``leaf`` is where a leaf's tip and the middle of its foot are, as it points along x, mm.
     """
 
@@ -55,6 +56,7 @@ class Bough:
     heads: tuple[Head, ...]
     leaf: tuple[tuple[float, float], tuple[float, float]]
     pads: tuple[Pad, ...] = ()
+    buds: int = 0
     spread = 1.0  # each flower has its own place
     evenly = True
     fills = False  # no flower stands without a twig
@@ -170,11 +172,12 @@ class Bough:
 def bough(bare: Bough, lap: float, count: int, seed: int) -> Bough:
     """A branch with a twig for each of ``count`` flowers, or of as many as fit where it is 0.
 
-    Half of them are of the second size, where there are two; neighbours lap by the share ``lap``.
+    Half of those that are no buds are of the second size, where there are two; neighbours lap by
+    the share ``lap``.
     Where so many do not fit, there are fewer.  ``seed`` says on which side the first stands, and
     how far off the others.
     """
-    for number in range(count or MOST, 0, -1):
+    for number in range(count or MOST, bare.buds, -1):
         for sway in (SWAY, 0.0):
             found = _padded(bare, lap, number, np.random.default_rng(seed), sway)
             if found is not None:
@@ -189,8 +192,10 @@ def _padded(
 
     They stand farther off by up to the share ``sway``.
     """
-    small = count // 2 if len(bare.heads) > 1 else 0
-    sorts = [1] * small + [0] * (count - small)  # from the tip
+    last = len(bare.heads) - 1
+    flowers = count - bare.buds
+    small = flowers // 2 if last - (bare.buds > 0) > 0 else 0
+    sorts = [last] * bare.buds + [1] * small + [0] * (flowers - small)  # from the tip
     halves = [bare.heads[sort].width / 2 for sort in sorts]
     first = rng.choice([-1.0, 1.0])
     offs = [0.0] + [first * (-1.0) ** n * max(BESIDE * half, bare.wide / 2) * (1 + sway * extra)

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -43,24 +43,39 @@ from jadeite.core.shapes.registry import OptionValue
 from jadeite.core.units import number_text, rounded_up
 
 __all__ = [
+    "BUD",
+    "BUDS",
     "FOOT_DEEP",
     "INNER",
     "LARGE",
     "LEAF_CREASE",
     "LEAF_RISE",
     "ROD",
+    "SEPALS",
     "SMALL",
     "Arranged",
     "Arranging",
+    "buds_in",
     "counts_of",
     "leaf_marks",
     "part_of",
+    "sorts_in",
 ]
 
-LARGE, SMALL = "large", "small"  # parts, and the sorts of flowers
+LARGE, SMALL, BUD = "large", "small", "bud"  # parts, and the sorts of flowers
+BUDS, SEPALS = "buds", "sepal"  # the option that says how many; and petals of a bud's calyx
 INNER = "-inner"  # of a part, the rings in the middle of its flowers
-CENTRE = {LARGE: 0.48, SMALL: 0.75}  # of the outermost ring is the innermost; from memory
+CENTRE = {
+    LARGE: 0.48,
+    SMALL: 0.75,
+    BUD: 0.85,
+}  # of the outermost ring is the innermost; from memory
 CURL, ROD = -16.0, 6.0  # degrees and mm; from memory, tips that stay above the board
+BUD_SHARE, LEAST_BUD = 0.46, 19.0  # of the smallest flower, and mm, a bud is wide; from memory
+BUD_RISES, BUD_CURL = (72.0, 84.0), 24.0  # degrees; from memory, its petals close over its middle
+BUD_RINGS = (5, 4, 3)  # sepals, then petals; from memory, few, so that a small one can be made
+CALYX_SHARE, CALYX_RISE = 0.9, 66.0  # of its petals, and degrees; from memory
+CALYX_PETAL = "pointed width=62"
 FACETS = (2, 2)  # of a petal's bends; from memory, so many flowers are drawn at once
 ROOT, FOOT_DEEP = 6.0, 8.0  # mm of a leaf on its foot; from memory
 LEAF_RISE, LEAF_CREASE = 9.0, 20.0  # degrees; from memory
@@ -82,6 +97,7 @@ class Arranged:
     """Flowers of each sort, where they sit and how they are turned, and the leaves."""
 
     ground: Ground
+    sorts: tuple[str, ...]
     stacks: tuple[Stack, ...]
     spots: tuple[Spot, ...]
     leaf: CreasedLeaf
@@ -166,18 +182,20 @@ class Arranging:
         FieldError
             Its flowers would be too small, or so many do not fit; the text names what works.
         """
-        wanted = int(float(options["flowers"]))
+        buds, flowers = buds_in(options), int(float(options["flowers"]))
+        wanted = flowers + buds if flowers else 0
         filled = self._filled(width, boards, options, wanted)
         short = None if filled is None else _short(filled[1])
         if filled is not None and short is None:
             return _leaved(*filled, width, self.deep(width, options), options)
-        problem = f"{wanted} flowers do not fit"
+        problem = f"{flowers} flowers do not fit"
         if short is not None:
             least = number_text(short.ring.asked.shortest)
             problem = f"petals of the {short.title} would be shorter than {least} mm"
         if most := self._most(width, boards, options, wanted):
-            cure = f"Use {most} flowers, or a larger width."
-            raise FieldError("flowers", problem, cure, (option_way("flowers", float(most)),))
+            cure = f"Use {most - buds} flowers, or a larger width."
+            way = option_way("flowers", float(most - buds))
+            raise FieldError("flowers", problem, cure, (way,))
         larger = {**options, **dict(self.roomy)}
         again = self._filled(width, boards, larger, wanted) if self.roomy else None
         if again is not None and _short(again[1]) is None:
@@ -197,6 +215,8 @@ class Arranging:
             "petals": "5 4",
             "flowers": 0.0,
         }
+        if buds:
+            changes[BUDS] = 0.0
         way = tuple(part for key, value in changes.items() for part in option_way(key, value))
         raise FieldError("petals", problem, "Use fewer and larger flowers: petals 5 4.", (way,))
 
@@ -212,7 +232,7 @@ class Arranging:
         most = len(
             self._placed(self._sorts(width, boards, options, SHRINK**low), width, options, MANY)[1]
         )
-        for number in range(min(most, wanted - 1), 0, -1):
+        for number in range(min(most, wanted - 1), buds_in(options), -1):
             filled = self._filled(width, boards, options, number)
             if filled is not None and _short(filled[1]) is None:
                 return number
@@ -246,10 +266,9 @@ class Arranging:
     ) -> tuple[Stack, ...]:
         """Flowers of each size, the largest first."""
         large = scale * float(options["large"]) / 100 * self.deep(width, options)
-        out = [_flower(LARGE, large, boards, options)]
-        if options["sizes"] == "two":
-            out.append(_flower(SMALL, float(options["small"]) / 100 * large, boards, options))
-        return tuple(out)
+        least = float(options["small"]) / 100 * large if options["sizes"] == "two" else large
+        wide = {LARGE: large, SMALL: least, BUD: max(LEAST_BUD, BUD_SHARE * least)}
+        return tuple(_flower(sort, wide[sort], boards, options) for sort in sorts_in(options))
 
     def _placed(
         self, stacks: Sequence[Stack], width: float, options: Options, wanted: int
@@ -276,6 +295,8 @@ def _flower(sort: str, width: float, boards: Boards, options: Options) -> Stack:
     counts = counts_of(sort, options)
     petal = petal_from_words(str(options["outline"]))
     low, high = float(options["rise"]), float(options["inner-rise"])
+    if sort == BUD:
+        low, high = BUD_RISES
     last = max(1, len(counts) - 1)
     asked = [
         RingSize(
@@ -283,7 +304,7 @@ def _flower(sort: str, width: float, boards: Boards, options: Options) -> Stack:
             petal,
             1 - (1 - CENTRE[sort]) * i / last,
             low + (max(low, high) - low) * i / last,
-            CURL,
+            BUD_CURL if sort == BUD else CURL,
             ROD,
             boards[part_of(sort, i, len(counts))].thickness,
             facets=FACETS,
@@ -291,26 +312,58 @@ def _flower(sort: str, width: float, boards: Boards, options: Options) -> Stack:
         )
         for i, count in enumerate(counts)
     ]
+    if sort == BUD:
+        asked[0] = replace(
+            asked[0],
+            petal=petal_from_words(CALYX_PETAL),
+            share=CALYX_SHARE,
+            rise=CALYX_RISE,
+            lines="none",
+        )
     layers = [
-        Layer(f"{sort}-{i + 1}", f"{sort} {_title(i, len(counts))}", PETAL, one)
+        Layer(f"{sort}-{i + 1}", f"{sort} {_title(i, len(counts), sort)}",
+              SEPALS if sort == BUD and not i else PETAL, one)
         for i, one in enumerate(sized(asked, width))
-    ]
+    ]  # fmt: skip
     return stacked(layers, 0.0)
 
 
+def buds_in(options: Options) -> int:
+    """How many buds are wanted; not all arrangements have any."""
+    return int(float(options.get(BUDS, 0.0)))
+
+
+def sorts_in(options: Options) -> tuple[str, ...]:
+    """The sorts of flowers, the largest first."""
+    small = (SMALL,) if options["sizes"] == "two" else ()
+    return (LARGE, *small, *((BUD,) if buds_in(options) else ()))
+
+
 def counts_of(sort: str, options: Options) -> list[int]:
-    """Petals of each ring of a flower; a small one is a large one without its outermost ring."""
+    """Petals of each ring of a flower; a small one is a large one without its outermost ring.
+
+    A bud has two small ones in a calyx of sepals.
+    """
+    if sort == BUD:
+        return [*BUD_RINGS]
     counts = [int(word) for word in str(options["petals"]).split()]
     return counts[1:] or counts if sort == SMALL else counts
 
 
 def part_of(sort: str, number: int, count: int) -> str:
-    """The part of a ring, the outermost 0: of large flowers the inner half has its own board."""
+    """The part of a ring, the outermost 0: of large flowers the inner half has its own board.
+
+    The calyx of a bud is cut with the leaves.
+    """
+    if sort == BUD and not number:
+        return "leaf"
     return sort + INNER if sort == LARGE and number >= (count + 1) // 2 else sort
 
 
-def _title(number: int, count: int) -> str:
+def _title(number: int, count: int, sort: str) -> str:
     """What a ring is called, the outermost 0."""
+    if sort == BUD and number == 0:
+        return "ring of sepals"
     if number == 0:
         return "outer ring"
     if number == count - 1:
@@ -354,7 +407,7 @@ def _leaved(
     leaf = _leaf(deep, options)
     count = int(float(options["leaves"]))
     leaves = _leaf_spots(ground, _heads(stacks), spots, leaf, count)
-    return Arranged(ground, stacks, spots, leaf, leaves, width)
+    return Arranged(ground, sorts_in(options), stacks, spots, leaf, leaves, width)
 
 
 def _leaf(deep: float, options: Options) -> CreasedLeaf:

@@ -25,6 +25,8 @@ from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Design, Dimension, Shaping
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.arranged import (
+    BUD,
+    BUDS,
     INNER,
     LARGE,
     LEAF_CREASE,
@@ -35,7 +37,7 @@ from jadeite.core.shapes.arranged import (
     Arranging,
     part_of,
 )
-from jadeite.core.shapes.arranged_pieces import BASE, LEAF, MOVED, SORTS, ArrangedPieces
+from jadeite.core.shapes.arranged_pieces import BASE, LEAF, MOVED, ArrangedPieces
 from jadeite.core.shapes.blooming import LEAF_COLOUR, PETAL_COLOUR, rod_finding
 from jadeite.core.shapes.registry import Option, OptionValue
 from jadeite.core.shapes.ring_options import PRESSED, counts_in_words
@@ -62,9 +64,10 @@ BARE = 62.0  # %; from memory, a board of which less is covered looks bare
 MADE_WHEN: Mapping[str, tuple[str, OptionValue]] = {
     LARGE + INNER: ("petals", 2.0),
     SMALL: ("sizes", "two"),
+    BUD: (BUDS, 1.0),
     LEAF: ("leaves", 1.0),
 }
-FOLLOWS = {LARGE + INNER: LARGE, SMALL: LARGE, LEAF: LARGE}
+FOLLOWS = {LARGE + INNER: LARGE, SMALL: LARGE, BUD: LARGE, LEAF: LARGE}
 
 Options = Mapping[str, OptionValue]
 Boards = Mapping[str, Board]
@@ -233,8 +236,11 @@ def _sizes(
         "flowers": reckon(
             "Flowers",
             float(len(arranged.spots)),
-            f"large and small ones that sit on the {made.base.called}",
-            *(given(f"{s} ones", float(len(arranged.of(i))), "") for i, s in enumerate(SORTS)),
+            f"all that sit on the {made.base.called}",
+            *(
+                given("buds" if s == BUD else f"{s} ones", float(len(arranged.of(i))), "")
+                for i, s in enumerate(arranged.sorts)
+            ),
             unit="",
         ),
         "leaves": reckon(
@@ -245,9 +251,9 @@ def _sizes(
             unit="",
         ),
     }
-    for sort, stack in zip(SORTS, arranged.stacks, strict=False):
+    for sort, stack in zip(arranged.sorts, arranged.stacks, strict=True):
         out[f"{sort}-width"] = reckon(
-            f"{sort.capitalize()} flowers",
+            "Buds" if sort == BUD else f"{sort.capitalize()} flowers",
             2 * stack.reach,
             "finished width, from tip to tip through the middle",
             deep,
@@ -275,8 +281,8 @@ def _findings(
             f"{bare:.0f} % it looks full."
         )
         out.append(Finding(Level.NOTE, "wreath-bare", words, BASE, "shape"))
-    petals = [boards[part_of(SORTS[i], n, len(stack.layers))]
-              for i, stack in enumerate(arranged.stacks)
+    petals = [boards[part_of(sort, n, len(stack.layers))]
+              for sort, stack in zip(arranged.sorts, arranged.stacks, strict=True)
               for n in range(len(stack.layers))]  # fmt: skip
     out += [replace(f, cure=None) for f in rod_finding(ROD, petals)]
     return tuple(out)
@@ -319,12 +325,13 @@ def arranged_design(
     )
 
 
-def parts_on(base: str) -> tuple[tuple[str, str], ...]:
+def parts_on(base: str, *, buds: bool) -> tuple[tuple[str, str], ...]:
     """The parts of an arrangement, with the title of the board under it."""
     return (
         (LARGE, "Large flowers"),
         (LARGE + INNER, "Their inner rings"),
         (SMALL, "Small flowers"),
+        *(((BUD, "Buds"),) if buds else ()),
         (LEAF, "Leaves"),
         (BASE, base),
     )
@@ -335,5 +342,5 @@ def tones(colours: Mapping[str, str], options: Options) -> dict[str, str]:
     large = colours.get(LARGE, PETAL_COLOUR)
     small = colours.get(SMALL, mix(large, "#B5724F", 0.45))
     leaf = colours.get(LEAF, LEAF_COLOUR)
-    return {LARGE: large, LARGE + INNER: mix(large, "#B5724F", 0.22), SMALL: small, LEAF: leaf,
-            BASE: leaf}  # fmt: skip
+    return {LARGE: large, LARGE + INNER: mix(large, "#B5724F", 0.22), SMALL: small, BUD: small,
+            LEAF: leaf, BASE: leaf}  # fmt: skip

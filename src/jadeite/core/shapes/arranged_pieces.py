@@ -12,14 +12,13 @@ from jadeite.core.boards import Board
 from jadeite.core.nets.arrivals import Arrival, When, Where
 from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Handle, Joint, Kind, Piece
-from jadeite.core.shapes.arranged import FOOT_DEEP, LARGE, SMALL, Arranged, counts_of, part_of
+from jadeite.core.shapes.arranged import BUD, FOOT_DEEP, Arranged, counts_of, part_of
 from jadeite.core.shapes.leaf_pieces import FOOT, Place, leaf_piece
 from jadeite.core.shapes.registry import OptionValue
 from jadeite.core.shapes.ring_gluing import Glued, Through, glued_stack
 
-__all__ = ["BASE", "LEAF", "MOVED", "SORTS", "ArrangedPieces", "Base"]
+__all__ = ["BASE", "LEAF", "MOVED", "ArrangedPieces", "Base"]
 
-SORTS = (LARGE, SMALL)
 LEAF, BASE = "leaf", "base"
 MOVED = "moved"  # the option that keeps where flowers were moved to
 IN_GAPS = (
@@ -67,12 +66,12 @@ class ArrangedPieces:
         self.names: dict[str, list[str]] = {}  # of each ring of a sort
         self.handles: dict[str, Handle] = {}  # by which flowers are moved
         for sort in range(len(arranged.stacks)):
-            self._flowers(sort, counts_of(SORTS[sort], options))
+            self._flowers(sort, counts_of(arranged.sorts[sort], options))
         self._leaves()
 
     def _flowers(self, sort: int, counts: list[int]) -> None:
-        stack = self.arranged.stacks[sort]
-        parts = {la.part: part_of(SORTS[sort], i, len(counts)) for i, la in enumerate(stack.layers)}
+        stack, called = self.arranged.stacks[sort], self.arranged.sorts[sort]
+        parts = {la.part: part_of(called, i, len(counts)) for i, la in enumerate(stack.layers)}
         once = glued_stack(
             stack, {key: self.boards[part] for key, part in parts.items()}, Through()
         )
@@ -106,7 +105,7 @@ class ArrangedPieces:
                 spot,
                 hint=self.base.gaps if sort else self.base.laid,
                 after=(*earlier, *(own[come.piece] for come in once.arrivals)),
-                called=f"{SORTS[sort]} flower {number}",
+                called=f"bud {number}" if called == BUD else f"{called} flower {number}",
             )
 
     def _leaves(self) -> None:

@@ -43,7 +43,6 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
     folded = [layer for layer in petals if layer.ring.form.crease]
     lined = [layer for layer in petals if layer.ring.veins]
     middles = [layer for layer in lined if layer not in folded]
-    leaves = any(layer.leaf for layer in curled)
     out = []
     if lined:
         title = f"Press the lines {_on(lined)}"
@@ -52,23 +51,9 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
         words = PRESS.format(veins=veins) if middles else VEINED
         pressed = _shaping(title, words, lined, _once(lined, of), of)
         out.append(replace(pressed, flat=True))
-    if curled:
-        inward = any(layer.ring.asked.curl > 0 for layer in curled)
-        way = "up, over the good side" if inward else "down, away from the good side"
-        rod = number_text(curled[0].ring.asked.rod)
-        words = (
-            f"Each tip {way}, over a rod {rod} mm across (a pencil is about 8); let go, it opens "
-            "to about three times that."
-        )
-        words += _slant_words(curled)
-        if short := [layer.title for layer in curled if layer.ring.length < SHORT]:
-            words += f" Those of {listed(short)} are too short for it: pinch them."
-        if any(vein.cut for layer in lined for vein in layer.ring.veins):
-            words += " The cuts open: hold each beside them, not across."
-        if leaves and inward:
-            words += " The leaves stay flat."
-        title = "Curl the tips of all petals" + (" and leaves" if leaves else "")
-        out.append(_shaping(title, words, curled, _once(curled, of), of))
+    ways = [[la for la in curled if (la.ring.form.curl > 0) is up] for up in (False, True)]
+    for layers in filter(None, ways):
+        out.append(_curling(layers, of, alone=not all(ways)))
     if middles:
         title = f"Pinch along the middle lines {_on(middles)}"
         out.append(_shaping(title, PINCH, middles, _once(middles, of), of))
@@ -89,6 +74,28 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
         title = "Press the middle of each ring with a ball"
         out.append(_shaping(title, words, risen, _once(risen, of), of))
     return (*out, *_fringe_shaping([la for la in layers if la.what == STRAND], of))
+
+
+def _curling(curled: Sequence[Layer], of: Named, *, alone: bool) -> Shaping:
+    """How tips are curled one way; ``alone`` where none is curled the other way."""
+    inward = curled[0].ring.form.curl > 0
+    leaves = any(layer.leaf for layer in curled)
+    way = "up, over the good side" if inward else "down, away from the good side"
+    rod = number_text(curled[0].ring.asked.rod)
+    words = "" if alone else f"Those of {listed([layer.title for layer in curled])}. "
+    words += (
+        f"Each tip {way}, over a rod {rod} mm across (a pencil is about 8); let go, it opens "
+        "to about three times that."
+    )
+    words += _slant_words(curled)
+    if short := [layer.title for layer in curled if layer.ring.length < SHORT]:
+        words += f" Those of {listed(short)} are too short for it: pinch them."
+    if any(vein.cut for layer in curled for vein in layer.ring.veins):
+        words += " The cuts open: hold each beside them, not across."
+    title = "Curl the tips of all petals" + (" and leaves" if leaves else "")
+    if not alone:
+        title = f"Curl these tips {'inwards' if inward else 'outwards'}"
+    return _shaping(title, words, curled, _once(curled, of), of)
 
 
 def _slant_words(curled: Sequence[Layer]) -> str:

@@ -55,7 +55,7 @@ def _columns(width: float, priced: bool, inches: bool) -> _Columns:
         ("curl", "curls to", 84.0 if inches else 58.0),
         ("passes", "passes", 48.0),
         ("weight", "weighs", 46.0),
-        ("sheets", "sheets, cost" if priced else "sheets", 78.0 if priced else 44.0),
+        ("sheets", "sheets, cost" if priced else "sheets", 78.0 if priced else 62.0),
     ]
     for drop in ("curl", "score", "passes", "weight"):
         if width - LEFT - NAMES - RIGHT - sum(w for _, _, w in wanted) >= LEAST_BAR:

@@ -17,7 +17,7 @@ from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Design, Dimension, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes.arranged import Arranged, Arranging, leaf_marks
+from jadeite.core.shapes.arranged import BUDS, Arranged, Arranging, buds_in, leaf_marks
 from jadeite.core.shapes.arranged_design import arranged_design, flower_options
 from jadeite.core.shapes.arranged_family import arranged_family
 from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces, Base
@@ -77,7 +77,10 @@ OPTIONS = (
            "%", 4.0, 45.0),
     Option("stem", "Stem, wide", STEM, "Wide enough for the feet of the leaves; twigs are about "
            "half of it.", "mm", LEAST_STEM, MOST_STEM),
-    *FLOWERS,
+    *FLOWERS[:2],
+    Option(BUDS, "Buds", 0.0, "The same flower gathered tight, in a calyx of leaf green: at the "
+           "tip of the stem, beside its flowers.", "count", 0.0, 8.0),
+    *FLOWERS[2:],
     Option("back", "Behind it", "ply", "A second stem with its twigs makes it stiff.",
            choices=(("ply", "a second ply"), ("none", "nothing"))),
     Option("wire", "Wire in the stem", "none",
@@ -105,8 +108,10 @@ def bough_of(width: float, heads: tuple[Head, ...], options: Options) -> Bough:
         _deep(width, options),
         heads,
         leaf_marks(_deep(width, options), options),
+        buds=buds_in(options),
     )
     count, seed = int(float(options["flowers"])), int(float(options["seed"]))
+    count += bare.buds if count else 0
     return bough(bare, float(options["lap"]) / 100, count, seed)
 
 
@@ -232,4 +237,5 @@ BRANCH = arranged_family(
     options=OPTIONS,
     range_=(SMALLEST, LARGEST),
     width=START,
+    buds=True,
 )

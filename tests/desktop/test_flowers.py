@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 from PyQt6.QtTest import QTest
 
 from jadeite.core.findings import Level
+from jadeite.core.pictures.primitives import Path
 from jadeite.core.project import Span
 from tests.desktop.conftest import settle
 
@@ -209,3 +211,25 @@ def test_a_rolled_flower_beside_it(flower, qtbot) -> None:  # type: ignore[no-un
     assert flower.session.sheets is not None
     names = {placed.piece for s in flower.session.sheets.layout.sheets for placed in s.placed}
     assert any("rolled" in name for name in names)
+
+
+def test_each_step_fills_the_table(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """One flower of many that is glued is shown as large as the table allows, not where it ends."""
+    demo.docket.add_button.click()
+    demo.centre.shelf.pick("branch")
+    settle(qtbot, demo)
+    demo.open_station("assembly")
+    steps = demo.session.work.assembly.steps
+    table = demo.centre.table
+    shown = []
+    for number, step in enumerate(steps):
+        if not step.title.startswith("Glue"):
+            continue
+        demo.panels["assembly"].go(number)
+        settle(qtbot, demo)
+        lines = [line for item in table.picture().items if isinstance(item, Path)
+                 and item.tag for line in item.rings]  # fmt: skip
+        wide, high = np.ptp(np.concatenate(lines), axis=0)
+        shown.append(max(wide / table.width(), high / table.height()))
+    assert len(shown) >= 4
+    assert min(shown) > 0.5

@@ -47,6 +47,11 @@ class View:
         """Whether the same pieces stand in the same places."""
         return self.work is other.work and self.hidden == other.hidden and self.lift == other.lift
 
+    def same_corners(self, other: View) -> bool:
+        """Whether the same has to be in view, wherever the lift is."""
+        same = self.work is other.work and self.hidden == other.hidden
+        return same and self.dimensions == other.dimensions
+
     def same_stage(self, other: View) -> bool:
         """Whether the same pieces are shown in the same room."""
         return self.work is other.work and self.hidden == other.hidden and self.size == other.size
@@ -130,7 +135,7 @@ class Staging:
     def _points(self, view: View, lift: float) -> Floats:
         """Every corner of what is shown at a lift."""
         had = self._cornered
-        if had is None or had.work is not view.work or had.hidden != view.hidden:
+        if had is None or not had.same_corners(view):
             self._corners, self._cornered = {}, view
         if lift not in self._corners:
             work = view.work
@@ -144,7 +149,7 @@ class Staging:
                 if piece.name not in view.hidden
                 for panel in piece.panels
             ]
-            if isinstance(work.task.brief, Span) and lift >= FLAT:
+            if isinstance(work.task.brief, Span) and lift >= FLAT and view.dimensions:
                 parts += _beside(work.design, matrices, np.concatenate(parts))
             self._corners[lift] = np.concatenate(parts)
         return self._corners[lift]

@@ -114,6 +114,8 @@ class TableView(QWidget):
 
     def set_marks(self, *, dimensions: bool, disc: bool) -> None:
         """Whether dimension lines and the disc for scale are shown."""
+        if (dimensions, disc) != (self.dimensions, self.disc):
+            self.viewpoint.forget_fits()
         self.dimensions, self.disc = dimensions, disc
         self._changed()
 

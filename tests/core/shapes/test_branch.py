@@ -133,6 +133,46 @@ def test_a_number_of_flowers_that_is_named_works() -> None:
     assert FAMILY.build(size, boards, options).sizes["flowers"].value == value
 
 
+@pytest.mark.parametrize("buds", [1, 3, 8])
+def test_buds_are_at_the_tip_and_in_a_calyx(buds: int) -> None:
+    """So many more than flowers; from the FOLD text nearer to the tip, closed, green outside."""
+    work = work_up(task(320.0, flowers=6.0, buds=float(buds)), None)
+    assert work.design is not None
+    assert [
+        f.message for f in work.findings if f.level >= Level.LOOK and f.code != "unplaced"
+    ] == []
+    assert (work.sizes["flowers"].value, work.sizes["buds"].value) == (6, buds)
+    faces = fold_reader.read(text_of(work.design)).faces
+
+    def middles(part: str, name: str) -> np.ndarray:
+        pieces = [p.name for p in work.design.pieces if p.part == part and p.name.startswith(name)]
+        return np.array([faces[piece, "middle"].points.mean(axis=0) for piece in pieces])
+
+    sepals, petals = middles("leaf", "bud"), middles("bud", "bud")
+    assert (len(sepals), len(petals)) == (buds, 2 * buds)
+    assert sepals[:, 0].min() > middles("small", "small")[:, 0].mean()
+    for bud in sepals:  # two rings in each, one above the other
+        own = petals[np.hypot(*(petals - bud)[:, :2].T) < 0.01]
+        assert len(own) == 2
+        assert (own[:, 2] > bud[2]).all()
+
+
+def test_tips_that_curl_either_way_are_told_apart() -> None:
+    """Flowers open outwards, buds close inwards; without buds there is one step for all."""
+    for buds, wanted in (
+        (0.0, ["Curl the tips of all petals"]),
+        (2.0, ["Curl these tips outwards", "Curl these tips inwards"]),
+    ):
+        work = work_up(task(buds=buds), None)
+        assert work.assembly is not None
+        steps = [step for step in work.assembly.steps if step.title.startswith("Curl")]
+        assert [step.title for step in steps] == wanted
+        assert "Each tip down" in steps[0].detail
+        assert "sepalss" not in " ".join(step.title for step in work.assembly.steps)
+    assert "Those of bud sepal ring" in steps[-1].detail
+    assert "Each tip up" in steps[-1].detail
+
+
 @pytest.mark.parametrize("height", [10.0, 16.0])
 def test_it_is_as_high_as_asked(height: float) -> None:
     """From the FOLD text: petals rise until their tips are so high over the table."""

@@ -363,7 +363,7 @@ def part_of(sort: str, number: int, count: int) -> str:
 def _title(number: int, count: int, sort: str) -> str:
     """What a ring is called, the outermost 0."""
     if sort == BUD and number == 0:
-        return "ring of sepals"
+        return "sepal ring"
     if number == 0:
         return "outer ring"
     if number == count - 1:

@@ -218,6 +218,7 @@ def _sizes(
     ``bare`` the % of it below which it looks so.
     """
     half = made.boards[BASE].thickness / 2
+    counts = {sort: float(len(arranged.of(i))) for i, sort in enumerate(arranged.sorts)}
     out = {
         "finished-height": reckon(
             "Finished height",
@@ -235,12 +236,9 @@ def _sizes(
         ),
         "flowers": reckon(
             "Flowers",
-            float(len(arranged.spots)),
-            f"all that sit on the {made.base.called}",
-            *(
-                given("buds" if s == BUD else f"{s} ones", float(len(arranged.of(i))), "")
-                for i, s in enumerate(arranged.sorts)
-            ),
+            sum(number for sort, number in counts.items() if sort != BUD),
+            f"large and small ones that sit on the {made.base.called}",
+            *(given(f"{s} ones", number, "") for s, number in counts.items() if s != BUD),
             unit="",
         ),
         "leaves": reckon(
@@ -252,8 +250,10 @@ def _sizes(
         ),
     }
     for sort, stack in zip(arranged.sorts, arranged.stacks, strict=True):
+        if sort == BUD:
+            out[BUDS] = reckon("Buds", counts[BUD], "those that have a twig", unit="")
         out[f"{sort}-width"] = reckon(
-            "Buds" if sort == BUD else f"{sort.capitalize()} flowers",
+            "Buds, wide" if sort == BUD else f"{sort.capitalize()} flowers",
             2 * stack.reach,
             "finished width, from tip to tip through the middle",
             deep,

@@ -48,7 +48,7 @@ LAID = (
     "the blunt end of a pencil."
 )
 GAPS = (
-    "Each on the round end of its twig, the last one at the tip: glue on the middle of each, and "
+    "Each on the round end of its twig, the smallest at the tip: glue on the middle of each, and "
     "press it with the blunt end of a pencil."
 )
 TUCKED = (

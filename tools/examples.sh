@@ -6,8 +6,8 @@ mkdir -p "$out"
 jadeite new table-piece --item "table moonflowers" --title "Moonflowers for the long table" \
     --width 280mm --set form=oval --set leaf-lines=veins --set petal-lines=middle \
     -o "$out/long-table.jadeite"
-jadeite new branch --item branch --title "Branch of moonflowers for the gate" --width 300mm \
-    --set wire=along --set leaf-lines=veins -o "$out/gate-branch.jadeite"
+jadeite new branch --item branch --title "Branch of moonflowers for the gate" --width 290mm \
+    --set buds=3 --set wire=along --set leaf-lines=veins -o "$out/gate-branch.jadeite"
 rm -f "$out"/*.jadeite~
 jadeite new domed-box --title "Paper planet in a dome" --thing "paper planet: ball 90mm" \
     --set sides=6 -o "$out/planet-dome.jadeite"
@@ -37,9 +37,10 @@ jadeite new folded-card --item card --title "Invitation to the open night" --fac
     --board card=heavy-card --board layer-1=glitter-card -o "$out/invitation.jadeite"
 jadeite add "$out/invitation.jadeite" envelope --item envelope --around card
 jadeite new layered-flower --item moonflower --title "Moonflowers for the tables" --width 120mm \
-    --set "petals=5 4 4 3 3" --copies 6 -o "$out/moonflower-tables.jadeite"
+    --set "petals=5 4 4 3 3" --set leaf-fold=30 --copies 6 -o "$out/moonflower-tables.jadeite"
 jadeite add "$out/moonflower-tables.jadeite" layered-flower --item "star moonflower" --width 152mm \
-    --set "petals=6 6 6 6 6 6" --set sizes=step --set step=12.7mm --set outline=pointed
+    --set "petals=6 6 6 6 6 6" --set sizes=step --set step=12.7mm --set outline=pointed \
+    --set curl=fold --set leaf-fold=30
 jadeite add "$out/moonflower-tables.jadeite" layered-flower --item "small moonflower" --width 70mm \
     --set "petals=5 4 3" --set outline=heart --copies 10
 jadeite add "$out/moonflower-tables.jadeite" layered-flower --item "smallest moonflower" --width 50mm \

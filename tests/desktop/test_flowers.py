@@ -195,6 +195,28 @@ def test_every_option_has_pictures_that_can_be_picked(flower, qtbot) -> None:  #
     assert flower.session.work.options["petals"] == "6 6 6 6 6"
 
 
+def test_options_that_change_nothing_are_put_away(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """The rod of petals that are folded, leaves where there are none; back when they act."""
+    flower.open_station("shape")
+    panel = flower.panels["shape"]
+    panel.show_pictures.setChecked(True)
+
+    def shown() -> set[str]:
+        lines = panel._lines
+        assert {k for k, row in panel.pictures.rows.items() if row.isVisibleTo(panel)} == {
+            key for key, row in lines.items() if row.isVisibleTo(panel)
+        }
+        return {key for key, row in lines.items() if row.isVisibleTo(panel)}
+
+    assert {"rod", "tips", "slant", "leaves", "leaf-fold", "centre"} <= shown()
+    assert shown().isdisjoint({"fold", "step", "foam", "pearl", "behind", "hole"})
+    for key, value in (("curl", "fold"), ("base", "none"), ("sizes", "step")):
+        flower.session.set_field(f"shape.options.{key}", value)
+        settle(qtbot, flower)
+    assert {"fold", "step"} <= shown()
+    assert shown().isdisjoint({"rod", "tips", "slant", "leaves", "leaf-fold", "centre"})
+
+
 def test_a_rolled_flower_beside_it(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
     """Wound on the table by the lift; laid on sheets and made in steps with all the rest."""
     flower.docket.add_button.click()

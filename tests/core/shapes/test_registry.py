@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 import math
+from collections.abc import Mapping
 
 import pytest
 from hypothesis import given
@@ -11,12 +13,14 @@ from hypothesis import strategies as st
 from jadeite.core.errors import FieldError
 from jadeite.core.shapes import (
     Option,
+    OptionValue,
     ShapeFamily,
     all_families,
     family_by_key,
     register,
     resolve_options,
 )
+from tests.core.shapes.closing import boards_for, text_of
 
 DEPTH = Option("depth", "Depth", 10.0, "How deep.", unit="mm", low=3.0, high=50.0)
 SIDE = Option("side", "Side", "in", "Which side.", choices=(("in", "inside"), ("out", "outside")))
@@ -108,3 +112,41 @@ def test_parts_are_made_with_a_choice_or_with_some_of_a_count() -> None:
     assert "stand-up" in made(stand_ups=2.0)
     assert {"latch", "pad", "catch"} <= made()
     assert not {"latch", "pad", "catch"} & made(latch="none")
+
+
+DEPENDENT = [(family, option) for family in all_families() for option in family.options
+             if option.only]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("family", "option"), DEPENDENT, ids=lambda value: getattr(value, "key", "")
+)
+def test_an_option_that_is_put_away_changes_nothing_and_one_that_is_shown_does(
+    family: ShapeFamily, option: Option
+) -> None:
+    """With every choice of the others: by the FOLD text, what is bought, and how it is bent."""
+    boards = boards_for(family, "medium-card")
+    named = dict(option.only)
+    other = [o for o in family.options if o.key in named]
+    if option.words is not None:
+        tried: OptionValue = "heart width=90"
+    elif option.choices:
+        tried = option.choices[-1][0]
+    else:
+        default = float(option.default)
+        tried = default + max(1.0, round((option.high - default) / 10))
+
+    def made(chosen: Mapping[str, OptionValue]) -> str:
+        design = family.build((160.0, 0.0, 0.0), boards, resolve_options(family, chosen))
+        bent = [(shaping.title, shaping.words) for shaping in design.shaping]
+        return f"{text_of(design)} {bent} {design.bought}"
+
+    shown = 0
+    for values in itertools.product(*([key for key, _ in o.choices] for o in other)):
+        chosen = dict(zip([o.key for o in other], values, strict=True))
+        if chosen.get("centre-piece") == "knot" and chosen.get("stem", "none") != "none":
+            continue  # refused
+        acts = option.acts(resolve_options(family, chosen))
+        assert (made(chosen) != made({**chosen, option.key: tried})) == acts, chosen
+        shown += acts
+    assert shown

@@ -58,7 +58,8 @@ class Option:
     key and label.  What is written in words of its own (``counts``, ``outlines``) is
     checked by ``words``, and kept as they give it back; ``shows`` are values that show
     what it does, ``most`` is how many such words there may be; ``lowest`` says what the least
-    of a whole number means, where it is no number of something.
+    of a whole number means, where it is no number of something.  Where it acts ``only`` with
+    some choices of others, those are named: one of them is enough.
     """
 
     key: str
@@ -77,6 +78,11 @@ class Option:
     shows: tuple[OptionValue, ...] = ()
     most: int = 1
     lowest: str = ""
+    only: tuple[tuple[str, tuple[OptionValue, ...]], ...] = ()
+
+    def acts(self, options: Mapping[str, OptionValue]) -> bool:
+        """Whether it changes anything, as the others are chosen."""
+        return not self.only or any(options[key] in values for key, values in self.only)
 
     @property
     def suffix(self) -> str:
@@ -139,6 +145,8 @@ class Option:
         else:
             out["min"], out["max"] = self.low, self.high
         out["help"] = self.help
+        if self.only:
+            out["only-with"] = {key: list(values) for key, values in self.only}
         return out
 
 

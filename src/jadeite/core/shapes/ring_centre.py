@@ -40,14 +40,14 @@ CENTRE_OPTIONS = (
            "flower to a wreath, without glue.",
            choices=(("none", "nothing"), ("pearl", "a pearl"), ("knot", "a knot on a cord"))),
     Option("pearl", "Pearl or knot, across", PEARL, "As it is sold, or as the knot comes out.",
-           "mm", SMALLEST, LARGEST),
+           "mm", SMALLEST, LARGEST, only=(("centre-piece", ("pearl", "knot")),)),
     Option("stem", "Stem", "none",
            "A wire through a hole in the lowest ring; its end is curled flat and glued there, and "
            "the next ring covers it. Or a stick, glued behind the lowest ring: it carries large "
            "flowers, and stands in a vase or in a pot.",
            choices=(("none", "none"), ("wire", "a wire"), ("stick", "a stick"))),
     Option("behind", "Cord, wire or stick behind", BEHIND, "What is left of it behind the flower.",
-           "mm", 30.0, 900.0),
+           "mm", 30.0, 900.0, only=(("stem", ("wire", "stick")), ("centre-piece", ("knot",)))),
 )  # fmt: skip
 
 

@@ -35,6 +35,7 @@ PRESSED = (
     "cuts open as it is curled, and make the cutting long: Place says by how much."
 )
 FOLD = 40.0  # degrees; from memory, what is left of a sharp fold that has sprung open
+CURLED, ON_LEAVES = (("curl", ("outward", "inward")),), (("base", ("leaves",)),)
 ROD, TIPS = 8.0, 65.0  # mm and degrees; from memory, a pencil, and what is left of the curl
 
 
@@ -130,6 +131,7 @@ def ring_options(
             "%",
             15.0,
             100.0,
+            only=(("sizes", ("even",)),),
         ),
         Option(
             "sizes",
@@ -148,6 +150,7 @@ def ring_options(
             "mm",
             1.0,
             60.0,
+            only=(("sizes", ("step",)),),
         ),
         Option(
             "rise",
@@ -191,6 +194,7 @@ def ring_options(
             "deg",
             5.0,
             MOST_FOLD,
+            only=(("curl", ("fold",)),),
         ),
         Option(
             "rod",
@@ -200,6 +204,7 @@ def ring_options(
             "mm",
             3.0,
             40.0,
+            only=CURLED,
         ),
         Option(
             "tips",
@@ -209,6 +214,7 @@ def ring_options(
             "deg",
             5.0,
             180.0,
+            only=CURLED,
         ),
         Option(
             "slant",
@@ -219,6 +225,7 @@ def ring_options(
             "deg",
             -MOST_SLANT,
             MOST_SLANT,
+            only=CURLED,
         ),
         Option(
             "base",
@@ -235,6 +242,7 @@ def ring_options(
             "count",
             float(FEWEST),
             12.0,
+            only=ON_LEAVES,
         ),
         Option(
             "leaf-outline",
@@ -244,6 +252,7 @@ def ring_options(
             "outlines",
             choices=tuple((key, label) for key, (label, _) in KINDS.items()),
             words=_leaf_outline,
+            only=ON_LEAVES,
         ),
         Option(
             "leaf-fold",
@@ -254,6 +263,7 @@ def ring_options(
             "deg",
             0.0,
             MOST_FOLD,
+            only=ON_LEAVES,
         ),
         Option(
             "petal-lines",
@@ -268,6 +278,7 @@ def ring_options(
             "none",
             PRESSED,
             choices=LINES,
+            only=ON_LEAVES,
         ),
         Option(
             "spacers",
@@ -285,6 +296,7 @@ def ring_options(
             "mm",
             0.5,
             5.0,
+            only=(("spacers", ("foam",)),),
         ),
         Option(
             "singles",
@@ -312,6 +324,11 @@ def ring_options(
             "mm",
             LEAST_HOLE,
             12.0,
+            only=(
+                ("middle", ("hole", "cross")),
+                ("centre-piece", ("knot",)),
+                ("stem", ("wire",)),
+            ),
         ),
         Option(
             "tones",

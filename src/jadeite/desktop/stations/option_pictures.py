@@ -90,6 +90,7 @@ class OptionPictures(QWidget):
         self.thumbs: dict[tuple[str, OptionValue], _Thumb] = {}
         self._palette: Palette = LIGHT
         self._drawn: object = None
+        self._idle: frozenset[str] = frozenset()  # options that change nothing now
         self.wanted = False
         self.job = Job("options", self)
         session.extra_jobs.append(self.job)
@@ -125,19 +126,25 @@ class OptionPictures(QWidget):
     def clear(self) -> None:
         """Another shape: its thumbs are made anew."""
         self.rows, self.thumbs, self._drawn = {}, {}, None
+        self._idle = frozenset()
 
     def show_rows(self, shown: bool) -> None:
         """Show or hide all pictures."""
         self.wanted = shown
-        for row in self.rows.values():
-            row.setVisible(shown)
+        self._show_acting()
         if shown:
             self._later.start()
+
+    def _show_acting(self) -> None:
+        for key, row in self.rows.items():
+            row.setVisible(self.wanted and key not in self._idle)
 
     def refresh(self, family: ShapeFamily, palette: Palette) -> None:
         """Mark what is set, and draw anew where the document has changed."""
         self._palette = palette
         values = self.session.work.options
+        self._idle = frozenset(o.key for o in family.options if not o.acts(values))
+        self._show_acting()
         for (key, variant), thumb in self.thumbs.items():
             thumb.setChecked(values.get(key) == variant)
             thumb.palette_ = palette

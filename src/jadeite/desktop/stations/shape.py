@@ -80,6 +80,7 @@ class ShapePanel(Panel):
         self.drawings = PetalReader(self.session, self)
         self._editors: dict[str, QWidget] = {}
         self._rows: list[QWidget] = []
+        self._lines: dict[str, QWidget] = {}  # the row of each option
         self._family = ""
         self.column.addWidget(self.options)
         finished(self._make_options(self.session.work))
@@ -137,7 +138,7 @@ class ShapePanel(Panel):
         family, values = work.family, work.options  # the document may be ahead of them
         if family.key == self._family:
             return
-        self._family, self._editors = "", {}  # until all are made
+        self._family, self._editors, self._lines = "", {}, {}  # until all are made
         for row in self._rows:
             row.hide()
             row.setParent(None)
@@ -148,7 +149,8 @@ class ShapePanel(Panel):
             editor = self._editor(option)
             wide = isinstance(editor, CountsEdit | OutlineEdit | MovedEdit)  # with own words
             row = self.options.add(editor) if wide else None
-            self._rows.append(row or self.options.row(option.label, editor, option.help))
+            self._lines[option.key] = row or self.options.row(option.label, editor, option.help)
+            self._rows.append(self._lines[option.key])
             row = self.pictures.row(option, values[option.key], self.system)
             self.options.add(row)
             self._rows.append(row)
@@ -284,6 +286,7 @@ class ShapePanel(Panel):
         for option in work.family.options:
             editor = self._editors[option.key]
             value = options[option.key]
+            self._lines[option.key].setVisible(option.acts(options))
             if isinstance(editor, Segmented):
                 editor.set_value(str(value))
             elif isinstance(editor, LengthEdit):

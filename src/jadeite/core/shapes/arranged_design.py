@@ -96,7 +96,7 @@ def flower_options(
         Option("large", "Large flowers", large[0], f"Their width, of that {of}.",
                "%", large[1], 100.0),
         Option("small", "Small flowers", 56.0, "Their width, of that of the large ones.",
-               "%", 45.0, 90.0),
+               "%", 45.0, 90.0, only=(("sizes", ("two",)),)),
         Option("lap", "Flowers lap by", lap,
                "Of their widths at the most: petals stand in one another's gaps.",
                "%", 0.0, 25.0),

@@ -9,17 +9,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 import shapely
-import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jadeite.core.blooms import KINDS, MOST_SLANT, Ring, RingSize, ring_piece, sinks
 from jadeite.core.blooms.profile import RELAX
 from jadeite.core.boards import board_by_key
-from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.bends import tightest_roll
-from jadeite.core.nets.mesh import mesh_of
-from tests.core.blooms.test_rings import RINGS, ring_of
+from tests.core.blooms.test_rings import RINGS, flat_and_bent, ring_of
 
 CARD = board_by_key("medium-card")
 
@@ -43,15 +40,7 @@ def test_property_facets_are_the_petal_and_keep_every_length(asked, slant, size)
     assert sum(facet.area for facet in facets) == pytest.approx(whole.area, rel=1e-6)
     assert abs(ring.form.slant) <= abs(slant) + 1e-9
     piece = ring_piece(ring, "ring", "ring", CARD)
-    matrices = fold_matrices(piece, np.eye(4))
-    mesh = mesh_of(piece)
-    place = np.zeros((len(mesh.vertices), 3))
-    triangles = []
-    for panel, face in zip(piece.panels, mesh.faces, strict=True):
-        place[list(face)] = transform(matrices[panel.name], mesh.vertices[list(face)])
-        triangles += [(face[0], face[k], face[k + 1]) for k in range(1, len(face) - 1)]
-    flat = np.column_stack([mesh.vertices, np.zeros(len(mesh.vertices))])
-    was, now = (trimesh.Trimesh(v, triangles, process=False) for v in (flat, place))
+    was, now = flat_and_bent(piece)
     assert now.edges_unique_length == pytest.approx(was.edges_unique_length, rel=1e-3, abs=1e-5)
 
 

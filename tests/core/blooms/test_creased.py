@@ -8,7 +8,6 @@ from dataclasses import replace
 import numpy as np
 import pytest
 import shapely
-import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
@@ -18,9 +17,8 @@ from jadeite.core.blooms.creased import OPENS, _cone, rises_by
 from jadeite.core.boards import board_by_key
 from jadeite.core.folding.kinematics import fold_matrices, loop_gap, transform
 from jadeite.core.nets.bends import petal_length, tightest_roll
-from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.outline import loops_of, piece_polygon
-from tests.core.blooms.test_rings import RINGS, ring_of
+from tests.core.blooms.test_rings import RINGS, flat_and_bent, ring_of
 
 CARD = board_by_key("medium-card")
 FOLDS = st.floats(1.0, MOST_FOLD)
@@ -72,14 +70,7 @@ def test_property_facets_are_the_petal_and_keep_every_length(asked, fold, size) 
     assert len(loops_of(piece)) == 1
     matrices = fold_matrices(piece, np.eye(4))
     assert loop_gap(piece, matrices) < 1e-6
-    mesh = mesh_of(piece)
-    place = np.zeros((len(mesh.vertices), 3))
-    triangles = []
-    for panel, face in zip(piece.panels, mesh.faces, strict=True):
-        place[list(face)] = transform(matrices[panel.name], mesh.vertices[list(face)])
-        triangles += [(face[0], face[k], face[k + 1]) for k in range(1, len(face) - 1)]
-    flat = np.column_stack([mesh.vertices, np.zeros(len(mesh.vertices))])
-    was, now = (trimesh.Trimesh(v, triangles, process=False) for v in (flat, place))
+    was, now = flat_and_bent(piece)
     assert now.edges_unique_length == pytest.approx(was.edges_unique_length, rel=1e-3, abs=1e-5)
 
 

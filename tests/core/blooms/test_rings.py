@@ -31,6 +31,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.bends import tightest_roll
 from jadeite.core.nets.mesh import mesh_of
+from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import loops_of, piece_polygon
 
 CARD = board_by_key("medium-card")
@@ -60,6 +61,22 @@ RINGS = st.builds(
 def ring_of(asked: RingSize, size: float) -> Ring:
     """A ring as large as this in mm, its middle no smaller than it must be."""
     return Ring(asked, size, max(0.08 * size, asked.least_hub))
+
+
+def flat_and_bent(
+    piece: Piece, shares: dict[str, float] | None = None
+) -> tuple[trimesh.Trimesh, trimesh.Trimesh]:
+    """The triangulated mesh of a piece as it is cut, and with so much of each fold made."""
+    mesh = mesh_of(piece)
+    matrices = fold_matrices(piece, np.eye(4), shares)
+    place = np.zeros((len(mesh.vertices), 3))
+    triangles = []
+    for panel, face in zip(piece.panels, mesh.faces, strict=True):
+        place[list(face)] = transform(matrices[panel.name], mesh.vertices[list(face)])
+        triangles += [(face[0], face[k], face[k + 1]) for k in range(1, len(face) - 1)]
+    flat = np.column_stack([mesh.vertices, np.zeros(len(mesh.vertices))])
+    was, now = (trimesh.Trimesh(v, triangles, process=False) for v in (flat, place))
+    return was, now
 
 
 @settings(max_examples=200)
@@ -107,16 +124,7 @@ def test_property_bends_keep_every_length(asked, size, share) -> None:  # type: 
     if ring.length < 6.0:
         return
     piece = ring_piece(ring, "ring", "ring", CARD)
-    mesh = mesh_of(piece)
-    shares = dict.fromkeys(piece.index, share)
-    matrices = fold_matrices(piece, np.eye(4), shares)
-    place = np.zeros((len(mesh.vertices), 3))
-    triangles = []
-    for panel, face in zip(piece.panels, mesh.faces, strict=True):
-        place[list(face)] = transform(matrices[panel.name], mesh.vertices[list(face)])
-        triangles += [(face[0], face[k], face[k + 1]) for k in range(1, len(face) - 1)]
-    flat = np.column_stack([mesh.vertices, np.zeros(len(mesh.vertices))])
-    was, now = (trimesh.Trimesh(v, triangles, process=False) for v in (flat, place))
+    was, now = flat_and_bent(piece, dict.fromkeys(piece.index, share))
     assert now.edges_unique_length == pytest.approx(was.edges_unique_length, rel=1e-3, abs=1e-6)
     assert now.area == pytest.approx(was.area, rel=1e-3)
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -18,13 +18,11 @@ from shapely.geometry import Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from jadeite.core.blooms import (
-    PETAL,
     CreasedLeaf,
     Ground,
     Head,
     Layer,
     LeafSpot,
-    RingSize,
     Spot,
     Stack,
     flowers_round,
@@ -32,57 +30,39 @@ from jadeite.core.blooms import (
     moved_from_words,
     moved_spots,
     petal_from_words,
-    sized,
-    stacked,
 )
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.model import Floats
+from jadeite.core.shapes.arranged_flowers import (
+    BUD,
+    BUDS,
+    GRID,
+    LARGE,
+    SMALL,
+    bud_width,
+    buds_in,
+    flower_from_above,
+    flower_of,
+    sorts_in,
+)
 from jadeite.core.shapes.leaf_pieces import Place
 from jadeite.core.shapes.registry import OptionValue
 from jadeite.core.units import number_text, rounded_up
 
 __all__ = [
-    "BUD",
-    "BUDS",
     "FOOT_DEEP",
-    "INNER",
-    "LARGE",
     "LEAF_CREASE",
     "LEAF_RISE",
-    "ROD",
-    "SEPALS",
-    "SMALL",
     "Arranged",
     "Arranging",
-    "buds_in",
-    "counts_of",
     "leaf_marks",
-    "part_of",
-    "sorts_in",
 ]
 
-LARGE, SMALL, BUD = "large", "small", "bud"  # parts, and the sorts of flowers
-BUDS, SEPALS = "buds", "sepal"  # the option that says how many; and petals of a bud's calyx
-INNER = "-inner"  # of a part, the rings in the middle of its flowers
-CENTRE = {
-    LARGE: 0.48,
-    SMALL: 0.75,
-    BUD: 0.85,
-}  # of the outermost ring is the innermost; from memory
-CURL, ROD = -16.0, 6.0  # degrees and mm; from memory, tips that stay above the board
-BUD_SHARE, LEAST_BUD = 0.46, 19.0  # of the smallest flower, and mm, a bud is wide; from memory
-BUD_RISES, BUD_CURL = (72.0, 84.0), 24.0  # degrees; from memory, its petals close over its middle
-BUD_RINGS = (5, 4, 3)  # sepals, then petals; from memory, few, so that a small one can be made
-CALYX_SHARE, CALYX_RISE = 0.9, 66.0  # of its petals, and degrees; from memory
-CALYX_PETAL = "pointed width=62"
-FACETS = (2, 2)  # of a petal's bends; from memory, so many flowers are drawn at once
 ROOT, FOOT_DEEP = 6.0, 8.0  # mm of a leaf on its foot; from memory
 LEAF_RISE, LEAF_CREASE = 9.0, 20.0  # degrees; from memory
 MANY = 300  # flowers; more than any wreath holds
 SHRINK, SHRINKS = 0.97, 44  # by which flowers are made smaller, and how often; from memory
-LEAST_BASE = 12.0  # mm; from memory, a narrower ring of board bends
-GRID = 1e-4  # mm to which outlines are put together; rounding
 ALIKE = 6  # decimals of a mm to which flowers are alike; rounding
 KEPT = 64  # arrangements that are not sought again; from memory
 WIDER = 1.2  # by which it is made wider until its petals can be held; from memory
@@ -115,7 +95,7 @@ class Arranged:
     @cached_property
     def shown(self) -> tuple[BaseGeometry, ...]:
         """Each flower and then each leaf as seen from above, mm."""
-        once = [_from_above(stack) for stack in self.stacks]
+        once = [flower_from_above(stack) for stack in self.stacks]
         flowers = [
             affinity.translate(
                 affinity.rotate(once[spot.sort], self.turn(spot), origin=(0.0, 0.0)), spot.x, spot.y
@@ -267,8 +247,8 @@ class Arranging:
         """Flowers of each size, the largest first."""
         large = scale * float(options["large"]) / 100 * self.deep(width, options)
         least = float(options["small"]) / 100 * large if options["sizes"] == "two" else large
-        wide = {LARGE: large, SMALL: least, BUD: max(LEAST_BUD, BUD_SHARE * least)}
-        return tuple(_flower(sort, wide[sort], boards, options) for sort in sorts_in(options))
+        wide = {LARGE: large, SMALL: least, BUD: bud_width(least)}
+        return tuple(flower_of(sort, wide[sort], boards, options) for sort in sorts_in(options))
 
     def _placed(
         self, stacks: Sequence[Stack], width: float, options: Options, wanted: int
@@ -288,87 +268,6 @@ def _short(stacks: Sequence[Stack]) -> Layer | None:
     """The first ring whose petals are too short to be held."""
     layers = [layer for stack in stacks for layer in stack.layers]
     return next((la for la in layers if la.ring.length < la.ring.asked.shortest), None)
-
-
-def _flower(sort: str, width: float, boards: Boards, options: Options) -> Stack:
-    """A flower of a finished width in mm; its rings are parts of their own until they are cut."""
-    counts = counts_of(sort, options)
-    petal = petal_from_words(str(options["outline"]))
-    low, high = float(options["rise"]), float(options["inner-rise"])
-    if sort == BUD:
-        low, high = BUD_RISES
-    last = max(1, len(counts) - 1)
-    asked = [
-        RingSize(
-            count,
-            petal,
-            1 - (1 - CENTRE[sort]) * i / last,
-            low + (max(low, high) - low) * i / last,
-            BUD_CURL if sort == BUD else CURL,
-            ROD,
-            boards[part_of(sort, i, len(counts))].thickness,
-            facets=FACETS,
-            lines=str(options["petal-lines"]),
-        )
-        for i, count in enumerate(counts)
-    ]
-    if sort == BUD:
-        asked[0] = replace(
-            asked[0],
-            petal=petal_from_words(CALYX_PETAL),
-            share=CALYX_SHARE,
-            rise=CALYX_RISE,
-            lines="none",
-        )
-    layers = [
-        Layer(f"{sort}-{i + 1}", f"{sort} {_title(i, len(counts), sort)}",
-              SEPALS if sort == BUD and not i else PETAL, one)
-        for i, one in enumerate(sized(asked, width))
-    ]  # fmt: skip
-    return stacked(layers, 0.0)
-
-
-def buds_in(options: Options) -> int:
-    """How many buds are wanted; not all arrangements have any."""
-    return int(float(options.get(BUDS, 0.0)))
-
-
-def sorts_in(options: Options) -> tuple[str, ...]:
-    """The sorts of flowers, the largest first."""
-    small = (SMALL,) if options["sizes"] == "two" else ()
-    return (LARGE, *small, *((BUD,) if buds_in(options) else ()))
-
-
-def counts_of(sort: str, options: Options) -> list[int]:
-    """Petals of each ring of a flower; a small one is a large one without its outermost ring.
-
-    A bud has two small ones in a calyx of sepals.
-    """
-    if sort == BUD:
-        return [*BUD_RINGS]
-    counts = [int(word) for word in str(options["petals"]).split()]
-    return counts[1:] or counts if sort == SMALL else counts
-
-
-def part_of(sort: str, number: int, count: int) -> str:
-    """The part of a ring, the outermost 0: of large flowers the inner half has its own board.
-
-    The calyx of a bud is cut with the leaves.
-    """
-    if sort == BUD and not number:
-        return "leaf"
-    return sort + INNER if sort == LARGE and number >= (count + 1) // 2 else sort
-
-
-def _title(number: int, count: int, sort: str) -> str:
-    """What a ring is called, the outermost 0."""
-    if sort == BUD and number == 0:
-        return "sepal ring"
-    if number == 0:
-        return "outer ring"
-    if number == count - 1:
-        return "inner ring"
-    return "middle ring" if count == 3 else f"middle ring {'abcdefgh'[number - 1]}"
 
 
 def _heads(stacks: Sequence[Stack]) -> tuple[Head, ...]:
@@ -432,18 +331,3 @@ def leaf_from_above(leaf: CreasedLeaf) -> tuple[Floats, Floats]:
     whole = blade if isinstance(blade, Polygon) else blade.convex_hull
     foot = np.array([[-FOOT_DEEP, -ROOT], [0.0, -ROOT], [0.0, 0.0], [-FOOT_DEEP, 0.0]])
     return np.asarray(whole.exterior.coords), foot
-
-
-def _from_above(stack: Stack) -> BaseGeometry:
-    """All that a flower covers, its first petal along x; mm."""
-    shapes = []
-    for ring, turn in zip(stack.rings, stack.turns.turns, strict=True):
-        facets = [Polygon(facet).buffer(0) for facet in ring.seen]
-        petal = shapely.union_all(facets, grid_size=GRID)
-        step = 360.0 / ring.asked.count
-        shapes += [
-            affinity.rotate(petal, turn - stack.turns.turns[0] + step * i, origin=(0.0, 0.0))
-            for i in range(ring.asked.count)
-        ]
-        shapes.append(Polygon(ring.middle))
-    return shapely.union_all(shapes, grid_size=GRID)

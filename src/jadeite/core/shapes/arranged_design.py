@@ -24,19 +24,8 @@ from jadeite.core.nets.arrivals import Arrivals
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Design, Dimension, Shaping
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.arranged import (
-    BUD,
-    BUDS,
-    INNER,
-    LARGE,
-    LEAF_CREASE,
-    LEAF_RISE,
-    ROD,
-    SMALL,
-    Arranged,
-    Arranging,
-    part_of,
-)
+from jadeite.core.shapes.arranged import LEAF_CREASE, LEAF_RISE, Arranged, Arranging
+from jadeite.core.shapes.arranged_flowers import BUD, BUDS, INNER, LARGE, ROD, SMALL, part_of
 from jadeite.core.shapes.arranged_pieces import BASE, LEAF, MOVED, ArrangedPieces
 from jadeite.core.shapes.blooming import LEAF_COLOUR, PETAL_COLOUR, rod_finding
 from jadeite.core.shapes.registry import Option, OptionValue

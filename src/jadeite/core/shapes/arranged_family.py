@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from jadeite.core.shapes.arranged import BUD
 from jadeite.core.shapes.arranged_design import FOLLOWS, MADE_WHEN, parts_on, tones
+from jadeite.core.shapes.arranged_flowers import BUD
 from jadeite.core.shapes.arranged_pieces import BASE
 from jadeite.core.shapes.blooming import holds_nothing
 from jadeite.core.shapes.registry import Option, ShapeFamily, register

@@ -12,7 +12,8 @@ from jadeite.core.boards import Board
 from jadeite.core.nets.arrivals import Arrival, When, Where
 from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Handle, Joint, Kind, Piece
-from jadeite.core.shapes.arranged import BUD, FOOT_DEEP, Arranged, counts_of, part_of
+from jadeite.core.shapes.arranged import FOOT_DEEP, Arranged
+from jadeite.core.shapes.arranged_flowers import BUD, counts_of, part_of
 from jadeite.core.shapes.leaf_pieces import FOOT, Place, leaf_piece
 from jadeite.core.shapes.registry import OptionValue
 from jadeite.core.shapes.ring_gluing import Glued, Through, glued_stack

@@ -17,9 +17,10 @@ from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Design, Dimension, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes.arranged import BUDS, Arranged, Arranging, buds_in, leaf_marks
+from jadeite.core.shapes.arranged import Arranged, Arranging, leaf_marks
 from jadeite.core.shapes.arranged_design import arranged_design, flower_options
 from jadeite.core.shapes.arranged_family import arranged_family
+from jadeite.core.shapes.arranged_flowers import BUDS, buds_in
 from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces, Base
 from jadeite.core.shapes.as_wide import as_asked, extent_of
 from jadeite.core.shapes.blooming import check_width

@@ -137,8 +137,9 @@ def test_an_option_that_is_put_away_changes_nothing_and_one_that_is_shown_does(
         tried = default + max(1.0, round((option.high - default) / 10))
 
     def made(chosen: Mapping[str, OptionValue]) -> str:
-        wide = max(160.0, 1.5 * family.smallest)
-        design = family.build((wide, 0.0, 0.0), boards, resolve_options(family, chosen))
+        span = (max(160.0, 1.5 * family.smallest), 0.0, 0.0)
+        size = span if family.answers[0] == "span" else (100.0, 100.0, 60.0)
+        design = family.build(size, boards, resolve_options(family, chosen))
         bent = [(shaping.title, shaping.words) for shaping in design.shaping]
         return f"{text_of(design)} {bent} {design.bought}"
 

@@ -68,6 +68,7 @@ OPTIONS = (
         unit="mm",
         low=LEAST_RIBBON,
         high=25.0,
+        only=(("pull", ("ribbon",)),),
     ),
     Option(
         "drawer-walls",

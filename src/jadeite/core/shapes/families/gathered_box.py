@@ -74,6 +74,7 @@ OPTIONS = (
         unit="mm",
         low=LEAST_RIBBON,
         high=25.0,
+        only=(("closing", ("ribbon",)),),
     ),
     Option(
         "seam",

@@ -59,6 +59,7 @@ OPTIONS = (
         unit="mm",
         low=6.0,
         high=MAX_INSIDE,
+        only=(("lid", ("lift-off",)),),
     ),
 )
 

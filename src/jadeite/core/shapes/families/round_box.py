@@ -74,6 +74,7 @@ OPTIONS = (
         unit="mm",
         low=8.0,
         high=MAX_INSIDE,
+        only=(("lid", ("lift-off",)),),
     ),
 )
 

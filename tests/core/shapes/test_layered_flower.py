@@ -408,3 +408,12 @@ def test_a_rod_that_lies_aslant_is_told_of() -> None:
     (curl,) = [step for step in plan.steps if step.title.startswith("Curl the tips")]
     assert "the rod's right end lies farther out" in curl.detail
     assert "ring 4 by 20°, ring 5 by 14° off straight across" in curl.detail  # it is short
+
+
+@pytest.mark.parametrize("petals", ["5 4 4 3 3", "6 6 6 6 6", "8 7 5", "4 4 3"])
+@pytest.mark.parametrize("curl", ["fold", "outward"])
+def test_raised_edges_do_not_reach_through_the_next_ring(petals: str, curl: str) -> None:
+    """Of folded leaves and petals, however many stand on how many: they rise until they pass."""
+    work = work_up(task(130.0, petals=petals, curl=curl, **{"leaf-fold": 30.0}), None)
+    assert work.design is not None
+    assert work.sizes["petals-lean"].value < 0.6

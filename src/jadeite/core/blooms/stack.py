@@ -23,6 +23,7 @@ CLEARING, STEEPEST = 4.0, 86.0  # degrees by which a ring is raised, and to whic
 MOST_RAISED = 70.0  # degrees; from memory, where even the steepest does not pass
 HALVINGS = 12  # of a step, so that a flower grows evenly; rounding
 SPREAD = (math.sqrt(5) - 1) / 2  # of a strand from ply to ply: the golden ratio, never in line
+SHARES = (0.0, 0.25, 0.5, 0.75)  # of the turn after which two rings look alike; from memory
 PASSES = 0.4  # mm; from memory, so little gives way by itself
 
 
@@ -180,9 +181,10 @@ def _raised(below: tuple[Ring, float, float], ring: Ring, turn: float, level: fl
         return replace(ring, asked=replace(ring.asked, rise=rise))
 
     plies = (below[0].asked.thickness + ring.asked.thickness) / 2  # from surface to surface
+    turns = _ways(below[0], ring, turn)
 
     def passes(one: Ring) -> bool:
-        return sinks(below, (one, turn, level)) <= min(PASSES, plies)
+        return all(sinks(below, (one, way, level)) <= min(PASSES, plies) for way in turns)
 
     if passes(ring):
         return ring
@@ -198,6 +200,17 @@ def _raised(below: tuple[Ring, float, float], ring: Ring, turn: float, level: fl
         middle = (low + high) / 2
         low, high = (low, middle) if passes(at(middle)) else (middle, high)
     return at(high)
+
+
+def _ways(below: Ring, ring: Ring, turn: float) -> list[float]:
+    """The turns at which it has to pass: where raised edges meet petals depends on them.
+
+    Alike counts stand in one another's gaps; of others the best turn is not known yet.
+    """
+    if below.form.plain or ring.asked.count == below.asked.count:
+        return [turn]
+    again = 360.0 / math.lcm(ring.asked.count, below.asked.count)
+    return [turn + again * share for share in SHARES]
 
 
 def _up(below: Ring, ring: Ring, spacer: float) -> float:

@@ -255,3 +255,17 @@ def test_each_step_fills_the_table(demo, qtbot) -> None:  # type: ignore[no-unty
         shown.append(max(wide / table.width(), high / table.height()))
     assert len(shown) >= 4
     assert min(shown) > 0.5
+
+
+def test_a_place_chosen_as_another_thing_opens_changes_nothing(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Its card is shown until that is drawn; what is sized by its contents has no place."""
+    flower.open_station("contents")
+    place = flower.panels["contents"].place
+    place.where.addItem("on a lid", 55.0)
+    flower.session.choose(flower.session.project.items[0].name)
+    brief = flower.session.task.brief
+    assert not isinstance(brief, Span)
+    place.where.activated.emit(place.where.count() - 1)
+    place.free.click()
+    settle(qtbot, flower)
+    assert flower.session.task.brief == brief

@@ -41,20 +41,17 @@ class PlaceCard(Card):
         self.add(self.free)
         self.words = self.add(label("", "small", wrap=True))
 
-    def _brief(self) -> Span:
-        brief = self.session.task.brief
-        assert isinstance(brief, Span)
-        return brief
-
     def _typed(self) -> None:
+        if not isinstance(self.session.task.brief, Span):
+            return  # it was asked while another thing was being opened
         width, height = self.sizes.values()
         self.session.edit(brief=Span(width=width, height=None if self.free.isChecked() else height))
 
     def _take(self, index: int) -> None:
         """As wide as a place allows."""
-        width = self.where.itemData(index)
-        if width is not None:
-            self.session.edit(brief=Span(width=float(width), height=self._brief().height))
+        width, brief = self.where.itemData(index), self.session.task.brief
+        if width is not None and isinstance(brief, Span):  # or another thing was opened meanwhile
+            self.session.edit(brief=Span(width=float(width), height=brief.height))
 
     def show_place(self, task: Task, system: System) -> None:
         """Show the decisions; hidden where it is sized otherwise."""

@@ -52,8 +52,7 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
         pressed = _shaping(title, words, lined, _once(lined, of), of)
         out.append(replace(pressed, flat=True))
     ways = [[la for la in curled if (la.ring.form.curl > 0) is up] for up in (False, True)]
-    for layers in filter(None, ways):
-        out.append(_curling(layers, of, alone=not all(ways)))
+    out += [_curling(way, of, alone=not all(ways)) for way in ways if way]
     if middles:
         title = f"Pinch along the middle lines {_on(middles)}"
         out.append(_shaping(title, PINCH, middles, _once(middles, of), of))

@@ -91,6 +91,16 @@ class Form:
         z = np.concatenate([solid[:, 2] for solid in self.solids])
         return min(0.0, float(z.min())), max(0.0, float(z.max()))
 
+    @cached_property
+    def _shapes(self) -> list[shapely.Polygon]:
+        """Its facets, flat."""
+        return [shapely.Polygon(facet.outline) for facet in self.facets]
+
+    @cached_property
+    def plans(self) -> list[shapely.Polygon]:
+        """Its facets from above, as they stand."""
+        return [shapely.Polygon(solid[:, :2]) for solid in self.solids]
+
     @property
     def plain(self) -> bool:
         """Whether all its rulings lie across it, so that its profile says all."""
@@ -101,8 +111,7 @@ class Form:
         if self.plain:
             x, z = self.profile.at(points[:, 0]).T
             return np.column_stack([x, points[:, 1], z])
-        shapes = [shapely.Polygon(facet.outline) for facet in self.facets]
-        apart = shapely.distance(shapely.points(points)[:, None], shapes)
+        apart = shapely.distance(shapely.points(points)[:, None], self._shapes)
         places = np.array([facet.place for facet in self.facets])[np.argmin(apart, axis=1)]
         out = np.einsum("nij,nj->ni", places[:, :3, :2], points) + places[:, :3, 3]
         return np.asarray(out)

@@ -71,11 +71,12 @@ def _through_facets(ring: Ring, points: Floats, side: float) -> float:
     ``side`` is 1 where they should be below it, -1 where they should be above.
     """
     deep = 0.0
-    for facet, solid in zip(ring.form.facets, ring.form.solids, strict=True):
+    for facet, plan in zip(ring.form.facets, ring.form.plans, strict=True):
         normal = facet.place[:3, 2]
         if normal[2] <= 0:
             continue  # it leans over, and hides what is under it
         through = side * ((points - facet.place[:3, 3]) @ normal)
-        on = (through > 0) & shapely.contains_xy(shapely.Polygon(solid[:, :2]), points[:, :2])
+        on = np.flatnonzero(through > deep)  # no other can reach through farther
+        on = on[shapely.contains_xy(plan, points[on, :2])]
         deep = max(deep, float(through[on].max(initial=0.0)))
     return deep

@@ -35,7 +35,7 @@ def folded(fold: float, rise: float = 30.0, kind: str = "round") -> Ring:
 def test_property_the_turns_about_the_apex_close(opens, fold) -> None:  # type: ignore[no-untyped-def]
     """Turns about all folds of a vertex, one after the other, are no turn at all.
 
-    The condition of s-m. belcastro and T. Hull, Modelling the folding of paper into three
+    The condition of belcastro and Hull, Modelling the folding of paper into three
     dimensions using affine transformations, Linear Algebra and its Applications 348 (2002);
     by SciPy's rotations.
     """

@@ -104,6 +104,8 @@ class Sheet:
         a, b, c, d = shape.bounds
         x0, y0, x1, y1 = self._bounds
         near = np.flatnonzero((x0 < c + GAP) & (y0 < d + GAP) & (x1 > a - GAP) & (y1 > b - GAP))
+        if any(shapely.intersects(self.shapes[i], shape) for i in near):  # quicker to tell
+            return False
         return not any(shapely.dwithin(self.shapes[i], shape, GAP - 1e-9) for i in near)
 
     def _corners(self) -> list[tuple[float, float]]:

@@ -32,6 +32,7 @@ from jadeite.core.blooms.spiral import (
     spiral_of_length,
 )
 from jadeite.core.blooms.stack import LEAF, PETAL, STRAND, Layer, Stack, stacked
+from jadeite.core.blooms.strips import strip_piece
 from jadeite.core.blooms.winding import wound_centre, wound_piece
 
 __all__ = [
@@ -87,6 +88,7 @@ __all__ = [
     "spiral_in_square",
     "spiral_of_length",
     "stacked",
+    "strip_piece",
     "widths_of",
     "with_moved",
     "words_of_moved",

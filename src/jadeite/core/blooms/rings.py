@@ -239,10 +239,13 @@ class Ring:
         return np.stack([c * x - s * y, s * x + c * y], axis=2).reshape(-1, 2)
 
 
-def _hubs(rings: Sequence[RingSize], size: float) -> list[float]:
-    """Middles from the outermost to the innermost: each lands on the one below it; mm."""
+def _hubs(rings: Sequence[RingSize], size: float, inner: float) -> list[float]:
+    """Middles from the outermost to the innermost: each lands on the one below it; mm.
+
+    ``inner`` is the radius of what stands on the innermost.
+    """
     out: list[float] = []
-    inner, above = 0.0, None
+    above = None
     for asked in reversed(rings):
         if asked == above and asked.count >= ALIKE:
             out.append(out[-1])
@@ -265,15 +268,16 @@ def _least(asked: RingSize, size: float, hub: float) -> Ring:
     return Ring(asked, max(asked.share * size, 2 * (hub + asked.shortest)), hub)
 
 
-def sized(rings: Sequence[RingSize], width: float) -> tuple[Ring, ...]:
+def sized(rings: Sequence[RingSize], width: float, inner: float = 0.0) -> tuple[Ring, ...]:
     """The rings of a flower that is so wide when finished; mm.
 
-    ``share`` of each is of the largest, which is found.  Where petals would be
+    ``inner`` is the radius of what stands on the middle of the innermost.  ``share`` of each is
+    of the largest, which is found.  Where petals would be
     too short the ring's ``length`` says so.
     """
 
     def made(size: float) -> tuple[Ring, ...]:
-        hubs = _hubs(rings, size)
+        hubs = _hubs(rings, size, inner)
         return tuple(
             Ring(r, max(r.share * size, 2 * hub + 1.0), hub)
             for r, hub in zip(rings, hubs, strict=True)

@@ -12,22 +12,24 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Protocol
 
 import numpy as np
 import shapely
 
-from jadeite.core.blooms.spiral import Coil, Edge, Spiral
+from jadeite.core.blooms.spiral import Coil, Edge
 from jadeite.core.boards import Board
 from jadeite.core.nets.bends import ROLLED
 from jadeite.core.nets.model import Floats, Fold, Panel, Piece
 from jadeite.core.nets.roles import Role
 
-__all__ = ["DISC", "STEEPEST", "wound_centre", "wound_piece"]
+__all__ = ["DISC", "STEEPEST", "Foot", "wound_centre", "wound_piece"]
 
 DISC = "disc"
 A_TURN, MOST = 12, 440  # facets of a turn, and of all; from memory
 BEYOND_NECK = 1.5  # of the neck's length lies the next ruling; from memory
 NECK = 5.5  # mm; from memory, the fold on which the disc hangs
+SCORED = 5.0  # mm; from memory, a narrower neck folds without a score
 STEEPEST = 0.97  # sine; from memory, no paper is laid flatter
 EDGE_STEP = 0.5  # mm; from memory, between corners of a scalloped edge
 CURVE = 0.02  # mm; design rule, curves in files stay this close
@@ -73,15 +75,40 @@ class _Wound:
         return np.asarray(after - before)
 
 
-def wound_centre(spiral: Spiral, coil: Coil) -> Floats:
+class Foot(Protocol):
+    """The foot of a flat strip, and how wide and long the strip is; mm."""
+
+    @property
+    def width(self) -> float:
+        """Of the strip."""
+
+    @property
+    def length(self) -> float:
+        """Of the foot."""
+
+    @property
+    def square(self) -> tuple[float, float]:
+        """How large it is, and how it is turned as it lies, radians."""
+
+    def angles(self, lengths: Floats) -> Floats:
+        """By which places of the foot are known, of lengths along it, (n,)."""
+
+    def foot(self, angle: Floats) -> Floats:
+        """Places of the foot, (n,) to (n, 2)."""
+
+    def bend(self, angle: Floats) -> Floats:
+        """Radius to which it is bent in its own plane, (n,)."""
+
+
+def wound_centre(spiral: Foot, coil: Coil) -> Floats:
     """Where the axis of the coil stands in the flat piece, (2,) mm: the centre of its disc."""
-    breaks = _breaks(spiral, coil)
+    breaks = _facet_ends(spiral, coil)
     flat = spiral.foot(spiral.angles(breaks)) @ _tilt(spiral.square[1]).T
     return np.asarray(flat[0] + _wound(flat, coil.radius(breaks)).middle)
 
 
 def wound_piece(
-    spiral: Spiral,
+    spiral: Foot,
     coil: Coil,
     edge: Edge,
     disc: float,
@@ -89,15 +116,18 @@ def wound_piece(
     title: str,
     board: Board,
     part: str,
+    least: float = 0.0,
 ) -> Piece:
     """The disc, of a radius in mm, and the strip's facets from its inner end to its outer one.
+
+    No facet is narrower than ``least`` mm.
 
     Raises
     ------
     ValueError
         The flat strip leaves the disc no room.
     """
-    breaks = _breaks(spiral, coil)
+    breaks = _facet_ends(spiral, coil, least)
     count = len(breaks) - 1
     angles = spiral.angles(breaks)
     flat = spiral.foot(angles) @ _tilt(spiral.square[1]).T  # as it lies in its square
@@ -128,7 +158,7 @@ def wound_piece(
             first, last = foot_end, corner
         size = (float(np.hypot(*(last - first))), length)
         panels.append(Panel(panel, "strip", Role.WOUND, outline, size))
-        kind = "scored" if i == 0 else ROLLED
+        kind = "scored" if i == 0 and size[0] >= SCORED else ROLLED
         folds.append(Fold(parent, panel, _pair(first), _pair(last), turn, kind))
         parent = panel
         if i + 1 < count:
@@ -160,15 +190,33 @@ def _pair(point: Floats) -> tuple[float, float]:
     return float(point[0]), float(point[1])
 
 
-def _breaks(spiral: Spiral, coil: Coil) -> Floats:
-    """Where the rulings lie along the foot, mm: alike in the turns that they make."""
+def _facet_ends(spiral: Foot, coil: Coil, least: float = 0.0) -> Floats:
+    """Where the rulings lie along the foot, (n,) mm: alike in the turns that they make.
+
+    None lies nearer to the next than ``least`` mm.
+    """
     grid = np.linspace(0.0, spiral.length, 4000)
     wound = np.concatenate([[0.0], np.cumsum(np.diff(grid) / coil.radius(grid[1:]))])
     count = max(3, round(min(MOST, A_TURN * coil.turns)))
     out = np.interp(np.linspace(0.0, wound[-1], count + 1), wound, grid)
-    if out[1] < NECK:  # the fold on which the disc hangs is long enough to be made
-        out = np.concatenate([[0.0, NECK], out[out > BEYOND_NECK * NECK]])
-    return np.asarray(out)
+    neck = min(NECK, coil.width / 2)  # of a narrow coil it is a side of a hexagon
+    if out[1] < neck:  # the fold on which the disc hangs is long enough to be made
+        out = np.concatenate([[0.0, neck], out[out > BEYOND_NECK * neck]])
+    return _strands(coil, neck, least) if least else np.asarray(out)
+
+
+def _strands(coil: Coil, neck: float, least: float) -> Floats:
+    """Where rulings lie along a foot, (n,) mm, none nearer than ``least`` to the next."""
+    places = [neck]
+    while places[-1] <= coil.length:
+        places.append(places[-1] + max(least, 2 * math.pi * _radius_at(coil, places[-1]) / A_TURN))
+    places.pop()  # the others are a little wider instead
+    wider = (coil.length - neck) / max(places[-1] - neck, least)
+    return np.array([0.0, *(neck + wider * (place - neck) for place in places)])
+
+
+def _radius_at(coil: Coil, along: float) -> float:
+    return float(coil.radius(np.array([along]))[0])
 
 
 def _wound(flat: Floats, radius: Floats) -> _Wound:

@@ -32,7 +32,9 @@ class AtHand:
     thick: float = 0.0
 
     def words(self, system: System = "mm") -> str:
-        """As it stands on a list: “6 pearls, 5.0 mm”."""
+        """As it stands on a list: “6 pearls, 5.0 mm”; what is strewn has but a name."""
+        if not self.across:
+            return self.name
         fine = self.across < INCH / 16  # a sixteenth of an inch cannot say it
         wide = format_length(self.across, "mm" if fine else system)
         if not self.length:

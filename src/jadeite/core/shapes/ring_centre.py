@@ -11,6 +11,7 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.bought import Bought
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.registry import Option, OptionValue
+from jadeite.core.shapes.ring_strip import STRIP_OPTIONS
 from jadeite.core.units import number_text, rounded_down, rounded_up
 
 __all__ = ["CENTRE_OPTIONS", "bought_for", "centre_sizes", "check_centre"]
@@ -24,7 +25,13 @@ CORD = 3.0  # of a knot's diameter is one of its cord; from memory, an overhand 
 STEEP = 80.0  # degrees; from memory, on steeper petals a ball finds no hold
 COIL = 25.0  # mm of a wire are curled flat under the next ring; from memory
 WIRE = 0.9  # mm; common practice, a florist's stem wire
+BALLS = ("pearl", "knot")
 SMALL_PARTS = "Small parts: keep pearls and beads away from small children."
+STREW = (
+    "A drop of glue into the middle; strew glitter on it over a folded sheet, tap off what does "
+    "not hold and pour it back. Leave it to dry lying."
+)
+GLITTER = "Keep glitter away from eyes, food and small children; wash your hands afterwards."
 STICK = 3.0  # mm; common practice, a wooden skewer
 POINTS = (
     "Cut the point of a skewer off; keep sticks away from faces and from small children. Local "
@@ -37,10 +44,14 @@ CENTRE_OPTIONS = (
     Option("centre-piece", "In the middle", "none",
            "A pearl is glued on at the very end. A cord with a knot at its end is drawn through "
            "all rings, where a small cross is cut if there is no hole: its other end ties the "
-           "flower to a wreath, without glue.",
-           choices=(("none", "nothing"), ("pearl", "a pearl"), ("knot", "a knot on a cord"))),
-    Option("pearl", "Pearl or knot, across", PEARL, "As it is sold, or as the knot comes out.",
-           "mm", SMALLEST, LARGEST, only=(("centre-piece", ("pearl", "knot")),)),
+           "flower to a wreath, without glue. A strip is wound to a coil and stands there on its "
+           "disc. Glitter is strewn on a drop of glue.",
+           choices=(("none", "nothing"), ("pearl", "a pearl"), ("knot", "a knot on a cord"),
+                    ("strip", "a wound strip"), ("glitter", "glitter"))),
+    Option("pearl", "Pearl, knot or coil, across", PEARL,
+           "As it is sold, or as the knot or the wound strip comes out.",
+           "mm", SMALLEST, LARGEST, only=(("centre-piece", ("pearl", "knot", "strip")),)),
+    *STRIP_OPTIONS,
     Option("stem", "Stem", "none",
            "A wire through a hole in the lowest ring; its end is curled flat and glued there, and "
            "the next ring covers it. Or a stick, glued behind the lowest ring: it carries large "
@@ -99,7 +110,7 @@ def centre_findings(stack: Stack, options: Options) -> tuple[Finding, ...]:
     across, inner = float(options["pearl"]), stack.layers[-1]
     most = rounded_down(largest_ball(stack))
     what = str(options["centre-piece"])
-    if what == "none" or across <= most:
+    if what not in BALLS or across <= most:
         return ()
     words = (
         f"The {what} of {number_text(across)} mm is wider than the middle of the innermost ring "
@@ -164,11 +175,14 @@ def _the(title: str) -> str:
 
 def _centre(stack: Stack, options: Options) -> Iterator[Bought]:
     what = str(options["centre-piece"])
-    if what == "none":
-        return
     across, inner = float(options["pearl"]), stack.layers[-1]
     centre = (0.0, 0.0, _rest(stack, across))
     on = (inner.name, MIDDLE)
+    if what == "glitter":
+        yield Bought("glitter", 0.0, 0.0, "Strew glitter into the middle", STREW, on,
+                     caution=GLITTER)  # fmt: skip
+    if what not in BALLS:
+        return
     if what == "pearl":
         words = "A drop of glue into the middle, the pearl on it; do not move it until it holds."
         yield Bought(

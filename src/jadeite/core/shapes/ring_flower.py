@@ -36,17 +36,17 @@ from jadeite.core.shapes.ring_centre import bought_for, centre_findings, centre_
 from jadeite.core.shapes.ring_findings import ring_findings
 from jadeite.core.shapes.ring_gluing import SPACER_PART, Through, glued_stack, pads_in
 from jadeite.core.shapes.ring_shaping import shaping_of
+from jadeite.core.shapes.ring_strip import check_strip, narrower, standing, wound_in
 from jadeite.core.units import number_text, rounded_down, rounded_up
 
 __all__ = ["LEAF_RING", "Remedy", "RingFlower", "Wanted", "least_hub", "ring", "through_of"]
 
+LARGER, LARGEST_LEAVES = 20.0, 140.0  # %; from memory, leaves are made larger until they hold
 CENTRES = 20.0  # % by which the innermost ring is made larger until its petals hold; from memory
 AT_MOST = (16, 12, 8, 6, 4)  # petals of each ring, tried in turn; from memory
 TOGETHER = 5  # remedies at once; from memory
 WIDER = 1.4  # by which it is made wider until its petals can be held; from memory
-LEAF_SHARE = 106.0  # % of the outermost ring; from memory
 LEAF_CURL = -25.0  # degrees; from memory, of leaves less is left
-LEAF_RISE = 1.0  # degrees; from memory, leaves lie flat under it
 CURLS = {"outward": -1.0, "inward": 1.0, "none": 0.0, "fold": 0.0}  # which way tips are turned
 STEEP_OUT, STEEP_IN = 75.0, 88.0  # degrees at which it is as high as it can be; from memory
 ROUND_HOLE = 1.5  # mm; from memory, board round a hole in the middle
@@ -126,6 +126,11 @@ class RingFlower:
         width, height, _ = span
         check_width(width, self.title.lower(), self.smallest, self.largest)
         check_centre(options)
+
+        def works(across: float) -> bool:
+            return _short(self._layers(width, boards, {**options, "pearl": across})) is None
+
+        check_strip(boards, options, works)
         spacer = _spacer(boards, options)
         layers = self._check_rings(width, boards, options)
         if height > 0:
@@ -136,6 +141,11 @@ class RingFlower:
         made = glued_stack(stack, boards, through_of(options), foam=foam)
         bought = (*bought_for(stack, options), *_pads(stack, foam=foam))
         sizes = stack_sizes(stack, width)
+        wound = wound_in(stack, boards, options)
+        sizes |= centre_sizes(sizes["finished-height"], stack, bought)
+        if wound is not None:
+            made = made.with_one(wound.piece, wound.place, wound.joint, wound.arrival)
+            sizes |= wound.sizes(sizes["finished-height"], stack.ends[0])
         return Design(
             family=self.family,
             title=self.title,
@@ -143,10 +153,10 @@ class RingFlower:
             placements=made.placements,
             joints=made.joints,
             hollow=None,
-            sizes=sizes | centre_sizes(sizes["finished-height"], stack, bought),
+            sizes=sizes,
             dimensions=_dimensions(width, made.pieces[0].name),
             arrivals=Arrivals(made.arrivals),
-            shaping=shaping_of(stack.layers),
+            shaping=(*shaping_of(stack.layers), *([] if wound is None else [wound.shaping])),
             bought=bought,
             findings=(
                 *ring_findings(stack, boards, options, self.rings),
@@ -160,7 +170,7 @@ class RingFlower:
         for _ in range(STEPPED if options["sizes"] == "step" else 1):
             asked = _asked(boards, options, largest)  # a step is of what is cut, known only now
             asked += self.upper(boards, options)
-            rings = sized([wanted.size for wanted in asked], width)
+            rings = sized([wanted.size for wanted in asked], width, standing(options))
             singles = int(float(options["singles"]))
             layers = [
                 Layer(w.part, w.title, w.what, one, n < singles and w.what != STRAND, w.ply)
@@ -185,7 +195,7 @@ class RingFlower:
             f"the {short.many} of the {short.title} would be shorter than "
             f"{number_text(short.ring.asked.shortest)} mm"
         )
-        for remedy in self._remedies(short, options):
+        for remedy in self._remedies(short, boards, options):
             if _short(self._layers(width, boards, {**options, **remedy[2]})) is None:
                 raise _refused(problem, remedy)
         wide = width
@@ -200,7 +210,7 @@ class RingFlower:
             now = _short(self._layers(width, boards, after))
             if now is None:
                 raise _refused(problem, *taken)
-            for remedy in self._remedies(now, after):
+            for remedy in self._remedies(now, boards, after):
                 again = _short(self._layers(width, boards, {**after, **remedy[2]}))
                 if again is None or again.part != now.part:
                     taken.append(remedy)
@@ -209,10 +219,17 @@ class RingFlower:
                 break
         raise FieldError("petals", problem, "Take fewer petals for each ring.")
 
-    def _remedies(self, short: Layer, options: Options) -> Iterator[Remedy]:
+    def _remedies(self, short: Layer, boards: Boards, options: Options) -> Iterator[Remedy]:
         """What makes the petals of a ring longer, the least change first."""
         if short.what == STRAND:
             yield from self.remedies(options)
+        for across in narrower(boards, options):
+            yield "pearl", f"Wind the strip to {number_text(across)} mm.", {"pearl": across}
+        if short.leaf:
+            for size in np.arange(float(options["leaf-size"]), LARGEST_LEAVES, LARGER).tolist()[1:]:
+                cure = f"Make the leaves {size:.0f} % of the outermost ring."
+                yield "leaf-size", cure, {"leaf-size": float(round(size))}
+            yield "base", "Put nothing under it.", {"base": "none"}
         for centre in np.arange(float(options["centre"]), 100.0, CENTRES).tolist()[1:]:
             cure = f"Make the innermost ring {centre:.0f} % of the outermost."
             yield "centre", cure, {"centre": float(round(centre)), "sizes": "even"}
@@ -312,10 +329,11 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
     if options["base"] == "leaves":
         leaf = petal_from_words(str(options["leaf-outline"]))
         count, thick = int(float(options["leaves"])), boards[LEAF_RING].thickness
-        flat = min(LEAF_RISE, low)
+        flat = min(float(options["leaf-rise"]), low)  # steeper ones reach through petals
+        share = float(options["leaf-size"]) / 100
         down = max(LEAF_CURL, min(curl, 0.0))
         leaves = RingSize(
-            count, leaf, LEAF_SHARE / 100, flat, down, rod, thick, least_hub(options, 0),
+            count, leaf, share, flat, down, rod, thick, least_hub(options, 0),
             lines=str(options["leaf-lines"]), fold=float(options["leaf-fold"]),
         )  # fmt: skip
         out.append(Wanted(LEAF_RING, "leaf ring", LEAF, leaves))

@@ -68,6 +68,15 @@ class Glued:
     joints: tuple[Joint, ...]
     arrivals: tuple[Arrival, ...]
 
+    def with_one(self, piece: Piece, place: Floats, joint: Joint, arrival: Arrival) -> Glued:
+        """With one more piece on top; ``place`` is (4, 4)."""
+        return Glued(
+            (*self.pieces, piece),
+            {**self.placements, piece.name: place},
+            (*self.joints, joint),
+            (*self.arrivals, arrival),
+        )
+
 
 class _Gluing:
     """Pieces as they are put on one another, lowest first."""

@@ -36,6 +36,8 @@ PRESSED = (
 )
 FOLD = 40.0  # degrees; from memory, what is left of a sharp fold that has sprung open
 CURLED, ON_LEAVES = (("curl", ("outward", "inward")),), (("base", ("leaves",)),)
+LEAF_SHARE = 106.0  # % of the outermost ring; from memory
+LEAF_RISE = 1.0  # degrees; from memory, leaves lie flat under it
 ROD, TIPS = 8.0, 65.0  # mm and degrees; from memory, a pencil, and what is left of the curl
 
 
@@ -231,7 +233,7 @@ def ring_options(
             "base",
             "Under it",
             "leaves",
-            "A ring of leaves that the flower lies on.",
+            "A ring of leaves that the flower lies on; small, narrow and raised they are a calyx.",
             choices=(("leaves", "a ring of leaves"), ("none", "nothing")),
         ),
         Option(
@@ -252,6 +254,28 @@ def ring_options(
             "outlines",
             choices=tuple((key, label) for key, (label, _) in KINDS.items()),
             words=_leaf_outline,
+            only=ON_LEAVES,
+        ),
+        Option(
+            "leaf-size",
+            "Size of the leaves",
+            LEAF_SHARE,
+            "Of their ring, of that of the outermost ring of petals: under half of it, they are "
+            "the sepals of a calyx, seen from the side.",
+            "%",
+            30.0,
+            140.0,
+            only=ON_LEAVES,
+        ),
+        Option(
+            "leaf-rise",
+            "Leaves rise by",
+            LEAF_RISE,
+            "From the plane of their ring: they lie flat, or hold the flower like a calyx. At most "
+            "as far as the outer petals; short ones take less.",
+            "deg",
+            0.0,
+            70.0,
             only=ON_LEAVES,
         ),
         Option(

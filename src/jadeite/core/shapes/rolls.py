@@ -28,7 +28,16 @@ from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.shapes.registry import OptionValue
 from jadeite.core.units import number_text, rounded_up
 
-__all__ = ["COVERS", "LEAST_TURNS", "Roll", "foot_for", "lying_flat", "second_roll"]
+__all__ = [
+    "COVERS",
+    "LEAST_TURNS",
+    "RELAX",
+    "TOOL",
+    "Roll",
+    "foot_for",
+    "lying_flat",
+    "second_roll",
+]
 
 COVERS = 0.8  # mm; from memory, by which the disc reaches beyond the foot all round
 CLOSE = 0.3  # mm; from memory, between two turns a narrower gap tears
@@ -36,6 +45,8 @@ GAPS = (GAP, 1.2, 2.4)  # mm from turn to turn that are tried; from memory
 NOTCH = 2.0  # mm²; from memory, a smaller one beside the neck or a scallop holds
 FREE = 0.4  # mm; from memory, all round a second roll in the middle of the first
 LEAST_TURNS = 2.0  # of a coil; from memory, less is no flower
+TOOL = 2.5  # mm across; common practice, a slotted winding tool for paper strips
+RELAX = 140.0  # % of the board that a layer takes once it is let go; from memory, trials teach it
 OUTER = 3.0  # turns of the flat spiral in which half a turn of the coil lies; from memory
 
 

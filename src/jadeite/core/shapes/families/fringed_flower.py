@@ -27,6 +27,7 @@ from jadeite.core.shapes.ring_flower import (
 )
 from jadeite.core.shapes.ring_gluing import SPACER_PART
 from jadeite.core.shapes.ring_options import ring_options
+from jadeite.core.shapes.ring_strip import STRIP_PART
 
 __all__ = ["FRINGED_FLOWER"]
 
@@ -130,7 +131,13 @@ def tones(colours: Mapping[str, str], options: Mapping[str, OptionValue]) -> dic
     fringe = colours.get(NAMES[0][0], COLOURS["Ochre"])
     own = {ring(i): colour for i, colour in enumerate(rings, start=1)}
     own |= {part: fringe for part, _ in NAMES}  # one tone is one sheet
-    return {LEAF_RING: LEAF_COLOUR, SPACER_PART: first, TUFT: COLOURS["White"], **own}
+    return {
+        LEAF_RING: LEAF_COLOUR,
+        SPACER_PART: first,
+        STRIP_PART: rings[-1],
+        TUFT: COLOURS["White"],
+        **own,
+    }
 
 
 def fringed_board_area(
@@ -156,6 +163,7 @@ FRINGED_FLOWER = register(
             *((part, title.capitalize()) for part, title in NAMES),
             (TUFT, "Tuft under it"),
             (SPACER_PART, "Spacer discs"),
+            (STRIP_PART, "Strip in the middle"),
         ),
         options=(
             *ring_options(COUNTS, RINGS, CENTRE, (RISE, INNER_RISE), TIPS, ("5 5", "6 6", "8 8 6")),
@@ -171,10 +179,12 @@ FRINGED_FLOWER = register(
             LEAF_RING: ("base", "leaves"),
             TUFT: ("tuft", "crossed"),
             SPACER_PART: ("spacers", "all"),
+            STRIP_PART: ("centre-piece", "strip"),
         },
         follows={
             **{ring(n): ring(1) for n in range(2, RINGS + 1)},
             **{part: NAMES[0][0] for part, _ in NAMES[1:]},
+            STRIP_PART: ring(1),
         },
         usual={SPACER_PART: "craft-board", NAMES[0][0]: "light-card", TUFT: "light-card"},
         answers=("span",),

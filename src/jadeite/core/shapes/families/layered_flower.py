@@ -16,6 +16,7 @@ from jadeite.core.shapes.registry import OptionValue, ShapeFamily, register
 from jadeite.core.shapes.ring_flower import LEAF_RING, RingFlower, ring
 from jadeite.core.shapes.ring_gluing import SPACER_PART
 from jadeite.core.shapes.ring_options import RINGS, ring_options
+from jadeite.core.shapes.ring_strip import STRIP_PART
 
 __all__ = ["LAYERED_FLOWER"]
 
@@ -28,7 +29,7 @@ def tones(colours: Mapping[str, str], options: Mapping[str, OptionValue]) -> dic
     first = colours.get(ring(1), PETAL_COLOUR)
     rings = toned(str(options["tones"]), first, len(str(options["petals"]).split()))
     own = {ring(i): colour for i, colour in enumerate(rings, start=1)}
-    return {LEAF_RING: LEAF_COLOUR, SPACER_PART: first, **own}
+    return {LEAF_RING: LEAF_COLOUR, SPACER_PART: first, STRIP_PART: rings[-1], **own}
 
 
 def flower_board_area(
@@ -51,6 +52,7 @@ LAYERED_FLOWER = register(
             *((ring(n), f"Ring {n}") for n in range(1, RINGS + 1)),
             (LEAF_RING, "Leaf ring"),
             (SPACER_PART, "Spacer discs"),
+            (STRIP_PART, "Strip in the middle"),
         ),
         options=ring_options(),
         build=FLOWER.build,
@@ -61,8 +63,9 @@ LAYERED_FLOWER = register(
             **{ring(n): ("petals", float(n)) for n in range(2, RINGS + 1)},
             LEAF_RING: ("base", "leaves"),
             SPACER_PART: ("spacers", "all"),
+            STRIP_PART: ("centre-piece", "strip"),
         },
-        follows={ring(n): ring(1) for n in range(2, RINGS + 1)},
+        follows={**{ring(n): ring(1) for n in range(2, RINGS + 1)}, STRIP_PART: ring(1)},
         usual={SPACER_PART: "craft-board"},
         answers=("span",),
         starts=STARTS,

@@ -31,6 +31,8 @@ from jadeite.core.shapes.rolled_middle import (
 from jadeite.core.shapes.rolls import (
     COVERS,
     LEAST_TURNS,
+    RELAX,
+    TOOL,
     Roll,
     foot_for,
     lying_flat,
@@ -44,8 +46,6 @@ SMALLEST, LARGEST = 16.0, 120.0  # mm; from memory
 STARTS = (30.0, 0.0)  # mm; from memory, about what a square of 108 mm gives of card
 LEAST_HIGH, MOST_HIGH = 4.0, 60.0  # mm of the strip; from memory
 HIGH = 0.31  # of the width is the usual height; from memory
-TOOL = 2.5  # mm across; common practice, a slotted winding tool for paper strips
-RELAX = 140.0  # % of the board that a layer takes once it is let go; from memory, trials teach it
 WIDE, DEEP = 9.0, 32.0  # mm, and % of the strip, of a scallop; from memory
 MOST_SQUARE = 600.0  # mm; from memory
 SQUARE = 108.0  # mm; common practice, what a small cutter takes

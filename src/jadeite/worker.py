@@ -35,7 +35,7 @@ from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
 
 if TYPE_CHECKING:
-    from jadeite.core.formats.pages import Page
+    from jadeite.core.formats.page import Page
 
 __all__ = ["frame", "main", "unframe"]
 

@@ -107,9 +107,7 @@ def prove(design: Design) -> tuple[tuple[JointReport, ...], tuple[Finding, ...]]
         if r.joint.kind is Kind.GLUE and r.wanted == 0:
             joined.add(frozenset((r.joint.tab, r.joint.target)))
     faces = folded_faces(design, closed)
-    leaning = frozenset(
-        (p.name, panel.name) for p in design.pieces for panel in p.panels if panel.role.traits.leans
-    )
+    leaning = frozenset((p.name, panel) for p in design.pieces for panel in p.leaning)
     for a, b, length in crossings(faces, frozenset(joined), leaning):
         found.append(
             Finding(

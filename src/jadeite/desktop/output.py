@@ -9,7 +9,8 @@ from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewDialog
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from jadeite.core.formats.pages import PAPERS, Page
+from jadeite.core.formats.page import Page
+from jadeite.core.formats.pages import PAPERS
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.printing import new_printer, print_pages_on
 from jadeite.desktop.session import Session

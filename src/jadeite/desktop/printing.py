@@ -6,7 +6,7 @@ from PyQt6.QtCore import QMarginsF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QPageLayout, QPageSize, QPainter
 from PyQt6.QtPrintSupport import QPrinter
 
-from jadeite.core.formats.pages import Page
+from jadeite.core.formats.page import Page
 from jadeite.desktop.paint import paint_picture
 
 __all__ = ["new_printer", "print_pages_on"]

@@ -24,7 +24,8 @@ from jadeite.core.contents import Block
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats import FORMATS, export_all
 from jadeite.core.formats.export import piece_paths_at_origin
-from jadeite.core.formats.pages import MARGIN, OVERLAP, print_pages
+from jadeite.core.formats.page import MARGIN
+from jadeite.core.formats.pages import OVERLAP, print_pages
 from jadeite.core.formats.pdf import pdf_bytes
 from jadeite.core.formats.picture_svg import picture_svg
 from jadeite.core.formats.tables import notebook_csv

@@ -188,7 +188,7 @@ def faults(design: Design) -> list[str]:
     model = fold_reader.read(text)
     out = fold_reader.structure_faults(model)
     out += fold_reader.open_joints(model)
-    leaning = {f"{p.name}/{q.name}" for p in design.pieces for q in p.panels if q.role.traits.leans}
+    leaning = {f"{p.name}/{q}" for p in design.pieces for q in p.leaning}
     out += [
         f"{a} passes through {b}"
         for a, b in fold_reader.penetrations(model)

@@ -19,7 +19,7 @@ from jadeite.core.blooms.outlines import (
 )
 from jadeite.core.blooms.own_outline import widths_of
 from jadeite.core.blooms.petal_veins import LINES, LINES_BESIDE, petal_veins
-from jadeite.core.blooms.pieces import FOOT, MIDDLE, middle_piece, petal_piece, ring_piece
+from jadeite.core.blooms.pieces import FOOT, MIDDLE, laps_of, middle_piece, petal_piece, ring_piece
 from jadeite.core.blooms.profile import Profile, profile_of
 from jadeite.core.blooms.rings import Ring, RingSize, sized
 from jadeite.core.blooms.sinking import sinks
@@ -72,6 +72,7 @@ __all__ = [
     "bough",
     "core_left",
     "flowers_round",
+    "laps_of",
     "leaves_round",
     "middle_piece",
     "moved_from_words",

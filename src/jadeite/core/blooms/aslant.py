@@ -48,7 +48,7 @@ def _rulings(
     starts, length = profile.breaks[profile.begins : -1], float(profile.breaks[-1])
     # as far from one another as straight across, measured square to them
     shares = length - (length - starts) / math.cos(math.radians(slant))
-    free = float(profile.breaks[profile.begins - 1]) + CLEAR
+    free = max(float(profile.breaks[profile.begins - 1]), profile.foot) + CLEAR
     out = []
     for start in shares.tolist():
         upper, lower = (_crossing(edge, start, lead * side) for side in (1.0, -1.0))

@@ -34,18 +34,20 @@ class Facet:
 
     ``on`` is the number of the facet on which it hangs, None for the ring; ``turn`` the
     fold there, degrees, up positive; ``place`` carries it from the flat petal to where it
-    stands, (4, 4).
+    stands, (4, 4).  ``kind`` is that of the fold; a ``flap`` is glued behind another petal.
     """
 
     outline: Floats
     on: int | None
     turn: float
     place: Floats
+    kind: str = ROLLED
+    flap: bool = False
 
     def fold(self, names: tuple[str, str], moved: Floats) -> Fold:
         """Its hinge as a fold of a piece, where ``moved``, (n, 2), is its outline; mm."""
         (x0, y0), (x1, y1) = moved[:2].tolist()
-        return Fold(*names, (x0, y0), (x1, y1), self.turn, ROLLED)
+        return Fold(*names, (x0, y0), (x1, y1), self.turn, self.kind)
 
 
 @dataclass(frozen=True, eq=False)
@@ -81,9 +83,14 @@ class Form:
     crease: Crease | None = None
 
     @cached_property
+    def shown(self) -> tuple[Facet, ...]:
+        """Its facets but for a flap, which lies behind the next petal."""
+        return tuple(facet for facet in self.facets if not facet.flap)
+
+    @cached_property
     def solids(self) -> tuple[Floats, ...]:
-        """Corners of its facets as they stand, (n, 3) float each, mm."""
-        return tuple(f.outline @ f.place[:3, :2].T + f.place[:3, 3] for f in self.facets)
+        """Corners of what is shown of it as it stands, (n, 3) float each, mm."""
+        return tuple(f.outline @ f.place[:3, :2].T + f.place[:3, 3] for f in self.shown)
 
     @cached_property
     def heights(self) -> tuple[float, float]:
@@ -93,12 +100,12 @@ class Form:
 
     @cached_property
     def _shapes(self) -> list[shapely.Polygon]:
-        """Its facets, flat."""
-        return [shapely.Polygon(facet.outline) for facet in self.facets]
+        """What is shown of it, flat."""
+        return [shapely.Polygon(facet.outline) for facet in self.shown]
 
     @cached_property
     def plans(self) -> list[shapely.Polygon]:
-        """Its facets from above, as they stand."""
+        """What is shown of it from above, as it stands."""
         return [shapely.Polygon(solid[:, :2]) for solid in self.solids]
 
     @property
@@ -112,7 +119,7 @@ class Form:
             x, z = self.profile.at(points[:, 0]).T
             return np.column_stack([x, points[:, 1], z])
         apart = shapely.distance(shapely.points(points)[:, None], self._shapes)
-        places = np.array([facet.place for facet in self.facets])[np.argmin(apart, axis=1)]
+        places = np.array([facet.place for facet in self.shown])[np.argmin(apart, axis=1)]
         out = np.einsum("nij,nj->ni", places[:, :3, :2], points) + places[:, :3, 3]
         return np.asarray(out)
 

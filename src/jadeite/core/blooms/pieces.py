@@ -9,13 +9,13 @@ import numpy as np
 from jadeite.core.blooms.rings import Ring
 from jadeite.core.boards import Board
 from jadeite.core.nets.gores import about_z
-from jadeite.core.nets.model import Floats, Fold, Opening, Panel, Piece, Vein
+from jadeite.core.nets.model import Floats, Fold, Joint, Kind, Opening, Panel, Piece, Vein
 from jadeite.core.nets.roles import Role
 
-__all__ = ["FOOT", "MIDDLE", "middle_piece", "petal_piece", "ring_piece"]
+__all__ = ["FOOT", "MIDDLE", "laps_of", "middle_piece", "petal_piece", "ring_piece"]
 
 FOOT_INNER, FOOT_APART = 0.42, 0.4  # of the middle, and mm, where a foot ends; from memory
-MIDDLE, FOOT = "middle", "foot"  # panels that are glued
+MIDDLE, FOOT, LAP = "middle", "foot", "lap"  # panels that are glued
 
 
 def _turned(points: Floats, turn: Floats) -> Floats:
@@ -65,10 +65,11 @@ def _petal(
     form = ring.form
     for j, facet in enumerate(form.facets):
         outline = _turned(facet.outline + from_axis, turn)
-        own = f"{name}.{j + 1}"
+        own = f"{name}.{LAP if facet.flap else j + 1}"
         width = float(np.hypot(*(outline[1] - outline[0])))
-        deep = float(np.ptp(facet.outline[:, 0]))
-        panels.append(Panel(own, title, Role.PETAL, outline, (width, deep)))
+        deep = ring.cup.across if facet.flap and ring.cup else float(np.ptp(facet.outline[:, 0]))
+        role = Role.TAB if facet.flap else Role.PETAL
+        panels.append(Panel(own, LAP if facet.flap else title, role, outline, (width, deep)))
         folds.append(
             facet.fold((parent if facet.on is None else panels[facet.on].name, own), outline)
         )
@@ -77,6 +78,17 @@ def _petal(
         line = _turned(form.crease.line + from_axis, turn)
         folds.append(form.crease.fold((one, other), line))
     return panels, folds
+
+
+def laps_of(ring: Ring, name: str) -> tuple[Joint, ...]:
+    """How the feet of a lapped ring, as a piece of a name, are glued: each behind the next."""
+    if ring.cup is None:
+        return ()
+    count = ring.asked.count
+    return tuple(
+        Joint(Kind.GLUE, (name, f"{i}.{LAP}"), (name, f"{i % count + 1}.1"), "laps", "outside")
+        for i in range(1, count + 1)
+    )
 
 
 def petal_piece(

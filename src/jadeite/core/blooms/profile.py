@@ -34,13 +34,15 @@ class Profile:
     (n + 1,) float, mm; ``turns`` the fold at the beginning of each facet, (n,)
     float, degrees, positive upwards; ``ends`` where the rulings stand, (n + 1,
     2) float, mm: from the root outwards, and up.  ``begins`` is the number of the ruling at
-    which its curl begins, as many as it has facets if there is none.
+    which its curl begins, as many as it has facets if there is none; ``foot`` how far from its
+    root it has to stay flat, mm.
     """
 
     breaks: Floats
     turns: Floats
     ends: Floats
     begins: int
+    foot: float = 0.0
 
     @property
     def slopes(self) -> Floats:
@@ -72,6 +74,7 @@ def profile_of(
     least: float,
     last: float,
     facets: tuple[int, int] = (ROOT_FACETS, CURL_FACETS),
+    foot: float = 0.0,
 ) -> Profile:
     """A petal that rises from its ring and is curled towards its tip.
 
@@ -91,10 +94,14 @@ def profile_of(
         Where the curl ends at the latest, mm from the root: a notched tip stays flat.
     facets : tuple of int
         Into how many facets the bend at the root and the curl are parted at the most.
+    foot : float
+        How far it stays flat from its root, mm: there it is folded then, not bent.
     """
     last = length if length - last < LEAST_TIP else last
-    root = min(math.radians(abs(rise)) * least / 2, ROOT_SHARE * length)
-    rise = math.copysign(min(abs(rise), math.degrees(2 * root / least)), rise)
+    root = foot
+    if not foot:
+        root = min(math.radians(abs(rise)) * least / 2, ROOT_SHARE * length)
+        rise = math.copysign(min(abs(rise), math.degrees(2 * root / least)), rise)
     free = max(0.0, min(CURL_SHARE * length, last - root - STRAIGHT * length))
     bent = min(math.radians(abs(curl)) * across / 2, free)
     # a short petal takes less of a bend than was asked, as the rod is the same
@@ -105,7 +112,7 @@ def profile_of(
         for most, turn in zip(facets, (rise, curl), strict=True)
     )
     breaks, turns = [0.0], []
-    if abs(rise) >= NONE:
+    if abs(rise) >= NONE and not foot:
         part = rise / at_root
         turns += [part / 2, *[part] * (at_root - 1), part / 2]
         breaks += [root * (i + 1) / at_root for i in range(at_root)]
@@ -124,4 +131,4 @@ def profile_of(
     ends = np.zeros((len(at), 2))
     ends[1:, 0] = np.cumsum(steps_ * np.cos(slopes))
     ends[1:, 1] = np.cumsum(steps_ * np.sin(slopes))
-    return Profile(at, np.array(turns), ends, begins)
+    return Profile(at, np.array(turns), ends, begins, foot)

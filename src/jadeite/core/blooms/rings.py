@@ -15,7 +15,8 @@ import numpy as np
 
 from jadeite.core.blooms.aslant import aslant
 from jadeite.core.blooms.creased import creased, rises_by
-from jadeite.core.blooms.form import Form, curled
+from jadeite.core.blooms.form import Form
+from jadeite.core.blooms.lapped import Lap, lap_of, with_flap
 from jadeite.core.blooms.outlines import Petal, edge_of
 from jadeite.core.blooms.petal_veins import petal_veins
 from jadeite.core.blooms.profile import (
@@ -56,7 +57,8 @@ class RingSize:
     ``least_root`` the least width of a root, ``apart`` what is cut away between two petals;
     mm. ``facets`` are those of both bends, ``lines`` what is drawn on its petals; by ``fold``
     each is folded up along its middle, and not curled; by ``slant`` the rod lies off across
-    them, its left end the farther out.
+    them, its left end the farther out.  ``laps`` says that flaps hold them up, where these are
+    wide enough to be glued.
     """
 
     count: int
@@ -73,6 +75,7 @@ class RingSize:
     lines: str = "none"
     fold: float = 0.0
     slant: float = 0.0
+    laps: bool = False
 
     @property
     def folded(self) -> bool:
@@ -109,8 +112,18 @@ class Ring:
         return self.size / 2 - self.hub
 
     @cached_property
+    def cup(self) -> Lap | None:
+        """How its petals' feet are lapped, if they are."""
+        asked = self.asked
+        if not asked.laps or asked.folded:
+            return None
+        return lap_of(self.hub, asked.count, asked.rise, self.length, asked.thickness)
+
+    @cached_property
     def root(self) -> float:
         """Half width of a petal's root, mm."""
+        if self.cup is not None:
+            return self.cup.root
         side = ROOT_OF_SIDE * self.hub * math.tan(math.pi / self.asked.count)
         return min(side, max(self.asked.least_root / 2, ROOT_SHARE / 2 * self.length))
 
@@ -137,6 +150,14 @@ class Ring:
     @cached_property
     def edge(self) -> Floats:
         """The upper edge of a flat petal, (n, 2) float, mm, x from its root."""
+        if (cup := self.cup) is not None:
+            rest = edge_of(
+                self.asked.petal,
+                self.length - cup.foot,
+                cup.wide,
+                lambda along: self._room(along + cup.foot),
+            )
+            return np.vstack([[0.0, cup.root], rest + np.array([cup.foot, 0.0])])
         return edge_of(self.asked.petal, self.length, self.root, self._room)
 
     @cached_property
@@ -154,16 +175,19 @@ class Ring:
         notch = asked.petal.notch / 100 * self.length
         last = self.length - 1.1 * notch if notch else self.length
         rod = RELAX * asked.rod
-        return profile_of(self.length, asked.rise, asked.curl, rod, ROOT_BEND, last, asked.facets)
+        foot = 0.0 if self.cup is None else self.cup.foot
+        return profile_of(
+            self.length, asked.rise, asked.curl, rod, ROOT_BEND, last, asked.facets, foot
+        )
 
     @cached_property
     def form(self) -> Form:
         """A petal's facets, and where they stand."""
         if self.asked.folded:
             return creased(self.edge, self.profile, self.asked.fold)
-        if self.asked.slant and self.profile.curl:
-            return aslant(self.edge, self.profile, self.asked.slant)
-        return curled(self.edge, self.profile)
+        slant = self.asked.slant if self.profile.curl else 0.0
+        form = aslant(self.edge, self.profile, slant)
+        return form if self.cup is None else with_flap(form, self.cup)
 
     @cached_property
     def outline(self) -> Floats:
@@ -231,8 +255,13 @@ class Ring:
 
     @property
     def middle(self) -> Floats:
-        """Corners of the middle, (2 n, 2) float, mm; petal i hangs between corners 2 i, 2 i + 1."""
+        """Corners of the middle, (2 n, 2) float, mm; petal i hangs between corners 2 i, 2 i + 1.
+
+        Of a lapped ring the second is the next one's first.
+        """
         corners = np.array([[self.hub, -self.root], [self.hub, self.root]])
+        if self.cup is not None:
+            corners = corners[:1]
         turns = 2 * math.pi * np.arange(self.asked.count) / self.asked.count
         c, s = np.cos(turns)[:, None], np.sin(turns)[:, None]
         x, y = corners[:, 0], corners[:, 1]
@@ -251,7 +280,8 @@ def _hubs(rings: Sequence[RingSize], size: float, inner: float) -> list[float]:
             out.append(out[-1])
             continue
         above = asked
-        own = max(HUB_SHARE * asked.share * size / 2, asked.least_hub, inner)
+        usual = 0.0 if asked.laps else HUB_SHARE * asked.share * size / 2  # cups stand in cups
+        own = max(usual, asked.least_hub, inner)
         ring = _least(asked, size, own)
         for _ in range(WIDENINGS):  # three narrow roots make a triangle of the middle
             if ring.hub_inner >= inner:

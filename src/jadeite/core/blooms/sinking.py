@@ -71,7 +71,7 @@ def _through_facets(ring: Ring, points: Floats, side: float) -> float:
     ``side`` is 1 where they should be below it, -1 where they should be above.
     """
     deep = 0.0
-    for facet, plan in zip(ring.form.facets, ring.form.plans, strict=True):
+    for facet, plan in zip(ring.form.shown, ring.form.plans, strict=True):
         normal = facet.place[:3, 2]
         if normal[2] <= 0:
             continue  # it leans over, and hides what is under it

@@ -153,8 +153,9 @@ def _each(job: JobWork, stem: str) -> Iterator[tuple[str, str, Work]]:
 
 
 def _svg(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
-    from jadeite.core.formats.pages import HAIR, step_picture
+    from jadeite.core.formats.page import HAIR
     from jadeite.core.formats.picture_svg import picture_svg
+    from jadeite.core.formats.step_pages import step_picture
 
     out = cut_files([p.piece for p in job.pieces], sheets, stem, job.project.title, "svg")
     for own, _, work in _each(job, stem):

@@ -7,86 +7,32 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
 
 import numpy as np
 
-from jadeite.core.assembly import AssemblyPlan
 from jadeite.core.assembly.clock import numbered
-from jadeite.core.folding import folded_faces
 from jadeite.core.formats.fonts import wrapped
+from jadeite.core.formats.page import BODY, HAIR, HEAD, LEADING, MARGIN, SMALL, Page
 from jadeite.core.formats.reckoning_text import reckoning_text
+from jadeite.core.formats.step_pages import step_pages
 from jadeite.core.nets.model import Floats, Piece
 from jadeite.core.pictures import (
     LIGHT,
-    Camera,
     Label,
     Path,
     Picture,
-    Scene,
-    SceneStyle,
     Stroke,
     sheet_picture,
 )
 from jadeite.core.pictures.flat import Transform, piece_paths
-from jadeite.core.pictures.side import clearest_side
 from jadeite.core.pipeline import JobPiece, JobWork, SheetWork, Work, at_hand
 from jadeite.core.units import System, counted, format_duration
 
-__all__ = ["PAPERS", "Page", "print_pages", "step_picture", "true_size_pages"]
+__all__ = ["PAPERS", "print_pages", "true_size_pages"]
 
 PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}  # mm; published: ISO 216, Y14.1
-MARGIN = 12.0  # mm; from memory, what home printers leave white and a little more
 OVERLAP = 10.0  # mm; from memory, tiles overlap by this
 CHECK = 50.0  # mm; side of the scale check square, design rule
-HAIR = 0.2  # mm
-BODY, SMALL, HEAD = 3.6, 3.1, 5.6  # mm, text sizes
-LEADING = 1.4  # of the size, from line to line
-STEP_WIDTH, STEP_HEIGHT = 80.0, 60.0  # mm, of a step's picture
-
-
-@dataclass
-class Page:
-    """One page: pictures in mm from the upper left, each with an optional clip."""
-
-    width: float
-    height: float
-    layers: list[tuple[Picture, tuple[float, float, float, float] | None]] = field(
-        default_factory=list
-    )
-
-    def text(
-        self,
-        words: str,
-        x: float,
-        y: float,
-        size: float = BODY,
-        *,
-        weight: int = 400,
-        colour: str = LIGHT.ink,
-        anchor: str = "start",
-    ) -> None:
-        """A line of text whose middle line is at y."""
-        self.layers.append(
-            (Picture(items=[Label(words, x, y, size, colour, anchor, weight)]), None)
-        )
-
-    def block(
-        self,
-        words: str,
-        x: float,
-        y: float,
-        width: float,
-        size: float = BODY,
-        *,
-        colour: str = LIGHT.ink,
-        weight: int = 400,
-    ) -> float:
-        """Wrapped text from y on; returns where it ends."""
-        for line in wrapped(words, size, width, weight):
-            self.text(line, x, y, size, colour=colour, weight=weight)
-            y += size * LEADING
-        return y
 
 
 def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page]:
@@ -104,7 +50,7 @@ def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page
         pages += true_size_pages(cuts[0].piece, size, titles, sum(cut.count for cut in cuts))
     pages += _cutting(sheets, size)
     for name, work in job.works.items():
-        pages += _steps(work, size, f"Assembly of the {name}" if job.several else "Assembly")
+        pages += step_pages(work, size, f"Assembly of the {name}" if job.several else "Assembly")
     for number, page in enumerate(pages, start=1):
         page.text(
             f"{job.project.title} · {number} of {len(pages)}",
@@ -356,81 +302,4 @@ def _cutting(sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
         picture = sheet_picture(cut, pieces, LIGHT, colours, scale, 0.27)
         page.layers.append((picture.moved(MARGIN, y + 2), None))
         y += stock.height * scale + 28
-    return pages
-
-
-def step_picture(work: Work, number: int, width: float, height: float, unit: float) -> Picture:
-    """The picture of one assembly step, fitted into width x height."""
-    assert work.design is not None
-    assert work.lift is not None
-    assert work.assembly is not None
-    step = work.assembly.steps[number]
-    pose = work.lift.pose(step.lift)
-    names = work.lift.in_picture(step)
-    hidden = frozenset(p.name for p in work.design.pieces if names and p.name not in names)
-    row = step.operation == "shape" and step.left_out
-    matrices = work.lift.in_a_row(step) if row else pose.matrices
-    scene = Scene(
-        work.design, matrices, work.bodies, pose.contents, flat=step.lift == 0.0, hidden=hidden
-    )
-    camera = Camera(yaw=0.0, pitch=90.0)
-    if step.lift > 0.0 and not step.above:
-        faces = folded_faces(work.design, matrices)
-        shown = [face for face in faces if face.piece not in hidden]
-        camera = clearest_side(shown, set(step.panels), Camera(yaw=24.0, pitch=38.0))
-    edge = 3 * unit
-    camera = scene.fitted(camera, width, height, (edge, edge, edge, edge))
-    style = SceneStyle(
-        LIGHT,
-        work.colours,
-        unit,
-        dimensions=False,
-        lit=work.lit,
-        names=pose.contents is not None and not work.lift.covered(step.lift),
-        point_out=frozenset(step.panels)
-        if step.operation in ("glue", "roll", "raise")
-        else frozenset(),
-    )
-    return scene.draw(camera, style)
-
-
-def _steps_head(page: Page, plan: AssemblyPlan, title: str) -> None:
-    """What a page of steps is of; both lines end in dots where a name is long."""
-    wide = page.width - 2 * MARGIN
-    dry = format_duration(plan.dry_at)
-    words = f"{format_duration(plan.seconds)} in all, dry after {dry} · last seam: {plan.last_seam}"
-    for line, y, high, weight in ((title, 14.0, HEAD, 600), (words, 20.5, BODY, 400)):
-        first, *more = wrapped(line, high, wide, weight)
-        colour = LIGHT.ink if high == HEAD else LIGHT.quiet
-        page.text(first + "…" * bool(more), MARGIN, y, high, weight=weight, colour=colour)
-
-
-def _steps(work: Work, size: tuple[float, float], title: str) -> list[Page]:
-    plan = work.assembly
-    if plan is None:
-        return []
-    pages: list[Page] = []
-    columns = (MARGIN, size[0] - MARGIN - STEP_WIDTH)
-    rows = (30.0, 30.0 + 84.0, 30.0 + 168.0)
-    for number, step in enumerate(plan.steps):
-        slot = number % 6
-        if slot == 0:
-            pages.append(Page(*size))
-            _steps_head(pages[-1], plan, title if number == 0 else f"{title}, continued")
-        page = pages[-1]
-        x, y = columns[slot % 2], rows[slot // 2]
-        end = page.block(f"{number + 1}  {step.title}", x, y, STEP_WIDTH, weight=600)
-        more = end - y - BODY * LEADING  # lines after the first: the picture makes room
-        tall = STEP_HEIGHT - 16 - more
-        picture = step_picture(work, number, STEP_WIDTH, tall, HAIR).moved(x, y + 6 + more)
-        page.layers.append((picture, (x, y + 6 + more, STEP_WIDTH, tall)))  # no shade on words
-        end = page.block(step.detail, x, y + STEP_HEIGHT - 6, STEP_WIDTH, SMALL)
-        times = f"hands {format_duration(step.hands)}"
-        if step.hold:
-            times += f" · hold {format_duration(step.hold)}"
-        if step.wait:
-            times += f" · wait {format_duration(step.wait)} before it"
-        page.text(times, x, end, SMALL, colour=LIGHT.quiet)
-        if step.caution:
-            page.block(step.caution, x, end + SMALL * 1.4, STEP_WIDTH, 2.6, colour=LIGHT.amber_text)
     return pages

@@ -9,7 +9,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from jadeite import __version__
 from jadeite.core.formats.fonts import font_name, spelled, text_width
-from jadeite.core.formats.pages import Page
+from jadeite.core.formats.page import Page
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures import Label, Path, Picture
 

@@ -122,8 +122,12 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
 
 
 def _glued_depths(piece: Piece) -> dict[str, float]:
-    """How deep each tab and foot is in mm; one that is rolled counts as a whole."""
-    depths = {p.name: p.size[1] for p in piece.panels if p.role.traits.glue}
+    """How deep each tab and foot is in mm; one that is rolled counts as a whole.
+
+    What is glued of a petal bears nothing, and may be as narrow as the shape allows.
+    """
+    free = piece.leaning
+    depths = {p.name: p.size[1] for p in piece.panels if p.role.traits.glue and p.name not in free}
     first = {name: name for name in depths}
     for fold in piece.tree:
         if fold.kind == "rolled" and fold.child in depths and fold.parent in first:

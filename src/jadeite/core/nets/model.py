@@ -191,6 +191,13 @@ class Piece:
         return self.panels[self.index[name]]
 
     @cached_property
+    def leaning(self) -> frozenset[str]:
+        """Panels that give way to others that lean as well: by their role, or as a tab of such."""
+        own = {panel.name for panel in self.panels if panel.role.traits.leans}
+        tabs = {panel.name for panel in self.panels if panel.role is Role.TAB}
+        return frozenset(own | {f.child for f in self.tree if f.child in tabs and f.parent in own})
+
+    @cached_property
     def tree(self) -> tuple[Fold, ...]:
         """The folds that carry a panel, parents before children."""
         return tuple(fold for fold in self.folds if fold.tree)

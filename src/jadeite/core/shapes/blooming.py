@@ -155,6 +155,15 @@ def stack_sizes(stack: Stack, width: float) -> dict[str, Reckoning]:
         )
         if layer.what == STRAND:
             continue  # spread evenly, as the strands fall
+        if ring.cup is not None:
+            out[f"{layer.part}-lap"] = reckon(
+                f"{title}, lapped by",
+                ring.cup.angle,
+                "at each gap: what is left over of the flat ring where its feet make a pyramid",
+                given("petals", float(ring.asked.count), ""),
+                given("rise by", ring.cup.rise, "deg"),
+                unit="deg",
+            )
         out[f"{layer.part}-turn"] = reckon(
             f"{title}, turned",
             turn,

@@ -46,9 +46,23 @@ def ring_findings(
             words += "Let the inner petals rise more, or take fewer."
         where = f"{layer.part}/{MIDDLE}"
         out.append(Finding(Level.LOOK, "petals-pressed", words, where, "shape", cure))
+    out += _unlapped(petals)
     if curled := [boards[layer.part] for layer in stack.layers if layer.ring.form.curl]:
         out += rod_finding(float(options["rod"]), curled)
     return tuple(out)
+
+
+def _unlapped(petals: Sequence[Layer]) -> list[Finding]:
+    """That laps were asked for where no ring rises far enough for one."""
+    asked = any(layer.ring.asked.laps for layer in petals)
+    if not asked or any(layer.ring.cup for layer in petals):
+        return []
+    words = (
+        "No ring rises so far that a lap of its feet would be wide enough to be glued: all are "
+        "pressed with a ball."
+    )
+    cure = Cure("Press them", (("shape.options.gather", "pressing"),))
+    return [Finding(Level.NOTE, "laps-narrow", words, "gather", "shape", cure)]
 
 
 def _thin(

@@ -324,6 +324,7 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
     rod, curl = float(options["rod"]), float(options["tips"])
     curl *= CURLS[str(options["curl"])]
     fold = float(options["fold"]) if options["curl"] == "fold" else 0.0
+    laps = options["gather"] == "laps" and options["curl"] != "fold"  # a crease holds them up
     low, high = float(options["rise"]), float(options["inner-rise"])
     out: list[Wanted] = []
     if options["base"] == "leaves":
@@ -347,6 +348,7 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
         size = RingSize(
             count, petal, share, rise, curl, rod, boards[part].thickness, least,
             lines=str(options["petal-lines"]), fold=fold, slant=float(options["slant"]),
+            laps=laps and len(out) >= int(float(options["singles"])),
         )  # fmt: skip
         out.append(Wanted(part, f"ring {i + 1}", PETAL, size))
     return out

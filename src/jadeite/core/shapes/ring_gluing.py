@@ -14,6 +14,7 @@ from jadeite.core.blooms import (
     STRAND,
     Layer,
     Stack,
+    laps_of,
     middle_piece,
     petal_piece,
     ring_piece,
@@ -184,6 +185,7 @@ def glued_stack(
             else:
                 piece = ring_piece(ring, layer.name, layer.title, board, part, what, through.of(i))
             made.put(piece, level, turn, hint, flat=layer.ply > 0, pad=pad)
+            made.joints += laps_of(ring, piece.name)
             continue
         middle = middle_piece(ring, part, layer.title, board, part, through.of(i))
         title = what if layer.leaf else f"{layer.title} {what}"

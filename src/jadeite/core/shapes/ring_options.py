@@ -173,6 +173,16 @@ def ring_options(
             88.0,
         ),
         Option(
+            "gather",
+            "Petals held up by",
+            "pressing",
+            "Pressed with a ball, a ring is cupped and its petals stay up; some sink again. Or cut "
+            "in from the gaps to the middle, each foot lapped over the next by the angle that its "
+            "rise asks for, and glued: that holds. Rings that rise too little for it are pressed.",
+            choices=(("pressing", "pressing with a ball"), ("laps", "laps, glued")),
+            only=(("curl", ("outward", "inward", "none")),),
+        ),
+        Option(
             "curl",
             "Petals bent",
             "outward",

@@ -39,7 +39,7 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
     of = pieces or _names
     petals = [layer for layer in layers if layer.what != STRAND]
     curled = [layer for layer in petals if _curl_of(layer.ring) > BENT]
-    risen = [layer for layer in petals if _root_of(layer.ring) > BENT]
+    risen = [la for la in petals if _root_of(la.ring) > BENT and la.ring.cup is None]
     folded = [layer for layer in petals if layer.ring.form.crease]
     lined = [layer for layer in petals if layer.ring.veins]
     middles = [layer for layer in lined if layer not in folded]
@@ -72,6 +72,9 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
             words += f" Single petals ({', '.join(single)}) are bent up at their feet instead."
         title = "Press the middle of each ring with a ball"
         out.append(_shaping(title, words, risen, _once(risen, of), of))
+    if lapped := [layer for layer in petals if layer.ring.cup]:
+        title = f"Lap the feet of {listed([layer.title for layer in lapped])}"
+        out.append(_shaping(title, _lap_words(lapped), lapped, _once(lapped, of), of, glued=True))
     return (*out, *_fringe_shaping([la for la in layers if la.what == STRAND], of))
 
 
@@ -124,6 +127,21 @@ def _open_words(folded: Sequence[Layer]) -> str:
         f"{', '.join(parts)}. The fold ends a little way from the middle of the ring: press the "
         "paper flat there with a fingertip, and it runs out in two soft bends to the corners of "
         "the foot."
+    )
+
+
+def _lap_words(lapped: Sequence[Layer]) -> str:
+    """How feet are lapped and glued, by how much, and how far that lifts the petals."""
+    angles = [
+        f"{layer.title} {number_text(cup.angle, 0)}° and {number_text(cup.rise, 0)}°"
+        for layer in lapped
+        if (cup := layer.ring.cup) is not None
+    ]
+    return (
+        "Bend the petals up along the scored edges of the middle. Seen from the middle outwards, "
+        "each foot has a flap on its left: a little glue on its good side, then slip it behind "
+        "the next foot, as far as its score, and press both together until they hold. So much "
+        f"is lapped, and petals rise by so much: {', '.join(angles)}."
     )
 
 

@@ -18,10 +18,10 @@ from jadeite.core.contents.things import MAX_COUNT, Block
 from jadeite.core.cutting import profile_by_key
 from jadeite.core.dressings import bare_design, boards_of, piece_colours
 from jadeite.core.errors import FieldError
-from jadeite.core.nets import Design, Piece
+from jadeite.core.nets import Design, Piece, piece_area
 from jadeite.core.project import Stock, Task
 from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
-from jadeite.core.sheets import Layout, SheetPlan, lay_out
+from jadeite.core.sheets import Layout, SheetPlan, lay_out, usable_area
 from jadeite.core.units import format_size, number_text
 
 __all__ = [
@@ -192,6 +192,8 @@ def size_by_paper(
     profile = profile_by_key(task.cutter)
     at_hand = (Stock(name=stock.name, width=stock.width, height=stock.height, count=sheets),)
     found: dict[float, Layout] = {}
+    usable = usable_area((stock.width, stock.height), profile.reach, profile.margin)
+    room = sheets * usable[2] * usable[3]
 
     def builds(length: float) -> Design | None:
         inside = _grown(start, float(np.floor(length / STEP + CLEAR) * STEP), grow, family)
@@ -205,7 +207,10 @@ def size_by_paper(
         if design is None:
             return False
         plans: list[SheetPlan] = []
-        for pieces in _by_board(design, task):
+        groups = _by_board(design, task)
+        if any(sum(map(piece_area, pieces)) > room for pieces in groups):
+            return False  # as areas say, sooner than any layout
+        for pieces in groups:
             layout = lay_out(
                 pieces,
                 at_hand,
@@ -214,6 +219,7 @@ def size_by_paper(
                 margin=profile.margin,
                 free_turns=task.free_turns,
                 grain=task.grain,
+                all_or_none=True,
             )
             if layout.unplaced:
                 return False

@@ -28,8 +28,10 @@ __all__ = ["Lap", "lap_of", "with_flap"]
 
 LEAST_RISE = 5.0  # degrees; from memory, of less no angle is left over that could be seen
 LEAST_FLAP = 2.0  # mm across at its wide end; from memory, a narrower one takes no glue
+WIDEST_FLAP = 6.0  # mm across; from memory, a wider one holds no better
 FOOT_SHARE = 0.4  # of a petal's length is its foot at the most; from memory
 LONGEST = 15.0  # mm; from memory, so long a lap holds by itself
+MISSES = 0.01  # of a flap; design rule, all of what is glued lands
 TAPER = 0.25  # of its length, by which a flap's free edge is shorter, so that it slips in
 
 
@@ -103,24 +105,34 @@ class Lap:
         left = np.array([-along[1], along[0]])
         begin = corner + self._beyond / math.sin(lapped) * aside
         end = corner + self._beyond * left + (self._long - self._beyond) * along
-        return np.array([begin, end, corner + (1 - TAPER) * self._long * aside])
+        return np.array([begin, end, corner + self._free * aside])
+
+    @property
+    def _free(self) -> float:
+        """From the corner to the end of a flap's free edge, mm: it stays on the next foot."""
+        most = min(WIDEST_FLAP, self.root) + self._beyond
+        return min((1 - TAPER) * self._long, most / math.sin(math.radians(self.angle)))
 
     @property
     def across(self) -> float:
         """Width of a flap at its wide end, mm."""
-        lapped = math.sin(math.radians(self.angle))
-        return (1 - TAPER) * self._long * lapped - self._beyond
+        return self._free * math.sin(math.radians(self.angle)) - self._beyond
+
+    @property
+    def misses(self) -> float:
+        """Share of a flap that lies beside the next foot: its fold, where feet stand steeply."""
+        return 2 * self._beyond * max(0.0, -math.cos(math.radians(self.turn))) / self.across
 
 
 def lap_of(hub: float, count: int, rise: float, length: float, thick: float) -> Lap | None:
-    """How a ring is lapped whose petals are so long; None where a flap would be too narrow.
+    """How a ring is lapped whose petals are so long; None where no flap can be glued.
 
-    ``hub``, ``length`` and the thickness of the board are in mm, ``rise`` in degrees.
+    It would be too narrow, or lie beside the next foot.  ``hub``, ``length`` and the thickness of the board are in mm, ``rise`` in degrees.
     """
     if count < 3 or not LEAST_RISE <= rise < 90.0:
         return None
     lap = Lap(hub, count, rise, min(LONGEST, FOOT_SHARE * length), thick)
-    return lap if lap.across >= LEAST_FLAP else None
+    return lap if lap.across >= LEAST_FLAP and lap.misses <= MISSES else None
 
 
 def with_flap(form: Form, lap: Lap) -> Form:

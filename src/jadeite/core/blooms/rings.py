@@ -44,6 +44,7 @@ INTO = 0.97  # a middle against that on which it is glued, so that all of it lan
 ROOT_BEND = 8.0  # mm across; from memory, to which a ball presses up a petal
 SHORTEST = 6.0  # mm; from memory, a shorter petal cannot be held
 OF_ROOT = 2.5  # of its root's least is a narrow strand long at least; from memory
+CLEAR = 1e-6  # mm; rounding, beyond the shortest
 WIDENINGS = 12  # each a third of the one before it: within a thousandth of a millimetre
 ALONG, ASIDE = 10, (-1.0, -0.5, 0.0, 0.5, 1.0)  # places on a petal that are compared; from memory
 
@@ -58,7 +59,7 @@ class RingSize:
     mm. ``facets`` are those of both bends, ``lines`` what is drawn on its petals; by ``fold``
     each is folded up along its middle, and not curled; by ``slant`` the rod lies off across
     them, its left end the farther out.  ``laps`` says that flaps hold them up, where these are
-    wide enough to be glued.
+    wide enough to be glued; one that ``grows`` is as large as its petals need to be held.
     """
 
     count: int
@@ -76,6 +77,7 @@ class RingSize:
     fold: float = 0.0
     slant: float = 0.0
     laps: bool = False
+    grows: bool = False
 
     @property
     def folded(self) -> bool:
@@ -309,7 +311,7 @@ def sized(rings: Sequence[RingSize], width: float, inner: float = 0.0) -> tuple[
     def made(size: float) -> tuple[Ring, ...]:
         hubs = _hubs(rings, size, inner)
         return tuple(
-            Ring(r, max(r.share * size, 2 * hub + 1.0), hub)
+            Ring(r, max(r.share * size, 2 * (hub + (r.shortest + CLEAR if r.grows else 0.5))), hub)
             for r, hub in zip(rings, hubs, strict=True)
         )
 

@@ -16,6 +16,7 @@ __all__ = ["ring_findings"]
 
 THIN_STEP = 12.0  # mm from ring to ring along a radius; from memory, more looks thin
 CROWD, LAPS = 0.5, 0.5  # of a petal's width, and mm, that it laps over the next; from memory
+LARGEST_LEAVES = 140  # %, of the option
 LEAN = 0.3  # of a petal's length may be pressed aside by those below it; from memory
 
 
@@ -24,7 +25,7 @@ def ring_findings(
 ) -> tuple[Finding, ...]:
     """Of all rings of petals in a stack, ``most`` at most; strands slip in between one another."""
     petals = [layer for layer in stack.layers if layer.what == PETAL]
-    out = [*_thin(petals, options, most), *_crowded(petals)]
+    out = [*_thin(petals, options, most), *_crowded(petals), *_larger_leaves(stack, options)]
     worst = max(
         (i for i, layer in enumerate(stack.layers) if layer.what != STRAND),
         key=lambda i: stack.leans[i] / stack.rings[i].length,
@@ -50,6 +51,24 @@ def ring_findings(
     if curled := [boards[layer.part] for layer in stack.layers if layer.ring.form.curl]:
         out += rod_finding(float(options["rod"]), curled)
     return tuple(out)
+
+
+def _larger_leaves(stack: Stack, options: Mapping[str, OptionValue]) -> list[Finding]:
+    """That leaves are larger than asked, as they would be too short to be held."""
+    lowest, petals = stack.layers[0], stack.layers[1:]
+    if not lowest.leaf or not petals:
+        return []
+    share = math.ceil(100 * lowest.ring.size / petals[0].ring.size - 1e-6)
+    if share <= float(options["leaf-size"]) + 1:
+        return []
+    words = (
+        f"Leaves of {number_text(float(options['leaf-size']), 0)} % would be too short to be "
+        f"held: they are {share} %."
+    )
+    cure = Cure(f"Use {share} %", (("shape.options.leaf-size", float(share)),))
+    where = f"{lowest.part}/{MIDDLE}"
+    may = cure if share <= LARGEST_LEAVES else None
+    return [Finding(Level.NOTE, "leaves-larger", words, where, "shape", may)]
 
 
 def _unlapped(petals: Sequence[Layer]) -> list[Finding]:

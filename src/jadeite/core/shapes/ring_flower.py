@@ -41,7 +41,6 @@ from jadeite.core.units import number_text, rounded_down, rounded_up
 
 __all__ = ["LEAF_RING", "Remedy", "RingFlower", "Wanted", "least_hub", "ring", "through_of"]
 
-LARGER, LARGEST_LEAVES = 20.0, 140.0  # %; from memory, leaves are made larger until they hold
 CENTRES = 20.0  # % by which the innermost ring is made larger until its petals hold; from memory
 AT_MOST = (16, 12, 8, 6, 4)  # petals of each ring, tried in turn; from memory
 TOGETHER = 5  # remedies at once; from memory
@@ -225,11 +224,6 @@ class RingFlower:
             yield from self.remedies(options)
         for across in narrower(boards, options):
             yield "pearl", f"Wind the strip to {number_text(across)} mm.", {"pearl": across}
-        if short.leaf:
-            for size in np.arange(float(options["leaf-size"]), LARGEST_LEAVES, LARGER).tolist()[1:]:
-                cure = f"Make the leaves {size:.0f} % of the outermost ring."
-                yield "leaf-size", cure, {"leaf-size": float(round(size))}
-            yield "base", "Put nothing under it.", {"base": "none"}
         for centre in np.arange(float(options["centre"]), 100.0, CENTRES).tolist()[1:]:
             cure = f"Make the innermost ring {centre:.0f} % of the outermost."
             yield "centre", cure, {"centre": float(round(centre)), "sizes": "even"}
@@ -336,6 +330,7 @@ def _asked(boards: Boards, options: Options, largest: float) -> list[Wanted]:
         leaves = RingSize(
             count, leaf, share, flat, down, rod, thick, least_hub(options, 0),
             lines=str(options["leaf-lines"]), fold=float(options["leaf-fold"]),
+            grows=True,
         )  # fmt: skip
         out.append(Wanted(LEAF_RING, "leaf ring", LEAF, leaves))
     last = max(1, len(counts) - 1)

@@ -130,6 +130,7 @@ def lay_out(
     colours: Mapping[str, str] | None = None,
     grain: str = "ignore",
     step: Callable[[float, str], None] | None = None,
+    all_or_none: bool = False,
 ) -> Layout:
     """Lay every piece, ``copies`` times or as often as is said of it, on sheets of the stock.
 
@@ -146,6 +147,9 @@ def lay_out(
     grain : str
         ``follow``, ``heavy`` or ``ignore``; see
         :func:`~jadeite.core.nets.grain.follows_grain`.
+    all_or_none : bool
+        Whether the first layout that takes all will do, and one that leaves a piece over is
+        given up: quicker where sizes are tried.
     """
     colours = colours or {}
     shapes = {piece.name: piece_polygon(piece) for piece in pieces}
@@ -162,6 +166,8 @@ def lay_out(
     ]
     if free_turns:
         ways.append((_Turns(shapes, grain, (QUARTERS + FREE,)), lattice, found))
+    if all_or_none:
+        ways[:2] = ways[1::-1]  # corners alone are tried sooner
     left = {i: kind.count for i, kind in enumerate(stock)}
     whole, done = sum(map(len, boards.values())), 0
     sheets: list[Sheet] = []
@@ -176,6 +182,10 @@ def lay_out(
                 if step is not None:
                     step((done + number) / whole, "Laying out the pieces")
                 made[-1].put(piece, copy)
+                if all_or_none and made[-1].unplaced:
+                    break
+            if all_or_none and not made[-1].unplaced:
+                break
         best = min(made, key=lambda filling: filling.worth)
         sheets += best.sheets
         unplaced += best.unplaced

@@ -127,7 +127,8 @@ class Lap:
 def lap_of(hub: float, count: int, rise: float, length: float, thick: float) -> Lap | None:
     """How a ring is lapped whose petals are so long; None where no flap can be glued.
 
-    It would be too narrow, or lie beside the next foot.  ``hub``, ``length`` and the thickness of the board are in mm, ``rise`` in degrees.
+    It would be too narrow, or lie beside the next foot.  ``hub``, ``length`` and the thickness
+    of the board are in mm, ``rise`` in degrees.
     """
     if count < 3 or not LEAST_RISE <= rise < 90.0:
         return None

@@ -56,6 +56,9 @@ jadeite new fringed-flower --item "gate bloom" --title "Blooms for the gate" --w
     --set middle=hole --set hole=2mm --copies 3 -o "$out/gate-blooms.jadeite"
 jadeite add "$out/gate-blooms.jadeite" leaf-spray --item "gate leaves" --width 120mm \
     --set sides=two --set leaf-lines=veins --set wire=along --copies 2
+jadeite new layered-flower --item "cup moonflower" --title "Moonflowers that open like a cup" --width 100mm \
+    --set "petals=5 5 5 4 4" --set gather=laps --set rise=42 --set inner-rise=62 \
+    --set centre-piece=strip --set pearl=6 --set leaf-size=110 --copies 4 -o "$out/cup-moonflowers.jadeite"
 jadeite new layered-flower --item "knot bloom" --title "Blooms to tie to the wreath" --width 120mm \
     --set "petals=10 10 8 8 6" --set outline=lance --set base=none --set rise=20 \
     --set inner-rise=70 --set curl=inward --set centre-piece=knot --set pearl=9mm --set middle=cross \

@@ -141,6 +141,35 @@ def test_a_pearl_is_chosen_shown_and_put_on_the_list(flower, qtbot) -> None:  # 
     assert "children" in panel.caution.text()
 
 
+def test_rings_are_lapped_round_a_wound_strip(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Chosen in their lists; the strip's own numbers come with it, and the steps tell of both."""
+    flower.open_station("shape")
+    panel = flower.panels["shape"]
+    rows = panel._lines
+    assert not rows["strip-high"].isVisibleTo(panel)
+    for key, value in (("gather", "laps"), ("centre-piece", "strip")):
+        editor = panel._editors[key]
+        index = editor.findData(value)
+        editor.setCurrentIndex(index)
+        editor.activated.emit(index)
+        settle(qtbot, flower)
+    for key, degrees in (("rise", 45.0), ("inner-rise", 65.0)):
+        flower.session.set_field(f"shape.options.{key}", degrees)
+        settle(qtbot, flower)
+    assert rows["strip-high"].isVisibleTo(panel)
+    work = flower.session.work
+    assert [f.message for f in work.findings if f.level > Level.NOTE] == []
+    laps = [joint for joint in work.design.joints if joint.title == "laps"]
+    assert len(laps) == len({joint.tab for joint in laps}) > 5
+    assert "centre" in {piece.title for piece in work.design.pieces}
+    flower.open_station("assembly")
+    settle(qtbot, flower)
+    titles = [step.title for step in flower.panels["assembly"].steps]
+    lap = next(n for n, title in enumerate(titles) if title.startswith("Lap the feet of ring"))
+    assert lap < titles.index("Wind the strip for the middle") < len(titles) - 1
+    assert titles[-1].startswith("Glue the centre to ring")
+
+
 def test_an_outline_is_read_from_a_drawing(flower, qtbot, tmp_path) -> None:  # type: ignore[no-untyped-def]
     """It shows in its tile, its numbers are those that it takes, and the flower is made with it."""
     file = tmp_path / "drop.svg"

@@ -22,7 +22,7 @@ LINES = (
     ("none", "none"),
     ("middle", "a middle line"),
     ("veins", "a middle line and veins"),
-    ("cuts", "a middle line and slanting cuts"),
+    ("cuts", "a line and slanting cuts"),
 )
 # the same where the middle is a crease
 LINES_BESIDE = (("none", "none"), ("veins", "veins"), ("cuts", "slanting cuts"))

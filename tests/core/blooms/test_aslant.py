@@ -17,6 +17,7 @@ from jadeite.core.blooms.profile import RELAX
 from jadeite.core.boards import board_by_key
 from jadeite.core.nets.bends import tightest_roll
 from tests.core.blooms.test_rings import RINGS, flat_and_bent, ring_of
+from tests.core.shapes.closing import HEAVY
 
 CARD = board_by_key("medium-card")
 
@@ -27,7 +28,7 @@ def slanted(slant: float, kind: str = "pointed", curl: float = -65.0, size: floa
     return Ring(asked, size, 10.0)
 
 
-@settings(max_examples=200)
+@settings(max_examples=HEAVY)
 @given(asked=RINGS, slant=st.floats(-MOST_SLANT, MOST_SLANT), size=st.floats(60.0, 300.0))
 def test_property_facets_are_the_petal_and_keep_every_length(asked, slant, size) -> None:  # type: ignore[no-untyped-def]
     """Over all outlines: facets lie beside one another; edges of the mesh as flat, by trimesh."""

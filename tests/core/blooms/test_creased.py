@@ -19,6 +19,7 @@ from jadeite.core.folding.kinematics import fold_matrices, loop_gap, transform
 from jadeite.core.nets.bends import petal_length, tightest_roll
 from jadeite.core.nets.outline import loops_of, piece_polygon
 from tests.core.blooms.test_rings import RINGS, flat_and_bent, ring_of
+from tests.core.shapes.closing import HEAVY
 
 CARD = board_by_key("medium-card")
 FOLDS = st.floats(1.0, MOST_FOLD)
@@ -30,7 +31,7 @@ def folded(fold: float, rise: float = 30.0, kind: str = "round") -> Ring:
     return Ring(asked, 120.0, 10.0)
 
 
-@settings(max_examples=200)
+@settings(max_examples=HEAVY)
 @given(opens=st.floats(20.0, 75.0), fold=FOLDS)
 def test_property_the_turns_about_the_apex_close(opens, fold) -> None:  # type: ignore[no-untyped-def]
     """Turns about all folds of a vertex, one after the other, are no turn at all.
@@ -52,7 +53,7 @@ def test_property_the_turns_about_the_apex_close(opens, fold) -> None:  # type: 
     assert cone.foot > 0
 
 
-@settings(max_examples=200)
+@settings(max_examples=HEAVY)
 @given(asked=RINGS, fold=FOLDS, size=st.floats(60.0, 300.0))
 def test_property_facets_are_the_petal_and_keep_every_length(asked, fold, size) -> None:  # type: ignore[no-untyped-def]
     """Over all outlines and folds: one piece, no facet over another, its crease closed."""

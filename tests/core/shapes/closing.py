@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import os
 import re
 from collections import Counter
@@ -198,7 +197,7 @@ def faults(design: Design) -> list[str]:
         out.append("a panel is stretched")
     if fold_reader.fold_angle_fault(model) > 1e-4:
         out.append("a fold angle is not that of the folded form")
-    for content in json.loads(text)["jadeite:contents"]:
+    for content in model.contents:
         if fold_reader.in_the_way(model, content):
             out.append("a ply reaches into the hollow")
     out += [f.message for f in prove(design)[1] if f.level is Level.BLOCKED]

@@ -16,6 +16,7 @@ from jadeite.core.units import (
     format_duration,
     format_length,
     format_size,
+    in_runs,
     number_text,
     parse_length,
     parse_size,
@@ -132,3 +133,20 @@ def test_numbers_for_people() -> None:
 def test_so_many_together(count: int, words: str) -> None:
     """Two are both, not all."""
     assert all_of(count, "fold") == words
+
+
+@pytest.mark.parametrize(
+    ("words", "told"),
+    [
+        (["ring 1"], "ring 1"),
+        (["ring 1", "ring 2"], "ring 1 and ring 2"),
+        (["leaf ring", "ring 1", "ring 2", "ring 3"], "leaf ring and rings 1 to 3"),
+        (["ring 1", "ring 3", "ring 4", "ring 5"], "ring 1 and rings 3 to 5"),
+        (["ring 3", "ring 2", "gore 3"], "ring 3, ring 2 and gore 3"),
+        (["large fringe", "tuft"], "large fringe and tuft"),
+        (["ring 2", "12"], "ring 2 and 12"),
+    ],
+)
+def test_numbered_words_in_a_row_are_told_together(words: list[str], told: str) -> None:
+    """Three or more that follow one another; what has no number stays as it is."""
+    assert in_runs(words) == told

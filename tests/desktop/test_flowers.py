@@ -165,7 +165,7 @@ def test_rings_are_lapped_round_a_wound_strip(flower, qtbot) -> None:  # type: i
     flower.open_station("assembly")
     settle(qtbot, flower)
     titles = [step.title for step in flower.panels["assembly"].steps]
-    lap = next(n for n, title in enumerate(titles) if title.startswith("Lap the feet of ring"))
+    lap = next(n for n, title in enumerate(titles) if title.startswith("Lap the feet of "))
     assert lap < titles.index("Wind the strip for the middle") < len(titles) - 1
     assert titles[-1].startswith("Glue the centre to ring")
 

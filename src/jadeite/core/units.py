@@ -25,6 +25,7 @@ __all__ = [
     "format_duration",
     "format_length",
     "format_size",
+    "in_runs",
     "listed",
     "number_text",
     "parse_face",
@@ -201,6 +202,28 @@ def listed(words: Sequence[str]) -> str:
     if len(words) == 1:
         return words[0]
     return ", ".join(words[:-1]) + " and " + words[-1]
+
+
+def in_runs(words: Sequence[str]) -> str:
+    """The same, numbered ones together: "the leaf ring and rings 1 to 4"."""
+    runs: list[tuple[str, list[int]]] = []
+    for word in words:
+        name, _, end = word.rpartition(" ")
+        number = int(end) if name and end.isdecimal() else 0
+        if number and runs and runs[-1][0] == name and runs[-1][1][-1:] == [number - 1]:
+            runs[-1][1].append(number)
+        else:
+            runs.append((name, [number]) if number else (word, []))
+    out = []
+    for name, numbers in runs:
+        first, *more = numbers or [0]
+        if not numbers:
+            out.append(name)
+        elif len(more) > 1:
+            out.append(f"{plural(name)} {first} to {more[-1]}")
+        else:
+            out += [f"{name} {number}" for number in numbers]
+    return listed(out)
 
 
 def plural(word: str) -> str:

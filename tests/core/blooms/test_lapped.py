@@ -119,7 +119,7 @@ def test_hands_lap_the_feet_before_rings_are_stacked() -> None:
     work = worked(rise=45.0, inner_rise=65.0, petals="5 5 4")
     assert work.assembly is not None
     titles = [step.title for step in work.assembly.steps]
-    lap = titles.index("Lap the feet of ring 1, ring 2 and ring 3")
+    lap = titles.index("Lap the feet of rings 1 to 3")
     assert titles.index("Curl the tips of all petals and leaves") < lap
     assert lap < titles.index("Glue ring 1 to the leaf ring")
     assert not any(title.startswith("Press the middle") for title in titles)

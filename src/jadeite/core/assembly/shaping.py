@@ -11,14 +11,13 @@ from jadeite.core.assembly.clock import (
     KNIFE,
     PEEL,
     Clock,
-    listed,
     named,
     the,
 )
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Piece
-from jadeite.core.units import all_of
+from jadeite.core.units import all_of, in_runs
 
 __all__ = ["crease_all_step", "peel_all_step", "shape_steps"]
 
@@ -53,9 +52,10 @@ def crease_all_step(clock: Clock, pieces: Sequence[Piece], lift: Lift) -> None:
         return
     parts = {p.part: [q for q in creased if q.part == p.part] for p in creased}
     folds = [(p.name, f) for p in creased for f in p.folds if f.kind != "rolled"]
+    what = in_runs([the(named(group)) for group in parts.values()])
     marks = " and ".join(f"{m}s" for m in sorted({fold.mark for _, fold in folds}))
     clock.add(
-        f"Crease {all_of(len(folds), 'fold')} of {listed([the(named(g)) for g in parts.values()])}",
+        f"Crease {all_of(len(folds), 'fold')} of {what}",
         f"Before any glue: {marks}, each hard with a bone folder, as the pictures show.",
         "crease",
         lift.turned * 0.5,

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from jadeite.core.blooms import STRAND, Layer, Ring
 from jadeite.core.nets.model import Shaping
-from jadeite.core.units import listed, number_text
+from jadeite.core.units import in_runs, number_text
 
 __all__ = ["press_leaves", "shaping_of"]
 
@@ -73,7 +73,7 @@ def shaping_of(layers: Sequence[Layer], pieces: Named | None = None) -> tuple[Sh
         title = "Press the middle of each ring with a ball"
         out.append(_shaping(title, words, risen, _once(risen, of), of))
     if lapped := [layer for layer in petals if layer.ring.cup]:
-        title = f"Lap the feet of {listed([layer.title for layer in lapped])}"
+        title = f"Lap the feet of {in_runs([layer.title for layer in lapped])}"
         out.append(_shaping(title, _lap_words(lapped), lapped, _once(lapped, of), of, glued=True))
     return (*out, *_fringe_shaping([la for la in layers if la.what == STRAND], of))
 
@@ -84,14 +84,14 @@ def _curling(curled: Sequence[Layer], of: Named, *, alone: bool) -> Shaping:
     leaves = any(layer.leaf for layer in curled)
     way = "up, over the good side" if inward else "down, away from the good side"
     rod = number_text(curled[0].ring.asked.rod)
-    words = "" if alone else f"Those of {listed([layer.title for layer in curled])}. "
+    words = "" if alone else f"Those of {in_runs([layer.title for layer in curled])}. "
     words += (
         f"Each tip {way}, over a rod {rod} mm across (a pencil is about 8); let go, it opens "
         "to about three times that."
     )
     words += _slant_words(curled)
     if short := [layer.title for layer in curled if layer.ring.length < SHORT]:
-        words += f" Those of {listed(short)} are too short for it: pinch them."
+        words += f" Those of {in_runs(short)} are too short for it: pinch them."
     if any(vein.cut for layer in curled for vein in layer.ring.veins):
         words += " The cuts open: hold each beside them, not across."
     title = "Curl the tips of all petals" + (" and leaves" if leaves else "")
@@ -109,7 +109,7 @@ def _slant_words(curled: Sequence[Layer]) -> str:
     if not slants:
         return ""
     side = "left" if max(slants) > 0 else "right"
-    parts = [f"{listed(titles)} by {abs(slant)}°" for slant, titles in slants.items()]
+    parts = [f"{in_runs(titles)} by {abs(slant)}°" for slant, titles in slants.items()]
     return (
         f" Seen from the middle outwards, the rod's {side} end lies farther out: "
         f"{', '.join(parts)} off straight across."
@@ -121,7 +121,7 @@ def _open_words(folded: Sequence[Layer]) -> str:
     angles: dict[float, list[str]] = {layer.ring.asked.fold: [] for layer in folded}
     for layer in folded:
         angles[layer.ring.asked.fold].append(layer.title)
-    parts = [f"{listed(titles)} {number_text(angle / 2, 0)}°" for angle, titles in angles.items()]
+    parts = [f"{in_runs(titles)} {number_text(angle / 2, 0)}°" for angle, titles in angles.items()]
     return (
         "Let each spring open to a shallow gutter, its halves up by about: "
         f"{', '.join(parts)}. The fold ends a little way from the middle of the ring: press the "

@@ -39,10 +39,7 @@ LEAST, MOST = 3.0, 30.0  # mm across; from memory, a smaller coil cannot be held
 OPENS, MOST_OPEN = 0.8, 60.0  # of the room beside petals, and degrees; from memory
 STANDS = 0.98  # of the innermost middle's width, so that all of it lands; from memory
 MOST_TURNS = 30.0  # from memory, a hand winds no more for one flower
-NARROWER, EASY = (
-    (0.8, 0.6, 0.4),
-    5.0,
-)  # of its width, and mm, at which any board is wound; from memory
+NARROWER = (0.8, 0.6, 0.4)  # of its width, tried in turn; from memory
 STANDING = (
     "Glue on its disc; set it down into the middle of the flower and press it "
     "with the blunt end of a pencil."

@@ -17,6 +17,8 @@ import shapely
 from shapely import constrained_delaunay_triangles, contains_xy
 from shapely.geometry import LineString, MultiPoint, Point, Polygon
 
+NEAR, STRETCH = 1e-4, 0.3  # mm; borders so near lie on one another, for so long they are one
+
 
 @dataclass
 class Face:
@@ -136,11 +138,23 @@ def structure_faults(model: Model) -> list[str]:
             out.append(f"frame {number}: panel names")
         if crease:
             flat = np.array(frame["vertices_coords"])
+            borders = [flat[edge] for edge, kind in zip(edges, kinds, strict=True) if kind == "B"]
+            if _uncut(borders):
+                out.append(f"frame {number}: borders lie on one another, and nothing cuts them")
             for ring in frame["faces_vertices"]:
                 shape = Polygon(flat[ring])
                 if not shape.is_valid or not shape.exterior.is_ccw:
                     out.append(f"frame {number}: a face is not simple and counter-clockwise")
     return out
+
+
+def _uncut(borders: list[np.ndarray]) -> bool:
+    """Whether borders share a stretch: files show outlines, where board on both sides is one."""
+    lines = shapely.linestrings(borders)
+    one, other = shapely.STRtree(lines).query(lines, "dwithin", NEAR)
+    one, other = one[one < other], other[one < other]
+    shared = shapely.length(shapely.intersection(shapely.buffer(lines[one], NEAR), lines[other]))
+    return bool((shared > STRETCH).any())
 
 
 def stretch(model: Model) -> float:

@@ -22,7 +22,9 @@ from jadeite.core.nets import (
     piece_polygon,
 )
 from jadeite.core.nets.builder import arc_points
-from jadeite.core.nets.checks import overlapping_panels
+from jadeite.core.nets.checks import overlapping_panels, uncut_edges
+from jadeite.core.nets.model import Fold, Panel, Piece
+from jadeite.core.nets.roles import Role
 from tests.conftest import build_tray
 
 VARIANTS = st.fixed_dictionaries(
@@ -151,6 +153,42 @@ def test_panels_that_overlap_block() -> None:
     assert pair[2] == pytest.approx(400.0)
     finding = flat_findings(piece)[0]
     assert (finding.level, finding.code) == (Level.BLOCKED, "panels-overlap")
+
+
+def test_edges_that_touch_and_are_no_fold_block() -> None:
+    """A cutter follows outlines: two strands side by side would stay one."""
+    square = np.array([[0.0, 0.0], [10.0, 0.0], [10.0, 10.0], [0.0, 10.0]])
+    below = square * [2.0, 1.0] - [0.0, 10.0]
+    panels = [
+        Panel(name, name, Role.WALL, outline, (10.0, 10.0))
+        for name, outline in (
+            ("foot", below),
+            ("one", square),
+            ("two", square + np.array([10.0, 0.0])),
+        )
+    ]
+    folds = [
+        Fold("foot", name, (x, 0.0), (x + 10.0, 0.0), 90.0)
+        for name, x in (("one", 0.0), ("two", 10.0))
+    ]
+
+    def piece_of(outline: np.ndarray, fold: Fold) -> Piece:  # type: ignore[type-arg]
+        two = dataclasses.replace(panels[2], outline=outline)
+        board = board_by_key("text")
+        return Piece("p", "piece", board, (*panels[:2], two), (folds[0], fold))
+
+    (pair,) = uncut_edges(piece_of(panels[2].outline, folds[1]))
+    assert pair[:2] == ("one", "two")
+    assert pair[2] == pytest.approx(10.0, abs=1e-3)
+    finding = flat_findings(piece_of(panels[2].outline, folds[1]))[0]
+    assert (finding.level, finding.code) == (Level.BLOCKED, "edge-uncut")
+    short = dataclasses.replace(folds[1], end=(14.0, 0.0))
+    away = np.array([[10.5, 0.0], [20.0, 0.0], [20.0, 10.0], [10.5, 10.0]])
+    (pair,) = uncut_edges(piece_of(away, short))
+    assert pair[:2] == ("foot", "two")
+    assert pair[2] == pytest.approx(9.5 - 4.0, abs=1e-3)
+    whole = dataclasses.replace(folds[1], start=(10.5, 0.0))
+    assert uncut_edges(piece_of(away, whole)) == []
 
 
 def test_small_things_need_a_look() -> None:

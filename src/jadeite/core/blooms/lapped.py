@@ -32,6 +32,7 @@ WIDEST_FLAP = 6.0  # mm across; from memory, a wider one holds no better
 FOOT_SHARE = 0.4  # of a petal's length is its foot at the most; from memory
 LONGEST = 15.0  # mm; from memory, so long a lap holds by itself
 MISSES = 0.01  # of a flap; design rule, all of what is glued lands
+APART = 0.5  # mm; from memory, cut away between a flap and the next foot
 TAPER = 0.25  # of its length, by which a flap's free edge is shorter, so that it slips in
 
 
@@ -99,24 +100,34 @@ class Lap:
     def flap(self) -> Floats:
         """A flap on the petal's left, (3, 2) float, mm, from its corner along its fold outwards."""
         corner = np.array([0.0, self.root])
-        lapped = math.radians(self.angle)
-        far = self.seam + lapped
+        far = self.seam + self._lapped
         along, aside = (np.array([math.cos(a), math.sin(a)]) for a in (self.seam, far))
-        left = np.array([-along[1], along[0]])
-        begin = corner + self._beyond / math.sin(lapped) * aside
+        left, back = np.array([-along[1], along[0]]), np.array([aside[1], -aside[0]])
+        begin = corner + self._beyond * left + self._begins * along
         end = corner + self._beyond * left + (self._long - self._beyond) * along
-        return np.array([begin, end, corner + self._free * aside])
+        return np.array([begin, end, corner + APART * back + self._free * aside])
+
+    @property
+    def _lapped(self) -> float:
+        """What is lapped at each corner, radians."""
+        return math.radians(self.angle)
+
+    @property
+    def _begins(self) -> float:
+        """How far along the seam a flap's fold meets its free edge, mm."""
+        return (self._beyond * math.cos(self._lapped) + APART) / math.sin(self._lapped)
 
     @property
     def _free(self) -> float:
-        """From the corner to the end of a flap's free edge, mm: it stays on the next foot."""
-        most = min(WIDEST_FLAP, self.root) + self._beyond
-        return min((1 - TAPER) * self._long, most / math.sin(math.radians(self.angle)))
+        """How far along the next foot a flap's free edge reaches, mm: it stays on that foot."""
+        most = min(WIDEST_FLAP, self.root) + self._beyond + APART * math.cos(self._lapped)
+        return min((1 - TAPER) * self._long, most / math.sin(self._lapped))
 
     @property
     def across(self) -> float:
         """Width of a flap at its wide end, mm."""
-        return self._free * math.sin(math.radians(self.angle)) - self._beyond
+        past = self._free * math.sin(self._lapped) - APART * math.cos(self._lapped)
+        return past - self._beyond
 
     @property
     def misses(self) -> float:

@@ -15,7 +15,8 @@ from jadeite.core.nets.model import Floats, Fold, Panel, Piece
 
 __all__ = ["Strip", "strip_piece"]
 
-STRAND = 1.5  # mm; from memory, the least width of a strand that is cut and opened cleanly
+STRAND = 2.0  # mm from strand to strand at the least; from memory, so they are cut cleanly
+APART = 0.5  # mm; from memory, cut away between two strands
 UNCUT = 0.35  # of the height below the fringe; from memory, what holds the strands together
 INNERMOST = 0.1  # of what the outermost strands open is what the innermost do; from memory
 PLAIN = Edge("plain", 1.0, 0.0)
@@ -63,10 +64,7 @@ def strip_piece(
 
 
 def _fringed(piece: Piece, high: float, opens: float) -> Piece:
-    """The strip with each facet cut to a strand, as far as it is not held together.
-
-    Edges of two strands that are no fold are cut.
-    """
+    """The strip with each facet cut to a strand, as far as it is not held together."""
     uncut = UNCUT * high
     panels: list[Panel] = [piece.panel(DISC)]
     folds: list[Fold] = [piece.folds[0]]
@@ -75,14 +73,18 @@ def _fringed(piece: Piece, high: float, opens: float) -> Piece:
         x0, x1 = float(facet.outline[:, 0].min()), float(facet.outline[:, 0].max())
         wide = x1 - x0
         foot = np.array([[x0, -uncut], [x1, -uncut], [x1, 0.0], [x0, 0.0]])
-        strand = np.array([[x0, -high], [x1, -high], [x1, -uncut], [x0, -uncut]])
+        left = x0 + (APART / 2 if i else 0.0)
+        right = x1 - (APART / 2 if i + 1 < len(facets) else 0.0)
+        strand = np.array([[left, -high], [right, -high], [right, -uncut], [left, -uncut]])
         tip = f"{facet.name}.tip"
         panels += [
             replace(facet, outline=foot, size=(uncut if i else wide, wide if i else uncut)),
-            replace(facet, name=tip, title="strand", outline=strand, size=(wide, high - uncut)),
+            replace(
+                facet, name=tip, title="strand", outline=strand, size=(right - left, high - uncut)
+            ),
         ]
         if i:
             folds.append(replace(fold, start=(x0, 0.0), end=(x0, -uncut)))
         share = 1 - (1 - INNERMOST) * i / max(1, len(facets) - 1)
-        folds.append(Fold(facet.name, tip, (x1, -uncut), (x0, -uncut), opens * share, ROLLED))
+        folds.append(Fold(facet.name, tip, (right, -uncut), (left, -uncut), opens * share, ROLLED))
     return replace(piece, panels=tuple(panels), folds=tuple(folds))

@@ -11,13 +11,14 @@ from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
 
-__all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels", "panel_shapes"]
+__all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels", "panel_shapes", "uncut_edges"]
 
 MIN_FOLD = 5.0  # mm; from memory, a shorter fold is hard to make
 MIN_CUTOUT = 2.0  # mm; from memory
 MIN_BRIDGE = 1.5  # mm between cut-outs in card; from memory
 ROUNDING = 1e-6  # mm; rounding
 GRID = 1e-6  # mm; rounding
+TOUCH, UNCUT = 1e-5, 0.3  # mm; rounding; and what tears by itself, from memory
 OVERLAP = 1e-3  # mm2; below it two panels only touch
 
 
@@ -48,8 +49,29 @@ def overlapping_panels(piece: Piece) -> list[tuple[str, str, float]]:
     ]
 
 
+def uncut_edges(piece: Piece) -> list[tuple[str, str, float]]:
+    """Pairs of panels that touch along more than their folds, and for how long, mm.
+
+    A cut follows the outline of the whole piece: nothing would part them there.
+    """
+    borders = shapely.boundary(panel_shapes(piece))
+    first, second = shapely.STRtree(borders).query(borders, predicate="dwithin", distance=GRID)
+    keep = first < second
+    first, second = first[keep], second[keep]
+    wide = shapely.buffer(borders[first], TOUCH, cap_style="flat", join_style="mitre", quad_segs=1)
+    shared = shapely.length(shapely.intersection(wide, borders[second]))
+    for fold in piece.folds:
+        one, other = sorted((piece.index[fold.parent], piece.index[fold.child]))
+        shared[(first == one) & (second == other)] -= fold.length
+    return [
+        (piece.panels[i].name, piece.panels[j].name, float(length))
+        for i, j, length in zip(first, second, shared, strict=True)
+        if length > UNCUT
+    ]
+
+
 def flat_findings(piece: Piece) -> tuple[Finding, ...]:
-    """Overlaps block; folds, tabs and cut-outs that are too small need a look."""
+    """Overlaps, and edges that nothing cuts, block; what is too small needs a look."""
     found: list[Finding] = []
     valid = shapely.is_valid(panel_shapes(piece)).tolist()
     for panel, whole in zip(piece.panels, valid, strict=True):
@@ -69,6 +91,16 @@ def flat_findings(piece: Piece) -> tuple[Finding, ...]:
                 "panels-overlap",
                 f"{piece.title}: {piece.panel(one).title} and {piece.panel(other).title} "
                 f"claim the same {area:.1f} mm² of board.",
+                f"{piece.name}/{one}",
+            )
+        )
+    for one, other, length in [] if found else uncut_edges(piece):
+        found.append(
+            Finding(
+                Level.BLOCKED,
+                "edge-uncut",
+                f"{piece.title}: {piece.panel(one).title} and {piece.panel(other).title} touch "
+                f"over {length:.1f} mm where nothing cuts them apart.",
                 f"{piece.name}/{one}",
             )
         )

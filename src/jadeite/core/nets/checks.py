@@ -18,7 +18,7 @@ MIN_CUTOUT = 2.0  # mm; from memory
 MIN_BRIDGE = 1.5  # mm between cut-outs in card; from memory
 ROUNDING = 1e-6  # mm; rounding
 GRID = 1e-6  # mm; rounding
-TOUCH, UNCUT = 1e-5, 0.3  # mm; rounding; and what tears by itself, from memory
+TOUCH, UNCUT = 1e-5, 1.0  # mm; rounding; and from memory, beyond a fold's end less bends along
 OVERLAP = 1e-3  # mm2; below it two panels only touch
 
 

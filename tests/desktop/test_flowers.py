@@ -246,6 +246,22 @@ def test_options_that_change_nothing_are_put_away(flower, qtbot) -> None:  # typ
     assert shown().isdisjoint({"rod", "tips", "slant", "leaves", "leaf-fold", "centre"})
 
 
+def test_another_shape_while_the_options_are_being_shown(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """The rest of what was begun is shown still: it is of the shape of which it was begun."""
+    flower.open_station("shape")
+    settle(qtbot, flower)
+    begun = flower.panels["shape"].refreshing()
+    next(begun)
+    flower.session.set_field("shape.key", "pyramid")
+    settle(qtbot, flower)
+    assert flower.session.work.family.key == "pyramid"
+    for _ in begun:
+        pass
+    flower.refresh()
+    settle(qtbot, flower)
+    assert flower.panels["shape"]._editors.keys() >= {"sides"}
+
+
 def test_a_rolled_flower_beside_it(flower, qtbot) -> None:  # type: ignore[no-untyped-def]
     """Wound on the table by the lift; laid on sheets and made in steps with all the rest."""
     flower.docket.add_button.click()

@@ -7,7 +7,8 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from jadeite.core.pictures import LIGHT, Palette
-from jadeite.core.shapes import Option, OptionValue, ShapeFamily
+from jadeite.core.pipeline import Work
+from jadeite.core.shapes import Option, OptionValue
 from jadeite.core.shelf import ShelfEntry, variants
 from jadeite.core.steps import Steps
 from jadeite.core.units import System, format_length, number_text
@@ -139,11 +140,14 @@ class OptionPictures(QWidget):
         for key, row in self.rows.items():
             row.setVisible(self.wanted and key not in self._idle)
 
-    def refresh(self, family: ShapeFamily, palette: Palette) -> None:
-        """Mark what is set, and draw anew where the document has changed."""
+    def refresh(self, work: Work, palette: Palette) -> None:
+        """Mark what is set, and draw anew where the document has changed.
+
+        What the session works on may be of another shape meanwhile: the window comes back for it.
+        """
         self._palette = palette
-        values = self.session.work.options
-        self._idle = frozenset(o.key for o in family.options if not o.acts(values))
+        values = work.options
+        self._idle = frozenset(o.key for o in work.family.options if not o.acts(values))
         self._show_acting()
         for (key, variant), thumb in self.thumbs.items():
             thumb.setChecked(values.get(key) == variant)

@@ -302,7 +302,7 @@ class ShapePanel(Panel):
             elif isinstance(editor, QComboBox):
                 editor.setCurrentIndex(max(0, editor.findData(str(value))))
         yield
-        self.pictures.refresh(work.family, self.palette_)
+        self.pictures.refresh(work, self.palette_)
         self._show_shape()
         self._show_panel()
         yield

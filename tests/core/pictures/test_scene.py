@@ -297,8 +297,8 @@ def test_a_ball_is_painted_once_however_the_order_parts_space() -> None:
     assert work.lift is not None
     pose = work.lift.pose(1.0)
     scene = Scene(work.design, pose.matrices, work.bodies, pose.contents)
-    assert scene.order is not None
-    walked = list(scene.order.walk(Camera(28, 32).towards))
-    balls = [item for item in walked if scene.faces[item.tag].radius]
+    parts = scene.order.parts
+    walked = scene.order.walk(Camera(28, 32).towards)
+    balls = [part for part in walked if scene.faces[parts.tags[part]].radius]
     assert len(balls) == 1
-    assert len(balls[0].polygons) == len(work.bodies[0].faces)
+    assert parts.polygons[balls[0]] == len(work.bodies[0].faces)

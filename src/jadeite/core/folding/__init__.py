@@ -16,6 +16,8 @@ from jadeite.core.folding.closure import (
     tabs_in_one_place,
 )
 from jadeite.core.folding.collisions import crossings
+from jadeite.core.folding.facets import SPLIT_EDGE, Facets
+from jadeite.core.folding.glance import at_a_glance
 from jadeite.core.folding.kinematics import (
     FoldedFace,
     closed_matrices,
@@ -24,14 +26,16 @@ from jadeite.core.folding.kinematics import (
     loop_gap,
     transform,
 )
-from jadeite.core.folding.order import OrderItem, OrderTree, build_order, order_steps
+from jadeite.core.folding.order import VisibleOrder, build_order, order_steps
 
 __all__ = [
+    "SPLIT_EDGE",
     "Body",
+    "Facets",
     "FoldedFace",
     "JointReport",
-    "OrderItem",
-    "OrderTree",
+    "VisibleOrder",
+    "at_a_glance",
     "ball_body",
     "body_gap",
     "box_body",

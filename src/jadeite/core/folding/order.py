@@ -2,220 +2,240 @@
 
 The tree depends on the folded form only, so turning the view just walks it
 again.  Faces are split where a plane passes through them; a solid (a thing in
-the hollow) is convex and is split into two solids.
+the hollow) is convex and is split into two solids.  All nodes of one depth are
+parted at once: a flower has hundreds, and arrays are slow only to begin with.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
+from jadeite.core.folding.facets import Facets
 from jadeite.core.nets.model import Floats
 from jadeite.core.steps import Steps, finished
 
-__all__ = ["OrderItem", "OrderTree", "build_order", "order_steps"]
+__all__ = ["VisibleOrder", "build_order", "order_steps"]
 
 TOLERANCE = 1e-5  # mm; rounding
-CANDIDATES = 5  # planes tried at each step; from memory, more gain little
+CANDIDATES = 5  # planes tried at each node; from memory, more gain little
+SOLIDS = 3  # whose planes are tried where only solids are left; from memory
+SPLIT = 3  # items out of balance that one split weighs as much as; more makes a deep tree
+Ints = NDArray[np.intp]
+Bools = NDArray[np.bool_]
 
 
 @dataclass(frozen=True, eq=False)
-class OrderItem:
-    """Something to paint: polygons (n, 3) with a number for each edge: 0 for
-    one that a split made, else the caller's kind.
+class VisibleOrder:
+    """What all items came to, and the planes that part them.
 
-    A face has one polygon; a solid has several.  ``tag`` is the caller's.
+    ``parts`` are the items, cut where planes pass through them.  Each of the n
+    nodes has a plane (``normals`` (n, 3)), the nodes before and behind it (-1 for
+    none), and in ``here`` the parts that lie in it.
     """
 
-    tag: int
-    polygons: tuple[Floats, ...]
-    edges: tuple[tuple[int, ...], ...]
-    normals: tuple[Floats, ...]
-    whole: bool = False  # painted in one go, as a ball is: it goes to the side of its middle
+    parts: Facets
+    normals: Floats
+    front: Sequence[int]
+    back: Sequence[int]
+    here: Sequence[Sequence[int]]
 
-    @property
-    def solid(self) -> bool:
-        """Whether this is a solid."""
-        return len(self.polygons) > 1
-
-
-@dataclass(frozen=True, eq=False)
-class OrderTree:
-    """A plane, what lies in it, and what lies on either side."""
-
-    normal: Floats
-    offset: float
-    here: tuple[OrderItem, ...]
-    front: OrderTree | None
-    back: OrderTree | None
-
-    def walk(self, towards: Floats) -> Iterator[OrderItem]:
-        """Items back to front for a viewer in direction ``towards``.
-
-        ``towards`` is (3,) float.
-        """
-        stack: list[OrderTree | tuple[OrderItem, ...]] = [self]
+    def walk(self, towards: Floats) -> list[int]:
+        """Numbers of the parts, back to front for a viewer in direction ``towards``, (3,)."""
+        out: list[int] = []
+        from_front = (self.normals @ towards > 0).tolist()
+        stack = [0] if self.here else []
         while stack:
-            top = stack.pop()
-            if isinstance(top, tuple):
-                yield from top
+            node = stack.pop()
+            if node < 0:  # the far side is done: what lies in the plane
+                out += self.here[~node]
                 continue
-            seen_from_front = float(top.normal @ towards) > 0
-            near, far = (top.front, top.back) if seen_from_front else (top.back, top.front)
-            if near is not None:
+            near, far = self.front[node], self.back[node]
+            if not from_front[node]:
+                near, far = far, near
+            if near >= 0:
                 stack.append(near)
-            stack.append(top.here)
-            if far is not None:
+            stack.append(~node)
+            if far >= 0:
                 stack.append(far)
+        return out
 
 
-def clip(
-    points: Floats, flags: tuple[int, ...], heights: Floats, sign: float
-) -> tuple[Floats, tuple[int, ...]] | None:
-    """Part of a polygon on one side of a plane; the new edge is numbered 0.
+def build_order(items: Facets, whole: Bools | None = None) -> VisibleOrder:
+    """Partition space by the items' own planes, splitting as few as possible.
 
-    ``points`` are (n, 3) float, ``heights`` (n,) float.
+    ``whole``, (items,), marks those that are painted in one go, as a ball is: they
+    go to the side of their middle.
     """
-    out: list[Floats] = []
-    real: list[int] = []
-    n = len(points)
-    h = heights * sign
-    for i in range(n):
-        j = (i + 1) % n
-        inside, next_inside = h[i] >= 0, h[j] >= 0
-        if inside:
-            out.append(points[i])
-            real.append(flags[i] if next_inside or h[i] > 0 else 0)
-        if inside != next_inside:
-            share = h[i] / (h[i] - h[j])
-            out.append(points[i] + share * (points[j] - points[i]))
-            real.append(0 if inside else flags[i])
-    return (np.array(out), tuple(real)) if len(out) > 2 else None
+    return finished(order_steps(items, whole))
 
 
-def _halves(item: OrderItem, normal: Floats, offset: float) -> tuple[OrderItem, OrderItem] | None:
-    sides = []
-    for sign in (1.0, -1.0):
-        polygons, edges, normals = [], [], []
-        for points, flags, n in zip(item.polygons, item.edges, item.normals, strict=True):
-            part = clip(points, flags, points @ normal - offset, sign)
-            if part is not None:
-                polygons.append(part[0])
-                edges.append(part[1])
-                normals.append(n)
-        if not polygons:
-            return None
-        sides.append(OrderItem(item.tag, tuple(polygons), tuple(edges), tuple(normals)))
-    return sides[0], sides[1]
-
-
-def _extent(item: OrderItem, normal: Floats) -> tuple[float, float]:
-    heights = np.concatenate(item.polygons) @ normal
-    return float(heights.min()), float(heights.max())
-
-
-def build_order(items: list[OrderItem]) -> OrderTree | None:
-    """Partition space by the items' own planes, splitting as few as possible."""
-    return finished(order_steps(items))
-
-
-def order_steps(items: list[OrderItem]) -> Steps[OrderTree | None]:
-    """The same, left after each plane.
-
-    Without recursion: nested petals make a deep tree, and each step would climb it.
-    """
-    nodes: list[tuple[_Parted, int, bool]] = []  # with their parent, and on which side of it
-    waiting = [(items, -1, True)] if items else []
-    while waiting:
+def order_steps(items: Facets, whole: Bools | None = None) -> Steps[VisibleOrder]:
+    """The same, left after each depth of the tree; ``whole`` is (items,)."""
+    growth = _Growth(items, np.zeros(len(items), bool) if whole is None else whole)
+    while growth.goes_on:
         yield
-        own, parent, before = waiting.pop()
-        parted = _parted(own)
-        waiting += [(half, len(nodes), ahead) for half, ahead in parted.halves if half]
-        nodes.append((parted, parent, before))
-    found: list[dict[bool, OrderTree]] = [{} for _ in nodes]
-    tree = None
-    for number in range(len(nodes) - 1, -1, -1):  # children come after their parents
-        parted, parent, before = nodes[number]
-        near, far = (found[number].get(ahead) for ahead in (True, False))
-        tree = OrderTree(parted.normal, parted.offset, parted.here, near, far)
-        if parent >= 0:
-            found[parent][before] = tree
-    return tree
+        growth.part()
+    return growth.order()
 
 
-@dataclass(frozen=True, eq=False)
-class _Parted:
-    """A plane, what lies in it, and what is before and behind it."""
+class _Growth:
+    """A tree that grows by one depth at a time."""
 
-    normal: Floats
-    offset: float
-    here: tuple[OrderItem, ...]
-    front: list[OrderItem] = field(default_factory=list)
-    back: list[OrderItem] = field(default_factory=list)
+    def __init__(self, items: Facets, whole: Bools) -> None:
+        self._whole = whole
+        self._front: list[int] = []
+        self._back: list[int] = []
+        self._normals: list[Floats] = [np.zeros((0, 3))]
+        self._done = [items.taken(np.zeros(0, np.intp))]
+        self._at: list[int] = []  # in the plane of which node each that is done lies
+        self._left, self._nodes = items, np.zeros(len(items), np.intp)
+        self._first = 0  # number of the first node of this depth
+        self._add_nodes(min(1, len(items)))
 
     @property
-    def halves(self) -> tuple[tuple[list[OrderItem], bool], ...]:
-        """What is before it, and what is behind."""
-        return (self.front, True), (self.back, False)
+    def goes_on(self) -> bool:
+        """Whether anything is left to be parted."""
+        return len(self._left) > 0
+
+    def _add_nodes(self, count: int) -> None:
+        self._first = len(self._front)
+        self._front += [-1] * count
+        self._back += [-1] * count
+
+    def part(self) -> None:
+        """Part what is left, by a plane for each node."""
+        items, nodes = self._left, self._nodes
+        normals, offsets, chosen, stuck = _planes(items, nodes)
+        self._normals.append(normals)
+        at = np.repeat(nodes, items.corners)
+        heights = np.einsum("ij,ij->i", items.points, normals[at]) - offsets[at]
+        over = np.maximum.reduceat(heights, items.starts) > TOLERANCE
+        under = np.minimum.reduceat(heights, items.starts) < -TOLERANCE
+        here = stuck[nodes]
+        here[chosen] = True  # whatever rounding says, so that there is an end
+        over &= ~here
+        under &= ~here
+        if self._whole.any():
+            ball = over & under & self._whole[items.tags]
+            ahead = np.add.reduceat(heights, items.starts) >= 0
+            over &= ahead | ~ball
+            under &= ~(ahead & ball)
+        done = np.flatnonzero(~over & ~under)
+        self._done.append(items.taken(done))
+        self._at += (self._first + nodes[done]).tolist()
+        cut = over & under
+        sides, keys = [], []
+        for side, way in enumerate((over, under)):
+            all_ = np.flatnonzero(way & ~cut)
+            sides.append(items.taken(all_))
+            keys.append(2 * nodes[all_] + side)
+        if cut.any():
+            split, mine = np.flatnonzero(cut), heights[np.repeat(cut, items.corners)]
+            both = items.taken(split)
+            for side, signed in enumerate((mine, -mine)):
+                half, left = both.clipped(signed)
+                sides.append(half)
+                keys.append(2 * nodes[split[left]] + side)
+        self._go_deeper(Facets.together(sides), np.concatenate(keys))
+
+    def _go_deeper(self, items: Facets, keys: Ints) -> None:
+        """The next depth: a node for each side that has anything."""
+        first, base = self._first, len(self._front)
+        known, nodes = np.unique(keys, return_inverse=True)
+        for number, key in enumerate(known.tolist(), base):
+            (self._back if key % 2 else self._front)[first + key // 2] = number
+        self._add_nodes(len(known))
+        order = np.argsort(nodes, kind="stable")
+        self._left, self._nodes = items.taken(order), nodes[order]
+
+    def order(self) -> VisibleOrder:
+        """All that has been found."""
+        here: list[list[int]] = [[] for _ in self._front]
+        for part, node in enumerate(self._at):
+            here[node].append(part)
+        return VisibleOrder(
+            Facets.together(self._done),
+            np.concatenate(self._normals),
+            self._front,
+            self._back,
+            here,
+        )
 
 
-def _parted(items: list[OrderItem]) -> _Parted:
-    """Items, one or more, parted by the plane that splits the fewest."""
-    if len(items) == 1 and not items[0].solid:
-        normal = items[0].normals[0]
-        offset = float(items[0].polygons[0][0] @ normal)
-        return _Parted(normal, offset, (items[0],))
-    counts = [sum(len(p) for p in item.polygons) for item in items]
-    points = np.concatenate([p for item in items for p in item.polygons])
-    starts = np.cumsum([0, *counts[:-1]])
-    faces = [i for i, item in enumerate(items) if not item.solid]
-    planes = [
-        (items[i].normals[0], float(items[i].polygons[0][0] @ items[i].normals[0]))
-        for i in faces[:: max(1, len(faces) // CANDIDATES)][:CANDIDATES]
-    ]
-    if not planes:  # only solids are left: part them by one of their own faces
-        if len(items) == 1:
-            return _Parted(np.array([0.0, 0.0, 1.0]), 0.0, (items[0],))
-        planes = [
-            (n, float(p[0] @ n))
-            for item in items[:3]
-            for p, n in zip(item.polygons, item.normals, strict=True)
-        ]
-    # all planes at once: heights of every corner over each, (corners, planes)
-    heights = points @ np.column_stack([n for n, _ in planes]) - np.array([o for _, o in planes])
-    overs = np.maximum.reduceat(heights, starts) > TOLERANCE
-    unders = np.minimum.reduceat(heights, starts) < -TOLERANCE
-    splits = (overs & unders).sum(axis=0)
-    balances = np.abs(overs.sum(axis=0) - unders.sum(axis=0))
-    scores = 8 * splits + balances
-    if not faces:  # a plane that parts nothing would go on for ever
-        parts = (overs & ~unders).any(axis=0) & (unders & ~overs).any(axis=0)
-        if not parts.any():  # solids that no own face parts: paint them as they come
-            return _Parted(np.array([0.0, 0.0, 1.0]), 0.0, tuple(items))
-        scores = np.where(parts, scores, scores.max() + 1)
-    best = int(np.argmin(scores))
-    normal, offset = planes[best]
-    over, under = overs[:, best], unders[:, best]
-    here: list[OrderItem] = []
-    front: list[OrderItem] = []
-    back: list[OrderItem] = []
-    for item, o, u in zip(items, over.tolist(), under.tolist(), strict=True):
-        if o and u and item.whole:
-            middle = float((np.concatenate(item.polygons) @ normal).mean())
-            (front if middle >= offset else back).append(item)
-        elif o and u:
-            halves = _halves(item, normal, offset)
-            if halves is None:
-                front.append(item)
-            else:
-                front.append(halves[0])
-                back.append(halves[1])
-        elif o:
-            front.append(item)
-        elif u:
-            back.append(item)
-        else:
-            here.append(item)
-    return _Parted(normal, offset, tuple(here), front, back)
+def _planes(items: Facets, nodes: Ints) -> tuple[Floats, Floats, Ints, Bools]:
+    """For each node the plane of one of its items that splits the fewest.
+
+    Returns
+    -------
+    normals, offsets
+        (n, 3) and (n,).
+    chosen : (f,) int
+        The faces whose planes these are.
+    stuck : (n,) bool
+        Nodes of solids that no plane of theirs parts: they are painted as they come.
+    """
+    count = int(nodes[-1]) + 1
+    faces = np.flatnonzero(items.polygons == 1)
+    having = np.bincount(nodes[faces], minlength=count)
+    normals, offsets = np.tile([0.0, 0.0, 1.0], (count, 1)), np.zeros(count)
+    stuck = having == 0
+    chosen = np.zeros(0, np.intp)
+    if len(faces):
+        chosen = _best_faces(items, nodes, faces, having)
+        mine, first = nodes[chosen], items.firsts[chosen]
+        normals[mine] = items.normals[first]
+        offsets[mine] = np.einsum("ij,ij->i", items.points[items.starts[chosen]], normals[mine])
+    for node in np.flatnonzero(stuck).tolist():
+        own = np.flatnonzero(nodes == node)
+        plane = _between_solids(items.taken(own)) if len(own) > 1 else None
+        if plane is not None:
+            normals[node], offsets[node] = plane
+            stuck[node] = False
+    return normals, offsets, chosen, stuck
+
+
+def _best_faces(items: Facets, nodes: Ints, faces: Ints, having: Ints) -> Ints:
+    """One face for each node that has any: of some, that whose plane splits the fewest."""
+    count, with_faces = len(having), having > 0
+    step = np.maximum(1, having // CANDIDATES)
+    nth = np.minimum(np.arange(CANDIDATES) * step[:, None], np.maximum(having - 1, 0)[:, None])
+    tried = faces[np.minimum((np.cumsum(having) - having)[:, None] + nth, len(faces) - 1)]
+    normals = items.normals[items.firsts[tried]]  # (nodes, candidates, 3)
+    offsets = np.einsum("ijk,ijk->ij", items.points[items.starts[tried]], normals)
+    at = np.repeat(nodes, items.corners)
+    heights = np.einsum("ik,ijk->ij", items.points, normals[at]) - offsets[at]
+    scores = _scores(items, heights, np.searchsorted(nodes, np.arange(count)))
+    return np.asarray(tried[np.arange(count), np.argmin(scores, axis=1)][with_faces])
+
+
+def _scores(items: Facets, heights: Floats, node_starts: Ints) -> Ints:
+    """How bad each plane is for each node, (nodes, planes), from heights (corners, planes)."""
+    overs, unders = _sides(items, heights)
+    splits = np.add.reduceat(overs & unders, node_starts, dtype=np.intp)
+    balance = np.add.reduceat(overs.astype(np.intp) - unders, node_starts)
+    return np.asarray(SPLIT * splits + np.abs(balance))
+
+
+def _sides(items: Facets, heights: Floats) -> tuple[Bools, Bools]:
+    """Whether anything of each item lies over, and under, each plane."""
+    overs = np.maximum.reduceat(heights, items.starts) > TOLERANCE
+    return overs, np.minimum.reduceat(heights, items.starts) < -TOLERANCE
+
+
+def _between_solids(items: Facets) -> tuple[Floats, float] | None:
+    """A plane of one of some solids that parts them, and cuts the fewest."""
+    tried = np.arange(int(items.polygons[:SOLIDS].sum()))
+    normals = items.normals[tried]
+    offsets = np.einsum("ij,ij->i", items.points[items.polygon_starts[tried]], normals)
+    heights = items.points @ normals.T - offsets
+    overs, unders = _sides(items, heights)
+    parts = (overs & ~unders).any(axis=0) & (unders & ~overs).any(axis=0)
+    if not parts.any():
+        return None
+    scores = _scores(items, heights, np.zeros(1, np.intp))[0]
+    best = int(np.argmin(np.where(parts, scores, scores.max() + 1)))
+    return normals[best], float(offsets[best])

@@ -2,23 +2,48 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 
-from jadeite.core.folding import OrderItem
+from jadeite.core.folding import Facets
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures.camera import Camera
 from jadeite.core.pictures.palette import mix
 from jadeite.core.pictures.primitives import Path, Picture, Stroke
 from jadeite.core.pictures.scene_style import CUT, LIGHT_FROM, SceneStyle, runs_of
 
-__all__ = ["draw_ball", "draw_body", "draw_ghost"]
+__all__ = ["Solid", "draw_ball", "draw_body", "draw_ghost", "solid_of"]
 
 PEARL = "#EFE7D6"
 GHOST = 0.55  # from memory; how strongly hidden things show through
 
 
+class Solid(NamedTuple):
+    """A convex thing or a part of one: polygons (n, 3), their edges' kinds, unit normals (3,)."""
+
+    polygons: tuple[Floats, ...]
+    edges: tuple[tuple[int, ...], ...]
+    normals: tuple[Floats, ...]
+
+
+def solid_of(parts: Facets, number: int) -> Solid:
+    """One of some parts."""
+    first = int(parts.firsts[number])
+    polygons = range(first, first + int(parts.polygons[number]))
+    spans = [
+        slice(int(parts.polygon_starts[p]), int(parts.polygon_starts[p] + parts.counts[p]))
+        for p in polygons
+    ]
+    return Solid(
+        tuple(parts.points[span] for span in spans),
+        tuple(tuple(parts.kinds[span].tolist()) for span in spans),
+        tuple(parts.normals[p] for p in polygons),
+    )
+
+
 def draw_body(
-    picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
+    picture: Picture, item: Solid, camera: Camera, style: SceneStyle, towards: Floats
 ) -> None:
     """A thing as a solid ghost: its far edges first, then the near faces.
 
@@ -46,7 +71,7 @@ def draw_body(
 
 def draw_ghost(
     picture: Picture,
-    item: OrderItem,
+    item: Solid,
     radius: float,
     camera: Camera,
     style: SceneStyle,
@@ -76,7 +101,7 @@ def draw_ghost(
 
 def draw_ball(
     picture: Picture,
-    item: OrderItem,
+    item: Solid,
     radius: float,
     camera: Camera,
     style: SceneStyle,
@@ -99,7 +124,7 @@ def draw_ball(
 
 
 def _outline(
-    picture: Picture, item: OrderItem, camera: Camera, style: SceneStyle, towards: Floats
+    picture: Picture, item: Solid, camera: Camera, style: SceneStyle, towards: Floats
 ) -> None:
     """Silhouette of a round thing: edges between a near and a far facet."""
     if any(any(flags) for flags in item.edges[2:]) or len(item.polygons) < 5:

@@ -1,0 +1,173 @@
+"""A panel in space, painted: its board, the cut edge, glue, openings, veins and lines."""
+
+from __future__ import annotations
+
+from collections.abc import Set
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from jadeite.core.nets.model import OPEN, Floats
+from jadeite.core.pictures.camera import Camera
+from jadeite.core.pictures.faces import Face, Sheet
+from jadeite.core.pictures.flat import line_strokes
+from jadeite.core.pictures.palette import mix, shade
+from jadeite.core.pictures.primitives import Path, Picture, Stroke
+from jadeite.core.pictures.scene_style import (
+    CUT,
+    LIGHT_FROM,
+    NONE,
+    SceneStyle,
+    runs_by_kind,
+    strokes_of,
+)
+from jadeite.core.pictures.veins import draw_veins
+
+__all__ = ["FacePaint"]
+
+AMBIENT, DIFFUSE = 0.70, 0.40
+BEHIND = 0.45  # from memory, how dark it is behind an opening
+REVERSE = 0.84  # from memory, the reverse is darker
+EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
+# what is seen through a window: dim board behind it, a lining, and either by lamp light
+LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
+
+
+class FacePaint:
+    """Paints the panels of one picture.
+
+    Parameters
+    ----------
+    picture : Picture
+    camera : Camera
+    style : SceneStyle
+    flat : bool
+        Lines are as they are cut and scored.
+    lit : bool
+        A light shines inside.
+    lined : set of (piece, panel)
+        Panels with a lining behind them.
+    """
+
+    def __init__(
+        self,
+        picture: Picture,
+        camera: Camera,
+        style: SceneStyle,
+        *,
+        flat: bool,
+        lit: bool,
+        lined: Set[tuple[str, str]],
+    ) -> None:
+        self._picture, self._camera, self._style = picture, camera, style
+        self._flat, self._lit, self._lined = flat, lit, lined
+        self._strokes = strokes_of(style.palette, style.unit, flat)
+        self._edged = not flat and not style.moving
+
+    def colour(self, sheet: Sheet, normal: Floats, good: bool) -> str:
+        """Of a panel whose seen side has a ``normal``, (3,)."""
+        style = self._style
+        out = self._board(sheet, normal, good)
+        where = (sheet.piece, sheet.panel)
+        if where == style.chosen or where in style.point_out:
+            return mix(out, style.palette.jade, 0.42)
+        if where == style.pointed:
+            return mix(out, style.palette.jade, 0.22)
+        return out
+
+    def _board(self, sheet: Sheet, normal: Floats, good: bool) -> str:
+        base = self._style.colours.get(sheet.piece, "#E8DDC5")
+        if not good and not sheet.role.traits.leans:
+            base = shade(base, REVERSE)
+        if self._flat:
+            return base
+        light = AMBIENT + DIFFUSE * max(0.0, float(normal @ LIGHT_FROM))
+        if self._lit and sheet.shines:
+            base, light = mix(base, LIT_LINED, sheet.shines), (1.0 + light) / 2
+        return shade(base, min(light, 1.08))
+
+    def paint(
+        self, face: Face, front: Floats, kinds: tuple[int, ...], seen: Floats, colour: str
+    ) -> None:
+        """A face, or a part of it.
+
+        ``front`` are its corners in the picture, (n, 2); ``kinds`` those of its edges;
+        ``seen`` is the normal of the side that is seen, (3,).
+        """
+        sheet, picture, style, camera = face.sheet, self._picture, self._style, self._camera
+        assert sheet is not None
+        half: Floats | float = 0.0
+        if self._edged and sheet.thickness * camera.scale > EDGE_SHOWS * style.unit:
+            half = seen * sheet.thickness / 2
+            shift = camera.shift(half)
+            front, back = front + shift, front - shift
+            self._paint_edge(kinds, colour, front, back)
+        # a thin rim of its own colour, where the order has split it, lets no light through
+        split = NONE in kinds
+        seam = Stroke(colour, 0.8 * style.unit) if split else None
+        rings: tuple[Floats, ...] = (front,)
+        if sheet.frame and sheet.openings:
+            rings = self._framed(face, sheet, front, half)
+        picture.add(Path(rings, fill=colour, stroke=seam, tag=(sheet.piece, sheet.panel)))
+        if sheet.hatch is not None and sheet.hatch.size:
+            glue = camera.project(face.placed(sheet.hatch)).reshape(-1, 2, 2)
+            stroke = Stroke(mix(style.palette.sand, colour, 0.25), 0.8 * style.unit)
+            picture.add(Path(tuple(glue), closed=False, stroke=stroke))
+        if sheet.openings and not sheet.frame:
+            self._paint_openings(face, sheet, half, colour)
+        if sheet.veins and not style.moving:
+            veins = tuple((face.placed(points), cut) for points, cut in sheet.veins)
+            part = front if split else None
+            draw_veins(picture, veins, half, camera, colour, part, style, flat=self._flat)
+        for kind, runs in runs_by_kind(kinds, style.moving):
+            lines = tuple(front[run] for run in runs)
+            picture.add(Path(lines, closed=False, stroke=self._strokes[kind]))
+
+    def _framed(
+        self, face: Face, sheet: Sheet, front: Floats, offset: Floats | float
+    ) -> tuple[Floats, ...]:
+        """The outline, and for a second frame what it leaves open, through which one sees."""
+        holes = [
+            Polygon(self._camera.project(face.placed(points) + offset))
+            for points, _ in sheet.openings
+        ]
+        left = Polygon(front).buffer(0).difference(shapely.union_all(holes))
+        parts = [part for part in shapely.get_parts(left) if isinstance(part, Polygon)]
+        rings = [ring for part in parts for ring in (part.exterior, *part.interiors)]
+        return tuple(np.array(ring.coords)[:-1] for ring in rings) or (front,)
+
+    def _paint_openings(
+        self, face: Face, sheet: Sheet, offset: Floats | float, colour: str
+    ) -> None:
+        """Slots and holes look dark, as what lies behind them is in the shade."""
+        brick = line_strokes(self._style.palette, self._style.unit)["slot"]
+        for points, kind in sheet.openings:
+            stroke = self._strokes[CUT] if kind == "window" else brick
+            line = self._camera.project(face.placed(points) + offset)
+            if kind not in OPEN:
+                seen = self._behind(sheet, colour)
+                outline = stroke if self._flat else None
+                self._picture.add(Path((line,), fill=seen, stroke=outline))
+            else:
+                self._picture.add(Path((line,), closed=False, stroke=brick))
+
+    def _behind(self, sheet: Sheet, colour: str) -> str:
+        """What is seen through a cut-out."""
+        lined = (sheet.piece, sheet.panel) in self._lined and not self._flat
+        if self._lit:
+            return LIT_LINED if lined else LIT
+        if lined:
+            return LINED
+        return self._style.palette.ground if self._flat else shade(colour, BEHIND)
+
+    def _paint_edge(self, kinds: tuple[int, ...], colour: str, front: Floats, back: Floats) -> None:
+        """The cut edge of the board, where it faces the viewer."""
+        light = mix(colour, "#ffffff", 0.45)
+        stroke = Stroke(mix(light, colour, 0.5), 0.3 * self._style.unit)
+        n = len(front)
+        for i in range(n):
+            if kinds[i] == CUT:
+                j = (i + 1) % n
+                quad = np.array([front[i], front[j], back[j], back[i]])
+                self._picture.add(Path((quad,), fill=light, stroke=stroke))

@@ -1,0 +1,187 @@
+"""What of a piece is painted: its panels as they lie in the net, kept with it.
+
+A pose of the lift then only carries corners and normals into space, all at once.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jadeite.core.folding import Body, Facets, transform
+from jadeite.core.nets.kept import kept
+from jadeite.core.nets.mesh import mesh_of
+from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.roles import Role
+from jadeite.core.nets.seams import SMALL_TURN
+from jadeite.core.nets.veins import veins_by_panel
+from jadeite.core.pictures.flat import line_kind
+from jadeite.core.pictures.hatch import hatch_lines
+from jadeite.core.pictures.scene_style import CUT, KINDS, NONE, SOFT
+from jadeite.core.solid import Form
+
+__all__ = ["Face", "Sheet", "Soft", "numbered", "of_body", "of_piece"]
+
+UNDER = 0.06  # mm; from memory, less than any board, so that it does not show
+CAPS = {Form.CYLINDER: 2, Form.BALL: 0}  # faces of a thing that have edges; all of any other
+Ints = NDArray[np.intp]
+
+
+@dataclass(frozen=True, eq=False)
+class Sheet:
+    """A panel in its flat piece, for painting; lines are (n, 2) in mm."""
+
+    piece: str
+    panel: str
+    thickness: float
+    role: Role
+    hatch: Floats | None  # (2 n, 2): ends of lines, in pairs
+    openings: tuple[tuple[Floats, str], ...]  # lines and their kind
+    veins: tuple[tuple[Floats, bool], ...]  # lines, and whether they are cut
+    shines: float  # translucency of a board that shines when a light is behind it
+
+    @property
+    def frame(self) -> bool:
+        """Whether its openings show what lies beneath."""
+        return self.role.traits.frame
+
+
+class Face(NamedTuple):
+    """A panel in space, or a thing (``sheet`` is None): what is painted as one."""
+
+    sheet: Sheet | None
+    matrix: Floats  # (4, 4)
+    radius: float = 0.0  # of a ball, mm
+    fixed: bool = False  # a thing that belongs to what is made
+
+    def placed(self, points: Floats) -> Floats:
+        """Lines of the panel, (n, 2) in mm, in space, (n, 3)."""
+        return transform(self.matrix, points)
+
+
+class Soft(NamedTuple):
+    """Bends that show as a line only where one of their panels turns its back.
+
+    Their edges are of the kinds SOFT, SOFT + 1, ...; ``normals`` (s, 2, 3) are of
+    the panels on either side.
+    """
+
+    normals: Floats
+
+    def seen(self, towards: Floats) -> Ints:
+        """What each kind of edge is for a viewer in direction ``towards``, (3,): (SOFT + s,)."""
+        known = np.arange(SOFT)
+        facing = self.normals @ towards
+        turns = facing[:, 0] * facing[:, 1] < 0
+        return np.concatenate([known, np.where(turns, CUT, NONE)])
+
+
+@dataclass(frozen=True, eq=False)
+class _Net:
+    """The panels of a piece, and their corners in the flat piece, (m, 2) mm, panel by panel."""
+
+    sheets: tuple[Sheet, ...]
+    corners: Floats
+    counts: Ints
+    flat_kinds: Ints  # of edges, while all is flat
+    kinds: Ints  # the same with those of soft bends
+    soft: Ints  # (s, 2) numbers of the panels on either side of each soft bend
+    under: Ints  # panels that are drawn under what they are glued to
+
+
+@kept
+def _net(piece: Piece) -> _Net:
+    mesh = mesh_of(piece)
+    flat: dict[tuple[int, int], int] = {}
+    bent: dict[tuple[int, int], int] = {}
+    soft: list[tuple[int, int]] = []
+    for edge in mesh.edges:
+        kind = own = CUT
+        if edge.fold is not None:
+            fold = piece.folds[edge.fold]
+            kind = own = KINDS[line_kind(fold)]
+            sides = piece.index[fold.parent], piece.index[fold.child]
+            if piece.panels[sides[1]].role.traits.leans:  # a bent petal is smooth
+                own = SOFT + len(soft)
+                soft.append(sides)
+        for way in ((edge.start, edge.end), (edge.end, edge.start)):
+            flat[way], bent[way] = kind, own
+    edges = [way for face in mesh.faces for way in zip(face, (*face[1:], face[0]), strict=True)]
+    lapped = {f.child for f in piece.folds if abs(f.angle) < SMALL_TURN}
+    veins = veins_by_panel(piece)
+    sheets = tuple(
+        Sheet(
+            piece.name,
+            panel.name,
+            piece.board.thickness,
+            panel.role,
+            hatch_lines(panel.outline).reshape(-1, 2) if panel.role.traits.glue else None,
+            tuple((o.points, o.kind) for o in panel.openings),
+            tuple((v.points, v.cut) for v in veins.get(panel.name, ())),
+            piece.board.translucency * piece.board.lets_light_through,
+        )
+        for panel in piece.panels
+    )
+    return _Net(
+        sheets,
+        mesh.vertices[[i for face in mesh.faces for i in face]],
+        np.array([len(face) for face in mesh.faces]),
+        np.array([flat[way] for way in edges]),
+        np.array([bent[way] for way in edges]),
+        np.array(soft, np.intp).reshape(-1, 2),
+        np.array(
+            [i for i, p in enumerate(piece.panels) if p.role is Role.TAB and p.name in lapped],
+            np.intp,
+        ),
+    )
+
+
+def of_piece(
+    piece: Piece, matrices: Mapping[str, Floats], flat: bool, first_soft: int
+) -> tuple[list[Face], Facets, Floats]:
+    """The faces of a piece in a pose.
+
+    ``matrices`` are (4, 4) by panel; the first of its soft bends is numbered
+    ``first_soft``.
+
+    Returns
+    -------
+    faces, facets, soft
+        ``soft`` (s, 2, 3) are the normals on either side of each soft bend.
+    """
+    net = _net(piece)
+    places = np.array([matrices[panel.name] for panel in piece.panels])
+    normals = places[:, :3, 2]
+    at = np.repeat(places[:, :3], net.counts, axis=0)
+    points = (at[:, :, :2] @ net.corners[:, :, None])[:, :, 0] + at[:, :, 3]
+    if len(net.under):
+        shift = np.zeros_like(normals)
+        shift[net.under] = normals[net.under] * (-UNDER if piece.good_side == "outside" else UNDER)
+        points = points + np.repeat(shift, net.counts, axis=0)
+    kinds = net.flat_kinds if flat else net.kinds + first_soft * (net.kinds >= SOFT)
+    ones = np.ones(len(net.sheets), np.intp)
+    facets = Facets(points, kinds, net.counts, normals, ones, np.arange(len(net.sheets)))
+    faces = [Face(sheet, place) for sheet, place in zip(net.sheets, places, strict=True)]
+    return faces, facets, normals[net.soft] if not flat else np.zeros((0, 2, 3))
+
+
+def of_body(body: Body, matrix: Floats) -> tuple[Face, Facets]:
+    """A thing, moved by a (4, 4) matrix."""
+    polygons = [transform(matrix, points) for points in body.faces]
+    caps = CAPS.get(body.form, len(polygons))
+    kinds = [[CUT if i < caps else NONE] * len(points) for i, points in enumerate(polygons)]
+    radius = body.size[0] / 2 if body.form is Form.BALL else 0.0
+    normals = body.normals @ matrix[:3, :3].T
+    return Face(None, matrix, radius, body.fixed), Facets.of([(polygons, kinds, normals)])
+
+
+def numbered(parts: Sequence[Facets]) -> Facets:
+    """The items of several in one, tagged in turn."""
+    if not parts:
+        return Facets.of([])
+    out = Facets.together(parts)
+    return Facets(out.points, out.kinds, out.counts, out.normals, out.polygons, np.arange(len(out)))

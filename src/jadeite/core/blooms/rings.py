@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -140,27 +140,15 @@ class Ring:
         turn = math.pi / self.asked.count
         return min(self.hub, self.hub * math.cos(turn) + self.root * math.sin(turn))
 
-    def _room(self, along: Floats) -> Floats:
-        """The most half width in mm at a distance from the root: half way to the next petal."""
-        turn = math.pi / self.asked.count
-        if self.asked.count < 3:
-            return np.full(len(along), np.inf)
-        return np.asarray(
-            (self.hub + along) * math.tan(turn) - self.asked.apart / 2 / math.cos(turn)
-        )
-
     @cached_property
     def edge(self) -> Floats:
         """The upper edge of a flat petal, (n, 2) float, mm, x from its root."""
+        asked, hub = self.asked, self.hub
         if (cup := self.cup) is not None:
-            rest = edge_of(
-                self.asked.petal,
-                self.length - cup.foot,
-                cup.wide,
-                lambda along: self._room(along + cup.foot),
-            )
+            length = self.length - cup.foot
+            rest = _edge(asked.petal, length, cup.wide, hub + cup.foot, asked.count, asked.apart)
             return np.vstack([[0.0, cup.root], rest + np.array([cup.foot, 0.0])])
-        return edge_of(self.asked.petal, self.length, self.root, self._room)
+        return _edge(asked.petal, self.length, self.root, hub, asked.count, asked.apart)
 
     @cached_property
     def veins(self) -> tuple[Vein, ...]:
@@ -190,6 +178,14 @@ class Ring:
         slant = self.asked.slant if self.profile.curl else 0.0
         form = aslant(self.edge, self.profile, slant)
         return form if self.cup is None else with_flap(form, self.cup)
+
+    def stand(self, points: Floats) -> Floats:
+        """Where points of a flat petal, (n, 2), x from its root, stand from the axis; (n, 3)."""
+        asked = self.asked
+        if asked.folded or self.cup is not None or (asked.slant and self.profile.curl):
+            return np.asarray(self.form.at(points) + np.array([self.hub, 0.0, 0.0]))
+        x, z = self.profile.at(points[:, 0]).T  # which says all, without any facets
+        return np.column_stack([x + self.hub, points[:, 1], z])
 
     @cached_property
     def outline(self) -> Floats:
@@ -233,13 +229,13 @@ class Ring:
         along = np.linspace(0.0, self.length, ALONG + 1)[1:]
         top = int(np.argmax(self.edge[:, 0]))
         half = np.interp(along, self.edge[: top + 1, 0], self.edge[: top + 1, 1])
-        flat = np.array([[u, h * w] for u, h in zip(along, half, strict=True) for w in ASIDE])
-        one = self.form.at(flat) + np.array([self.hub, 0.0, 0.0])
-        return self._all_round(one, turn)
+        aside = half[:, None] * np.array(ASIDE)
+        flat = np.column_stack([np.repeat(along, len(ASIDE)), aside.ravel()])
+        return self._all_round(self.stand(flat), turn)
 
     def rim(self, turn: float) -> Floats:
         """Corners of the edges of all finished petals, (n, 3) float, mm; ``turn`` in degrees."""
-        return self._all_round(self.form.at(self.outline) + np.array([self.hub, 0.0, 0.0]), turn)
+        return self._all_round(self.stand(self.outline), turn)
 
     def _all_round(self, points: Floats, turn: float) -> Floats:
         """What is on the petal along x, (n, 3), on all petals of the ring."""
@@ -268,6 +264,22 @@ class Ring:
         c, s = np.cos(turns)[:, None], np.sin(turns)[:, None]
         x, y = corners[:, 0], corners[:, 1]
         return np.stack([c * x - s * y, s * x + c * y], axis=2).reshape(-1, 2)
+
+
+@lru_cache(maxsize=256)
+def _edge(petal: Petal, length: float, root: float, hub: float, count: int, apart: float) -> Floats:
+    """The upper edge of a petal that leaves its neighbours room; kept while its rise is sought."""
+    turn = math.pi / count
+
+    def room(along: Floats) -> Floats:
+        """Half way to the next petal, at distances from the root."""
+        if count < 3:
+            return np.full(len(along), np.inf)
+        return np.asarray((hub + along) * math.tan(turn) - apart / 2 / math.cos(turn))
+
+    out = edge_of(petal, length, root, room)
+    out.flags.writeable = False  # it belongs to many rings
+    return out
 
 
 def _hubs(rings: Sequence[RingSize], size: float, inner: float) -> list[float]:

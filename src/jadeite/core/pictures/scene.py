@@ -33,6 +33,7 @@ from jadeite.core.steps import Steps, finished
 
 __all__ = ["DISC", "DISC_AWAY", "Scene"]
 
+GLANCED = 1500  # faces; from memory, of more there are too many pairs to look at
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
 DISC_AWAY = 1.1  # of it before the pieces; from memory
 POINTED = 0.95  # from memory; outlines of what is pointed out must be seen on any board
@@ -147,7 +148,7 @@ class Scene:
 
     def _walked(self, camera: Camera, style: SceneStyle) -> Steps[tuple[Facets, Sequence[int]]]:
         """What is painted, and in which order; while it moves, as it is at a glance."""
-        if style.moving and self._order is None:
+        if style.moving and self._order is None and len(self.faces) < GLANCED:
             return self._facets, at_a_glance(self._facets, camera.axes, camera.towards)
         order = yield from self._in_order()
         return order.parts, order.walk(camera.towards)

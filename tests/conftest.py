@@ -16,9 +16,9 @@ from jadeite.core.project import Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 
 COMMON = {"deadline": None, "suppress_health_check": [HealthCheck.too_slow]}
-settings.register_profile("ci", max_examples=40, derandomize=True, **COMMON)
+settings.register_profile("ci", max_examples=25, derandomize=True, **COMMON)
 FIND = (Phase.explicit, Phase.reuse, Phase.generate)  # making it smaller may take an hour
-settings.register_profile("soak", max_examples=400, phases=FIND, **COMMON)  # ten times as many
+settings.register_profile("soak", max_examples=400, phases=FIND, **COMMON)  # many times as many
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "ci"))
 
 

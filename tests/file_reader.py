@@ -291,7 +291,8 @@ def faults(
     out = [f"a ring crosses itself at {ring[0]}" for ring in read.rings
            if not Polygon(ring).is_valid]  # fmt: skip
     whole = shapely.union_all([want.region for want in wants], grid_size=HAIR / 100)
-    off = region_of(read.rings).symmetric_difference(whole, grid_size=HAIR / 100)
+    cut = region_of(read.rings)
+    off = cut.symmetric_difference(whole, grid_size=HAIR / 100)
     # hairs between corners written to four decimals collapse on a coarser grid, a bulge does not
     off = shapely.set_precision(off, OFF / 10)
     # a part that is too small for a disc of that width is none; to erode it invents some
@@ -322,7 +323,7 @@ def faults(
             out.append("outside the sheet")
     if gap:
         outer = [Polygon(ring) for ring in read.rings]
-        parts = [p for p in shapely.get_parts(region_of(read.rings)) if isinstance(p, Polygon)]
+        parts = [p for p in shapely.get_parts(cut) if isinstance(p, Polygon)]
         if len(parts) < len(wants):
             out.append(f"{len(parts)} pieces for {len(wants)}")
         ones, others = shapely.STRtree(parts).query(parts, "dwithin", gap - OFF)

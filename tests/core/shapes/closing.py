@@ -34,7 +34,7 @@ from tests import fold_reader
 TALLY: Counter[tuple[str, bool]] = Counter()  # what was made in a test, and what refused
 DRESSED = {DIVIDER, LINING, OVERLAY, STIFFENER}  # parts that any shape may get
 # examples for families of a hundred facets: all of 200 in the soak; the others take 200 always
-HEAVY = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 40
+HEAVY = 200 if os.environ.get("HYPOTHESIS_PROFILE") == "soak" else 25
 FOLDING = st.sampled_from([b.key for b in CATALOGUE if b.folds])  # the rest is cut and hinged
 
 

@@ -127,23 +127,10 @@ class _Growth:
         done = np.flatnonzero(~over & ~under)
         self._done.append(items.taken(done))
         self._at += (self._first + nodes[done]).tolist()
-        cut = over & under
-        sides, keys = [], []
-        for side, way in enumerate((over, under)):
-            all_ = np.flatnonzero(way & ~cut)
-            sides.append(items.taken(all_))
-            keys.append(2 * nodes[all_] + side)
-        if cut.any():
-            split, mine = np.flatnonzero(cut), heights[np.repeat(cut, items.corners)]
-            both = items.taken(split)
-            for side, signed in enumerate((mine, -mine)):
-                half, left = both.clipped(signed)
-                sides.append(half)
-                keys.append(2 * nodes[split[left]] + side)
-        self._go_deeper(Facets.together(sides), np.concatenate(keys))
+        self._go_deeper(*_halves(items, nodes, over, under, heights))
 
     def _go_deeper(self, items: Facets, keys: Ints) -> None:
-        """The next depth: a node for each side that has anything."""
+        """The next depth: a node for each side that has anything, numbered as by ``_halves``."""
         first, base = self._first, len(self._front)
         known, nodes = np.unique(keys, return_inverse=True)
         for number, key in enumerate(known.tolist(), base):
@@ -164,6 +151,30 @@ class _Growth:
             self._back,
             here,
         )
+
+
+def _halves(
+    items: Facets, nodes: Ints, over: Bools, under: Bools, heights: Floats
+) -> tuple[Facets, Ints]:
+    """What lies before and behind the plane of its node, cut where that passes through.
+
+    ``heights`` (m,) are of all corners over it.  Sides are numbered by twice their node,
+    and one more behind it.
+    """
+    cut = over & under
+    halves, sides = [], []
+    for behind, way in enumerate((over, under)):
+        clear = np.flatnonzero(way & ~cut)
+        halves.append(items.taken(clear))
+        sides.append(2 * nodes[clear] + behind)
+    if cut.any():
+        split, mine = np.flatnonzero(cut), heights[np.repeat(cut, items.corners)]
+        both = items.taken(split)
+        for behind, signed in enumerate((mine, -mine)):
+            half, left = both.clipped(signed)
+            halves.append(half)
+            sides.append(2 * nodes[split[left]] + behind)
+    return Facets.together(halves), np.concatenate(sides)
 
 
 def _planes(items: Facets, nodes: Ints) -> tuple[Floats, Floats, Ints, Bools]:

@@ -7,6 +7,7 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely.geometry import Point, Polygon
 
 from jadeite.core.assembly import lift_of
 from jadeite.core.contents import Ball
@@ -28,7 +29,9 @@ from jadeite.core.pictures.palette import BOARD_COLOURS, shade
 from jadeite.core.pictures.scene_style import runs_of
 from jadeite.core.pipeline import arrange_contents, bodies_of, plan_sheets, work_up
 from jadeite.core.project import Shape, Task, changed
+from jadeite.core.shapes import family_by_key
 from tests.conftest import build_tray
+from tests.core.shapes.closing import build
 
 
 def luminance(colour: str) -> float:
@@ -302,3 +305,23 @@ def test_a_ball_is_painted_once_however_the_order_parts_space() -> None:
     balls = [part for part in walked if scene.faces[parts.tags[part]].radius]
     assert len(balls) == 1
     assert parts.polygons[balls[0]] == len(work.bodies[0].faces)
+
+
+@pytest.mark.parametrize("key", ["domed-box", "globe", "star"])
+def test_no_glue_is_seen_on_what_is_closed(key: str) -> None:
+    """Tabs lie under what they are glued to, also where the order has cut them in parts."""
+    design = build(family_by_key(key), (90.0, 80.0, 50.0))
+    scene = Scene(design, lift_of(design).pose(1.0).matrices)
+    style = SceneStyle(LIGHT, dimensions=False, shadow=False)
+    painted = [i for i in scene.draw(Camera(28.0, 34.0, 3.0), style).items if isinstance(i, Path)]
+    board, glue, seen = "", 0, 0
+    for number, item in enumerate(painted):
+        if item.fill:
+            board = item.fill
+        elif item.stroke and item.stroke.colour == mix(LIGHT.sand, board, 0.25):
+            over = [Polygon(o.rings[0]).buffer(0) for o in painted[number + 1 :] if o.fill]
+            for line in item.rings:
+                glue += 1
+                seen += not any(shape.contains(Point(line.mean(axis=0))) for shape in over)
+    assert glue > 50
+    assert seen < 0.03 * glue  # of those on the very rim, half may stand out

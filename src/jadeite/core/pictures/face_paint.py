@@ -22,7 +22,7 @@ from jadeite.core.pictures.scene_style import (
     runs_by_kind,
     strokes_of,
 )
-from jadeite.core.pictures.veins import draw_veins
+from jadeite.core.pictures.veins import draw_veins, lines_within
 
 __all__ = ["FacePaint"]
 
@@ -111,7 +111,9 @@ class FacePaint:
             rings = self._framed(face, sheet, front, half)
         picture.add(Path(rings, fill=colour, stroke=seam, tag=(sheet.piece, sheet.panel)))
         if sheet.hatch is not None and sheet.hatch.size:
-            glue = camera.project(face.placed(sheet.hatch)).reshape(-1, 2, 2)
+            glue = [*camera.project(face.placed(sheet.hatch) + half).reshape(-1, 2, 2)]
+            if split:  # the other parts have their own, which may be hidden
+                glue = lines_within(glue, front)
             stroke = Stroke(mix(style.palette.sand, colour, 0.25), 0.8 * style.unit)
             picture.add(Path(tuple(glue), closed=False, stroke=stroke))
         if sheet.openings and not sheet.frame:

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from jadeite.core.folding import Body, Facets, transform
 from jadeite.core.nets.kept import kept
 from jadeite.core.nets.mesh import mesh_of
-from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.model import Design, Floats, Kind, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import SMALL_TURN
 from jadeite.core.nets.veins import veins_by_panel
@@ -24,7 +24,7 @@ from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.scene_style import CUT, KINDS, NONE, SOFT
 from jadeite.core.solid import Form
 
-__all__ = ["Face", "Sheet", "Soft", "numbered", "of_body", "of_piece"]
+__all__ = ["Face", "Sheet", "Soft", "numbered", "of_body", "of_piece", "under_what_it_holds"]
 
 UNDER = 0.06  # mm; from memory, less than any board, so that it does not show
 CAPS = {Form.CYLINDER: 2, Form.BALL: 0}  # faces of a thing that have edges; all of any other
@@ -90,7 +90,6 @@ class _Net:
     flat_kinds: Ints  # of edges, while all is flat
     kinds: Ints  # the same with those of soft bends
     soft: Ints  # (s, 2) numbers of the panels on either side of each soft bend
-    under: Ints  # panels that are drawn under what they are glued to
 
 
 @kept
@@ -111,7 +110,6 @@ def _net(piece: Piece) -> _Net:
         for way in ((edge.start, edge.end), (edge.end, edge.start)):
             flat[way], bent[way] = kind, own
     edges = [way for face in mesh.faces for way in zip(face, (*face[1:], face[0]), strict=True)]
-    lapped = {f.child for f in piece.folds if abs(f.angle) < SMALL_TURN}
     veins = veins_by_panel(piece)
     sheets = tuple(
         Sheet(
@@ -133,20 +131,39 @@ def _net(piece: Piece) -> _Net:
         np.array([flat[way] for way in edges]),
         np.array([bent[way] for way in edges]),
         np.array(soft, np.intp).reshape(-1, 2),
-        np.array(
-            [i for i, p in enumerate(piece.panels) if p.role is Role.TAB and p.name in lapped],
-            np.intp,
-        ),
     )
 
 
+@kept
+def under_what_it_holds(design: Design) -> Mapping[str, Floats]:
+    """How far each panel is drawn along its normal, by piece, (panels,) mm.
+
+    A tab has no thickness here, and lies in what it is glued to: it is drawn on its own side
+    of that.  So is a tab in one plane with the panel that it hangs on.
+    """
+    side = {j.tab: j.side for j in design.joints if j.kind is Kind.GLUE}
+    out = {}
+    for piece in design.pieces:
+        inwards = -UNDER if piece.good_side == "outside" else UNDER
+        lapped = {f.child for f in piece.folds if abs(f.angle) < SMALL_TURN}
+        shift = np.zeros(len(piece.panels))
+        for number, panel in enumerate(piece.panels):
+            glued = side.get((piece.name, panel.name))
+            if glued is not None and panel.role.traits.glue:
+                shift[number] = inwards if glued == "inside" else -inwards
+            elif panel.role is Role.TAB and panel.name in lapped:
+                shift[number] = inwards
+        out[piece.name] = shift
+    return out
+
+
 def of_piece(
-    piece: Piece, matrices: Mapping[str, Floats], flat: bool, first_soft: int
+    piece: Piece, matrices: Mapping[str, Floats], under: Floats, flat: bool, first_soft: int
 ) -> tuple[list[Face], Facets, Floats]:
     """The faces of a piece in a pose.
 
-    ``matrices`` are (4, 4) by panel; the first of its soft bends is numbered
-    ``first_soft``.
+    ``matrices`` are (4, 4) by panel, ``under`` (panels,) as of ``under_what_it_holds``; the
+    first of its soft bends is numbered ``first_soft``.
 
     Returns
     -------
@@ -158,10 +175,8 @@ def of_piece(
     normals = places[:, :3, 2]
     at = np.repeat(places[:, :3], net.counts, axis=0)
     points = (at[:, :, :2] @ net.corners[:, :, None])[:, :, 0] + at[:, :, 3]
-    if len(net.under):
-        shift = np.zeros_like(normals)
-        shift[net.under] = normals[net.under] * (-UNDER if piece.good_side == "outside" else UNDER)
-        points = points + np.repeat(shift, net.counts, axis=0)
+    if under.any():
+        points = points + np.repeat(normals * under[:, None], net.counts, axis=0)
     kinds = net.flat_kinds if flat else net.kinds + first_soft * (net.kinds >= SOFT)
     ones = np.ones(len(net.sheets), np.intp)
     facets = Facets(points, kinds, net.counts, normals, ones, np.arange(len(net.sheets)))

@@ -23,7 +23,14 @@ from jadeite.core.nets.model import Design, Floats
 from jadeite.core.nets.roles import Role
 from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.face_paint import FacePaint
-from jadeite.core.pictures.faces import Face, Soft, numbered, of_body, of_piece
+from jadeite.core.pictures.faces import (
+    Face,
+    Soft,
+    numbered,
+    of_body,
+    of_piece,
+    under_what_it_holds,
+)
 from jadeite.core.pictures.marks import Marks
 from jadeite.core.pictures.palette import mix
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
@@ -76,10 +83,11 @@ class Scene:
         self.body_places: list[tuple[str, Floats]] = []
         facets: list[Facets] = []
         soft: list[Floats] = []
+        under = under_what_it_holds(design)
         for piece in design.pieces:
             if piece.name not in hidden:
                 faces, own, bends = of_piece(
-                    piece, matrices[piece.name], flat, sum(len(known) for known in soft)
+                    piece, matrices[piece.name], under[piece.name], flat, sum(map(len, soft))
                 )
                 self.faces += faces
                 facets.append(own)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import shapely
 from shapely.geometry import LineString, Polygon
 
@@ -12,10 +14,23 @@ from jadeite.core.pictures.palette import LIGHT, shade
 from jadeite.core.pictures.primitives import Path, Picture, Stroke
 from jadeite.core.pictures.scene_style import SceneStyle
 
-__all__ = ["draw_veins"]
+__all__ = ["draw_veins", "lines_within"]
 
 GROOVE, CUT = 0.79, 0.5  # of the board's light is left in it; from memory
 WIDE = 0.5  # mm; from memory, what a ball presses
+
+
+def lines_within(lines: Sequence[Floats], part: Floats) -> list[Floats]:
+    """What of some lines, (n, 2), lies within a polygon, (m, 2)."""
+    if not len(lines):
+        return []
+    shape = Polygon(part).buffer(0)
+    return [
+        shapely.get_coordinates(piece)
+        for line in lines
+        for piece in shapely.get_parts(LineString(line).intersection(shape))
+        if piece.geom_type == "LineString" and piece.length > 0
+    ]
 
 
 def draw_veins(
@@ -36,14 +51,8 @@ def draw_veins(
     known = line_strokes(LIGHT, style.unit)
     for cut in (False, True):
         lines = [camera.project(points + offset) for points, own in veins if own is cut]
-        if part is not None and lines:
-            shape = Polygon(part).buffer(0)
-            lines = [
-                shapely.get_coordinates(piece)
-                for line in lines
-                for piece in shapely.get_parts(LineString(line).intersection(shape))
-                if piece.geom_type == "LineString" and piece.length > 0
-            ]
+        if part is not None:
+            lines = lines_within(lines, part)
         if not lines:
             continue
         if flat:

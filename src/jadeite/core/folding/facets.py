@@ -101,6 +101,13 @@ class Facets:
         """Corners of each item, (k,)."""
         return np.add.reduceat(self.counts, self.firsts) if len(self) else self.polygons
 
+    @cached_property
+    def after(self) -> Ints:
+        """Number of the next corner of the same polygon, (m,)."""
+        out = np.arange(1, len(self.points) + 1)
+        out[self.polygon_starts + self.counts - 1] = self.polygon_starts
+        return out
+
     def taken(self, items: Ints) -> Facets:
         """Some of the items, by number, (n,), in that order."""
         polygons = _runs(self.firsts[items], self.polygons[items])
@@ -122,9 +129,7 @@ class Facets:
         facets, items
             What is left, and the numbers of the items of which anything is, (n,).
         """
-        after = np.arange(1, len(heights) + 1)
-        after[self.polygon_starts + self.counts - 1] = self.polygon_starts
-        inside = heights >= 0
+        inside, after = heights >= 0, self.after
         crosses = inside != inside[after]
         # a corner that is inside comes first, then the place where its edge passes through
         made = inside.astype(np.intp) + crosses

@@ -87,22 +87,32 @@ class FacePaint:
             base, light = mix(base, LIT_LINED, sheet.shines), (1.0 + light) / 2
         return shade(base, min(light, 1.08))
 
+    def halves(self, thickness: Floats) -> Floats:
+        """From the middle of each board to its surface where its edge is drawn, else 0; (n,) mm."""
+        if not self._edged:
+            return np.zeros(len(thickness))
+        shows = thickness * self._camera.scale > EDGE_SHOWS * self._style.unit
+        return np.where(shows, thickness / 2, 0.0)
+
     def paint(
-        self, face: Face, front: Floats, kinds: tuple[int, ...], seen: Floats, colour: str
+        self,
+        face: Face,
+        front: Floats,
+        sides: Floats | None,
+        kinds: tuple[int, ...],
+        half: Floats,
+        colour: str,
     ) -> None:
         """A face, or a part of it.
 
-        ``front`` are its corners in the picture, (n, 2); ``kinds`` those of its edges;
-        ``seen`` is the normal of the side that is seen, (3,).
+        ``front`` are its corners in the picture, (n, 2); ``sides`` what is seen of its
+        thickness beyond each edge, (n, 4, 2), if it is drawn; ``kinds`` those of its edges;
+        ``half`` leads from its middle to what is seen of it, (3,) mm.
         """
         sheet, picture, style, camera = face.sheet, self._picture, self._style, self._camera
         assert sheet is not None
-        half: Floats | float = 0.0
-        if self._edged and sheet.thickness * camera.scale > EDGE_SHOWS * style.unit:
-            half = seen * sheet.thickness / 2
-            shift = camera.shift(half)
-            front, back = front + shift, front - shift
-            self._paint_edge(kinds, colour, front, back)
+        if sides is not None:
+            self._paint_edge(kinds, sides, colour)
         # a thin rim of its own colour, where the order has split it, lets no light through
         split = NONE in kinds
         seam = Stroke(colour, 0.8 * style.unit) if split else None
@@ -163,13 +173,10 @@ class FacePaint:
             return LINED
         return self._style.palette.ground if self._flat else shade(colour, BEHIND)
 
-    def _paint_edge(self, kinds: tuple[int, ...], colour: str, front: Floats, back: Floats) -> None:
+    def _paint_edge(self, kinds: tuple[int, ...], sides: Floats, colour: str) -> None:
         """The cut edge of the board, where it faces the viewer."""
         light = mix(colour, "#ffffff", 0.45)
         stroke = Stroke(mix(light, colour, 0.5), 0.3 * self._style.unit)
-        n = len(front)
-        for i in range(n):
-            if kinds[i] == CUT:
-                j = (i + 1) % n
-                quad = np.array([front[i], front[j], back[j], back[i]])
-                self._picture.add(Path((quad,), fill=light, stroke=stroke))
+        for kind, side in zip(kinds, sides, strict=True):
+            if kind == CUT:
+                self._picture.add(Path((side,), fill=light, stroke=stroke))

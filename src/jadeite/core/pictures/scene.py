@@ -101,6 +101,7 @@ class Scene:
                 top = np.append(own.points.mean(axis=0)[:2], own.points[:, 2].max())
                 self.body_places.append((body.name, top))
         self._facets = numbered(facets)
+        self._thickness = np.array([f.sheet.thickness if f.sheet else 0.0 for f in self.faces])
         self._soft = Soft(np.concatenate(soft) if soft else np.zeros((0, 2, 3)))
         self._order: VisibleOrder | None = None
         self._lined = _lined(design)
@@ -173,12 +174,16 @@ class Scene:
         towards = camera.towards
         lit = style.lit and self.contents is not None
         paint = FacePaint(picture, camera, style, flat=self.flat, lit=lit, lined=self._lined)
-        flat = camera.project(parts.points)
         kinds = self._soft.seen(towards)[parts.kinds].tolist()
         starts, corners, tags = parts.starts.tolist(), parts.corners.tolist(), parts.tags.tolist()
         normals = parts.normals[parts.firsts]
         good = normals @ towards > 0
         seen = np.where(good[:, None], normals, -normals)
+        halves = paint.halves(self._thickness[parts.tags])
+        lift = seen * halves[:, None]
+        flat, shift = camera.project(parts.points), np.repeat(camera.shift(lift), corners, axis=0)
+        front, back, after = flat + shift, flat - shift, parts.after
+        sides = np.stack([front, front[after], back[after], back], axis=1)
         colours: dict[int, str] = {}  # of a face; its parts have the same
         for part in walked:
             yield
@@ -188,7 +193,9 @@ class Scene:
                 if tag not in colours:
                     colours[tag] = paint.colour(face.sheet, seen[part], bool(good[part]))
                 own = slice(starts[part], starts[part] + corners[part])
-                paint.paint(face, flat[own], tuple(kinds[own]), seen[part], colours[tag])
+                edge = sides[own] if halves[part] else None
+                drawn = tuple(kinds[own])
+                paint.paint(face, front[own], edge, drawn, lift[part], colours[tag])
             elif face.radius:
                 solid = solid_of(parts, part)
                 draw_ball(picture, solid, face.radius, camera, style, fixed=face.fixed)

@@ -16,12 +16,16 @@ from scipy.optimize import brentq
 from jadeite.core.blooms import MOST_SLANT, ring_piece
 from jadeite.core.blooms.lapped import Lap, lap_of
 from jadeite.core.boards import board_by_key
+from jadeite.core.errors import FieldError
+from jadeite.core.findings import Level
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.pipeline import Work, work_up
 from jadeite.core.project import Shape, Span, Task, changed
+from jadeite.core.proof import prove
+from jadeite.core.shapes import family_by_key, resolve_options
 from tests import fold_reader
 from tests.core.blooms.test_rings import RINGS, flat_and_bent, ring_of
-from tests.core.shapes.closing import HEAVY
+from tests.core.shapes.closing import HEAVY, boards_for
 
 CARD = board_by_key("medium-card")
 
@@ -137,3 +141,21 @@ def test_rings_that_rise_too_little_are_pressed_and_it_is_said() -> None:
     assert note.cure.changes == (("shape.options.gather", "pressing"),)
     assert lap_of(8.0, 5, 5.0, 30.0, CARD.thickness) is None
     assert lap_of(8.0, 5, 60.0, 30.0, CARD.thickness) is not None
+
+
+def test_a_ring_that_is_lapped_only_once_it_is_raised_still_lands_whole() -> None:
+    """Pressed as it is asked, its middle is smaller than the one that its laps need then."""
+    family = family_by_key("layered-flower")
+    chosen = {"outline": "pointed", "step": 42.4, "rise": 19.6, "gather": "laps", "tips": 103.5,
+              "leaves": 3.0, "leaf-outline": "heart", "leaf-rise": 15.2, "leaf-fold": 73.1,
+              "middle": "hole"}  # fmt: skip
+    boards = boards_for(family, "clear-film")
+    made = 0
+    for width in range(70, 161, 5):
+        try:
+            built = family.build((float(width), 0.0, 0.0), boards, resolve_options(family, chosen))
+        except FieldError:  # too small for petals that can be held, and says so
+            continue
+        assert not [f for f in prove(built)[1] if f.level is Level.BLOCKED], width
+        made += any(joint.title == "laps" for joint in built.joints)
+    assert made > 10

@@ -19,6 +19,7 @@ from jadeite.desktop.window import Window
 __all__ = ["Walk"]
 
 PAUSE = 60  # ms between looks
+QUIET = 3  # looks at rest, one after another: what is shown first asks to be painted
 PATIENCE = 600  # looks; after that the picture is taken as it is
 
 
@@ -49,7 +50,7 @@ class Walk(QObject):
         self._todo.append(("16-table-piece", self._table_piece))
         self._todo.append(("10-lantern", self._lantern))
         self._todo.append(("13-invitation", self._invitation))
-        self._looks = 0
+        self._looks = self._rested = 0
         self._name = ""
         self._lift: float | None = None  # of the next picture, once its shape is there
         self._timer = QTimer(self)
@@ -163,9 +164,10 @@ class Walk(QObject):
 
     def _look(self) -> None:
         self._looks += 1
-        ready = _at_rest(self.window)
-        if not ready and self._looks < PATIENCE:
+        self._rested = self._rested + 1 if _at_rest(self.window) else 0
+        if self._rested < QUIET and self._looks < PATIENCE:
             return
+        self._rested = 0
         if self._lift is not None:
             self.window.centre.lift.set_value(self._lift)
             self._lift = None

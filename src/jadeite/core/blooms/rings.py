@@ -303,10 +303,7 @@ def _hubs(rings: Sequence[RingSize], size: float, inner: float) -> list[float]:
             own += (inner - ring.hub_inner) / math.cos(math.pi / asked.count)
             ring = _least(asked, size, own)
         out.append(own)
-        reach = ring.hub_reach
-        if asked.laps and not asked.folded:  # raised to pass others it may be lapped yet
-            reach = max(reach, own / math.cos(math.pi / asked.count))
-        inner = reach / INTO
+        inner = ring.hub_reach / INTO
     return out[::-1]
 
 

@@ -9,6 +9,8 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+import shapely
+import shapely.affinity
 
 from jadeite.core.blooms.above import Above, Turns, best_turns
 from jadeite.core.blooms.rings import Ring
@@ -24,6 +26,7 @@ MOST_RAISED = 70.0  # degrees; from memory, where even the steepest does not pas
 HALVINGS = 12  # of a step, so that a flower grows evenly; rounding
 SPREAD = (math.sqrt(5) - 1) / 2  # of a strand from ply to ply: the golden ratio, never in line
 SHARES = (0.0, 0.25, 0.5, 0.75)  # of the turn after which two rings look alike; from memory
+LANDS = 0.96  # of a middle, at the least, a little more than the proof asks for
 PASSES = 0.4  # mm; from memory, so little gives way by itself
 
 
@@ -178,7 +181,11 @@ def _raised(below: tuple[Ring, float, float], ring: Ring, turn: float, level: fl
     """A ring whose petals rise just so far that they pass those of the ring below, or further."""
 
     def at(rise: float) -> Ring:
-        return replace(ring, asked=replace(ring.asked, rise=rise))
+        raised = replace(ring, asked=replace(ring.asked, rise=rise))
+        if raised.cup is None or ring.cup is not None or _lands(below[0], raised):
+            return raised
+        # lapped only now, its middle would reach beyond that on which it is glued
+        return replace(raised, asked=replace(raised.asked, laps=False))
 
     plies = (below[0].asked.thickness + ring.asked.thickness) / 2  # from surface to surface
     turns = _ways(below[0], ring, turn)
@@ -200,6 +207,14 @@ def _raised(below: tuple[Ring, float, float], ring: Ring, turn: float, level: fl
         middle = (low + high) / 2
         low, high = (low, middle) if passes(at(middle)) else (middle, high)
     return at(high)
+
+
+def _lands(below: Ring, ring: Ring) -> bool:
+    """Whether the middle of a ring lies on that of the one below, however both are turned."""
+    again = 360.0 / math.lcm(ring.asked.count, below.asked.count)
+    mine, under = shapely.Polygon(ring.middle), shapely.Polygon(below.middle)
+    turned = [shapely.affinity.rotate(mine, again * share, origin=(0, 0)) for share in SHARES]
+    return all(one.intersection(under).area >= LANDS * mine.area for one in turned)
 
 
 def _ways(below: Ring, ring: Ring, turn: float) -> list[float]:

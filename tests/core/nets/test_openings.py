@@ -17,7 +17,9 @@ from jadeite.core.cutting import fold_strokes, strokes_of
 from jadeite.core.findings import Level
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import Opening, flat_findings, loops_of, piece_area, piece_polygon
+from jadeite.core.nets.model import Panel, Piece
 from jadeite.core.nets.openings import slot_for, window
+from jadeite.core.nets.roles import Role
 from jadeite.core.proof import prove
 from tests import fold_reader
 from tests.conftest import build_tray
@@ -155,3 +157,16 @@ def test_property_perforations_leave_board_at_both_ends(board, length, turn) -> 
     assert np.ptp(lengths) < 1e-9
     assert dash <= lengths[0] + 1e-9 < 2 * dash + gap + 1e-6
     assert along[1:, 0] - along[:-1, 1] == pytest.approx(gap)
+
+
+def test_what_crosses_itself_is_told_and_ends_in_no_error() -> None:
+    """A spike of no width beside another panel: what is left of it is no board."""
+    outline = np.array([[0, 0], [10, 0], [10, 10], [15, 10], [10, 10], [0, 10]], float)
+    beside = np.array([[10, 0], [20, 0], [20, 20], [10, 20]], float)
+    panels = tuple(
+        Panel(name, name, Role.WALL, points, (10.0, 10.0))
+        for name, points in (("spiked", outline), ("beside", beside))
+    )
+    piece = Piece("odd", "odd", board_by_key("medium-card"), panels, (), "outside")
+    codes = [finding.code for finding in flat_findings(piece)]
+    assert codes[0] == "panel-crosses-itself"

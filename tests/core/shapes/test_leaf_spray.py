@@ -199,3 +199,13 @@ def test_a_wire_in_each_leaf_is_on_the_list_and_comes_in_time(sides: str) -> Non
         assert "cut wire" in steps[told].caution
         assert press < titles.index("Bend all leaves") < told
     assert told < next(i for i, title in enumerate(titles) if title.endswith("to the stem"))
+
+
+@pytest.mark.parametrize("end", ["83-61-44-30-19-12-10", "81-58-39-24-12-4-2"])
+def test_waves_that_meet_the_corners_of_an_outline_cross_nothing(end: str) -> None:
+    """A corner of a wave on one of the outline but for rounding: two in one crossed."""
+    own = f"own widths=20-21-23-26-30-34-41-50-59-65-71-82-93-100-{end} belly=25 waves=12 depth=20"
+    assert closes_or_says_why(FAMILY, (40.0, 0.0, 0.0), "tissue", {
+        "pairs": 1, "outline": own, "scale": 40.0, "off": 37.5, "rise": 0.0, "crease": 4.0,
+        "spacing": 20.0, "stem": 8.0, "cover": "strip",
+    })  # fmt: skip

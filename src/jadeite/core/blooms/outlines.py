@@ -57,6 +57,7 @@ PER_ROOT = 3.0  # corners of a curve per root of its length in mm; from memory, 
 FEWEST = 12  # corners of a curve; from memory
 END = 0.12  # of the length at either end, over which waves die out; from memory
 LEFT = 0.35  # of its width is the least that waves leave of a petal; from memory
+SAME = 1e-6  # of the length; rounding
 BESIDE_NOTCH = 1.3  # of a notch's depth from the tip no waves are drawn; from memory
 STEEP = 0.16  # of a wave's length is the back of a tooth; from memory
 
@@ -227,6 +228,7 @@ def _fine(petal: Petal, x: Floats, y: Floats) -> tuple[Floats, Floats]:
         more = END + np.clip(peaks, 0.0, 1.0) * (1 - 2 * END)
     more = more * (1 - BESIDE_NOTCH * petal.notch / 100)
     more = more[more < x[top - 1]]
+    more = more[np.abs(more[:, None] - x[:top]).min(axis=1) > SAME]  # two corners in one cross
     both = np.unique(np.concatenate([x[:top], more]))
     fine = np.interp(both, x[:top], y[:top])
     return np.concatenate([both, x[top:]]), np.concatenate([fine, y[top:]])

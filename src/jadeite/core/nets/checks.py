@@ -35,7 +35,8 @@ def overlapping_panels(piece: Piece) -> list[tuple[str, str, float]]:
     shapes = panel_shapes(piece)
     wrong = ~shapely.is_valid(shapes)
     if wrong.any():
-        shapes[wrong] = shapely.make_valid(shapes[wrong])  # each is a finding of its own
+        # each is a finding of its own; lines and points of them claim no board
+        shapes[wrong] = shapely.make_valid(shapes[wrong], method="structure", keep_collapsed=False)
     tree = shapely.STRtree(shapes)
     first, second = tree.query(shapes, predicate="intersects")
     keep = first < second

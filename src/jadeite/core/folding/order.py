@@ -113,8 +113,7 @@ class _Growth:
         self._normals.append(normals)
         at = np.repeat(nodes, items.corners)
         heights = np.einsum("ij,ij->i", items.points, normals[at]) - offsets[at]
-        over = np.maximum.reduceat(heights, items.starts) > TOLERANCE
-        under = np.minimum.reduceat(heights, items.starts) < -TOLERANCE
+        over, under = _sides(items, heights)
         here = stuck[nodes]
         here[chosen] = True  # whatever rounding says, so that there is an end
         over &= ~here
@@ -232,7 +231,7 @@ def _scores(items: Facets, heights: Floats, node_starts: Ints) -> Ints:
 
 
 def _sides(items: Facets, heights: Floats) -> tuple[Bools, Bools]:
-    """Whether anything of each item lies over, and under, each plane."""
+    """Whether anything of each item lies over, and under, each plane; (items, ...)."""
     overs = np.maximum.reduceat(heights, items.starts) > TOLERANCE
     return overs, np.minimum.reduceat(heights, items.starts) < -TOLERANCE
 

@@ -102,8 +102,10 @@ class FacePaint:
         kinds: tuple[int, ...],
         half: Floats,
         colour: str,
+        *,
+        split: bool,
     ) -> None:
-        """A face, or a part of it.
+        """A face, or where the order has ``split`` it a part of it.
 
         ``front`` are its corners in the picture, (n, 2); ``sides`` what is seen of its
         thickness beyond each edge, (n, 4, 2), if it is drawn; ``kinds`` those of its edges;
@@ -114,8 +116,7 @@ class FacePaint:
         if sides is not None:
             self._paint_edge(kinds, sides, colour)
         # a thin rim of its own colour, where the order has split it, lets no light through
-        split = NONE in kinds
-        seam = Stroke(colour, 0.8 * style.unit) if split else None
+        seam = Stroke(colour, 0.8 * style.unit) if NONE in kinds else None
         rings: tuple[Floats, ...] = (front,)
         if sheet.frame and sheet.openings:
             rings = self._framed(face, sheet, front, half)
@@ -125,7 +126,8 @@ class FacePaint:
             if split:  # the other parts have their own, which may be hidden
                 glue = lines_within(glue, front)
             stroke = Stroke(mix(style.palette.sand, colour, 0.25), 0.8 * style.unit)
-            picture.add(Path(tuple(glue), closed=False, stroke=stroke))
+            if glue:
+                picture.add(Path(tuple(glue), closed=False, stroke=stroke))
         if sheet.openings and not sheet.frame:
             self._paint_openings(face, sheet, half, colour)
         if sheet.veins and not style.moving:

@@ -11,6 +11,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from jadeite.core.folding import (
+    SPLIT_EDGE,
     Body,
     Facets,
     VisibleOrder,
@@ -177,6 +178,7 @@ class Scene:
         kinds = self._soft.seen(towards)[parts.kinds].tolist()
         starts, corners, tags = parts.starts.tolist(), parts.corners.tolist(), parts.tags.tolist()
         normals = parts.normals[parts.firsts]
+        split = np.logical_or.reduceat(parts.kinds == SPLIT_EDGE, parts.starts)
         good = normals @ towards > 0
         seen = np.where(good[:, None], normals, -normals)
         halves = paint.halves(self._thickness[parts.tags])
@@ -194,8 +196,8 @@ class Scene:
                     colours[tag] = paint.colour(face.sheet, seen[part], bool(good[part]))
                 own = slice(starts[part], starts[part] + corners[part])
                 edge = sides[own] if halves[part] else None
-                drawn = tuple(kinds[own])
-                paint.paint(face, front[own], edge, drawn, lift[part], colours[tag])
+                drawn, parted = tuple(kinds[own]), bool(split[part])
+                paint.paint(face, front[own], edge, drawn, lift[part], colours[tag], split=parted)
             elif face.radius:
                 solid = solid_of(parts, part)
                 draw_ball(picture, solid, face.radius, camera, style, fixed=face.fixed)

@@ -1,7 +1,7 @@
 """Hostile and odd files: mutations of good ones, each tried in a child with a limit on memory.
 
 ``run`` gives back what went wrong: an exception that is none of ours, more than
-5 s of CPU, or no memory left.  The same seed gives the same files.
+5 s of CPU each time, or no memory left.  The same seed gives the same files.
 """
 
 from __future__ import annotations
@@ -19,6 +19,7 @@ from typing import Any
 
 Bad = list[tuple[int, str]]
 SECONDS = 5.0  # of CPU for one file
+TRIES = 2  # at one file, before it counts as slow
 MEMORY = 500_000_000  # bytes beyond what the program itself takes
 
 
@@ -39,19 +40,29 @@ def _child(queue: Any, case: Callable[[int], None], seeds: range) -> None:
     most = pages * resource.getpagesize() + MEMORY
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     signal.signal(signal.SIGPROF, _ring)
-    bad = []
-    for seed in seeds:
-        signal.setitimer(signal.ITIMER_PROF, SECONDS)
-        try:
-            case(seed)
-        except TooSlow:
-            where = "".join(traceback.format_exc().splitlines(keepends=True)[-3:-1])
-            bad.append((seed, f"more than {SECONDS} s: {where}"))
-        except BaseException:
-            bad.append((seed, "".join(traceback.format_exc().splitlines(keepends=True)[-5:])))
-        finally:
-            signal.setitimer(signal.ITIMER_PROF, 0)
-    queue.put(bad)
+    tried = ((seed, _wrong(case, seed)) for seed in seeds)
+    queue.put([(seed, words) for seed, words in tried if words])
+
+
+def _wrong(case: Callable[[int], None], seed: int, tries: int = TRIES) -> str:
+    """What goes wrong with one seed, "" for nothing.
+
+    A processor lent out elsewhere meanwhile takes longer for the same work, so the
+    quickest of some tries counts; a file that is too slow is so each time.
+    """
+    signal.setitimer(signal.ITIMER_PROF, SECONDS)
+    try:
+        case(seed)
+    except TooSlow:
+        if tries > 1:
+            return _wrong(case, seed, tries - 1)
+        where = "".join(traceback.format_exc().splitlines(keepends=True)[-3:-1])
+        return f"more than {SECONDS} s: {where}"
+    except BaseException:
+        return "".join(traceback.format_exc().splitlines(keepends=True)[-5:])
+    finally:
+        signal.setitimer(signal.ITIMER_PROF, 0)
+    return ""
 
 
 def run(case: Callable[[int], None], seeds: range) -> list[tuple[int, str]]:

@@ -7,6 +7,7 @@ from functools import cached_property
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from scipy.spatial import cKDTree  # type: ignore[import-untyped]
 from shapely.geometry import Polygon
 
@@ -20,6 +21,7 @@ SAME = 1e-4  # mm; rounding
 SOME = 12  # corners; from memory
 SLIDES = 2  # down and left in turn; from memory, more gain little
 BISECTIONS = 9  # steps of a slide; from memory, ends within 1/500 of the way
+TOGETHER = 48  # corners tried at once; from memory, few are tried past the first that is free
 
 LARGE = 220.0  # mm; from memory, so few of these lie on a sheet that corners do, and quicker
 DENSEST = 0.85  # of a sheet; from memory, where only straight edges side by side still fit
@@ -35,6 +37,19 @@ def _moved(shape: Polygon, dx: float, dy: float) -> Polygon:
     by = np.array([dx, dy])
     moved: Polygon = shapely.transform(shape, lambda points: points + by)
     return moved
+
+
+def _moved_all(shape: Polygon, by: NDArray[np.float64]) -> NDArray[np.object_]:
+    """A shape moved by each of ``by`` ``(n, 2)``, mm."""
+    many = np.full(len(by), shape)
+    each = np.repeat(by, shapely.count_coordinates(shape), axis=0)
+    moved: NDArray[np.object_] = shapely.transform(many, lambda points: points + each)
+    return moved
+
+
+def _too_near(shape: NDArray[np.object_], other: NDArray[np.object_]) -> NDArray[np.bool_]:
+    near: NDArray[np.bool_] = shapely.dwithin(shape, other, GAP - 1e-9)
+    return near
 
 
 def different(tries: Sequence[Turned]) -> list[Turned]:
@@ -107,6 +122,25 @@ class Sheet:
         if any(shapely.intersects(self.shapes[i], shape) for i in near):  # quicker to tell
             return False
         return not any(shapely.dwithin(self.shapes[i], shape, GAP - 1e-9) for i in near)
+
+    def _are_free(self, shapes: NDArray[np.object_]) -> NDArray[np.bool_]:
+        """Which of ``shapes`` ``(n,)`` are free, as `_free` of each; quicker for many."""
+        a, b, c, d = (side[:, None] for side in shapely.bounds(shapes).T)
+        x0, y0, x1, y1 = self._bounds
+        near = (x0 < c + GAP) & (y0 < d + GAP) & (x1 > a - GAP) & (y1 > b - GAP)
+        free = np.ones(len(shapes), dtype=bool)
+        if not self.shapes:
+            return free
+        there = np.array(self.shapes, dtype=object)
+        # first the neighbour that overlaps it most by its bounds: it tells of nearly all
+        wide, high = np.minimum(c, x1) - np.maximum(a, x0), np.minimum(d, y1) - np.maximum(b, y0)
+        rows = np.flatnonzero(near.any(axis=1))
+        most = np.where(near, wide * high, -np.inf)[rows].argmax(axis=1)
+        free[rows] = ~shapely.intersects(there[most], shapes[rows])
+        for touch in (shapely.intersects, _too_near):
+            i, j = np.nonzero(near & free[:, None])
+            free[i[touch(there[j], shapes[i])]] = False
+        return free
 
     def _corners(self) -> list[tuple[float, float]]:
         x0, y0, _, _ = self.usable
@@ -195,21 +229,38 @@ class Sheet:
             if c - a > width + 1e-9 or d - b > height + 1e-9:
                 continue
             far_x, far_y = x0 + width - (c - a), y0 + height - (d - b)
-            for x, y in (*corners, (far_x, y0), (x0, far_y), (far_x, far_y)):
-                if (kind, angle, x, y) in self._taken:
-                    continue
-                if x + c - a > x0 + width + 1e-9 or y + d - b > y0 + height + 1e-9:
-                    continue
-                spot = _moved(shape, x - a, y - b)
-                if not self._free(spot):
-                    self._taken.add((kind, angle, x, y))
-                    continue
-                spot = self._settled(spot)
-                key = (spot.bounds[3], spot.bounds[2], angle)
-                if best is None or key < best[0]:
-                    best = (key, angle, spot)
-                break
+            spot = self._first_free(
+                (kind, angle),
+                shape,
+                [
+                    (x, y)
+                    for x, y in (*corners, (far_x, y0), (x0, far_y), (far_x, far_y))
+                    if x <= far_x + 1e-9 and y <= far_y + 1e-9
+                ],
+            )
+            if spot is None:
+                continue
+            spot = self._settled(spot)
+            key = (spot.bounds[3], spot.bounds[2], angle)
+            if best is None or key < best[0]:
+                best = (key, angle, spot)
         return None if best is None else best[1:]
+
+    def _first_free(
+        self, kind: tuple[int, float], shape: Polygon, corners: Sequence[tuple[float, float]]
+    ) -> Polygon | None:
+        """The shape with its lower left at the first corner where it is free."""
+        a, b, *_ = shape.bounds
+        corners = [p for p in corners if (*kind, *p) not in self._taken]
+        for start in range(0, len(corners), TOGETHER):
+            some = corners[start : start + TOGETHER]
+            spots = _moved_all(shape, np.array(some) - (a, b))
+            free = self._are_free(spots)
+            self._taken |= {(*kind, *some[i]) for i in np.flatnonzero(~free)}
+            if free.any():
+                spot: Polygon = spots[free.argmax()]
+                return spot
+        return None
 
     def plan(self) -> SheetPlan:
         """What lies on it."""

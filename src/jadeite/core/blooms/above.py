@@ -42,25 +42,31 @@ def _covered(facets: Sequence[Floats], count: int, reach: float) -> Mask:
     rays = ANGLES if more else once  # where cells of all petals lie alike, those of one do
     theta = (np.arange(rays) + 0.5) * 2 * math.pi / ANGLES
     folded = (theta + step / 2) % step - step / 2
-    wide = max(float(np.abs(np.arctan2(f[:, 1], f[:, 0])).max()) for f in facets)
+    sides = _sides(facets)
+    wide = float(np.abs(np.arctan2(sides[0][:, 1], sides[0][:, 0])).max())
     beside = min(count // 2, math.ceil(max(0.0, (wide - step / 2) / step)))
     out = np.zeros((rays, RADII), dtype=bool)
     for k in range(-beside, beside + 1):
-        out |= _rays(facets, folded + k * step, reach)
+        out |= _rays(sides, folded + k * step, reach)
     return out if more else np.tile(out, (count, 1))
 
 
-def _rays(facets: Sequence[Floats], angles: Floats, reach: float) -> Mask:
-    """Whether places along rays from the axis lie in any of some polygons, (m, RADII) bool."""
-    counts = np.zeros((len(angles), RADII + 1))
+def _sides(facets: Sequence[Floats]) -> tuple[Floats, Floats]:
+    """Both ends of the sides of some polygons, (n, 2) each, counter-clockwise."""
     starts, ends = [], []
     for facet in facets:
-        x, y = facet[:, 0], facet[:, 1]
-        area = float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1)))
-        ring = facet if area > 0 else facet[::-1]
-        starts.append(ring)
-        ends.append(np.roll(ring, -1, axis=0))
-    a, b = np.concatenate(starts), np.concatenate(ends)
+        following = np.concatenate([facet[1:], facet[:1]])
+        area = float(facet[:, 0] @ following[:, 1] - facet[:, 1] @ following[:, 0])
+        pair = (facet, following) if area > 0 else (following, facet)
+        starts.append(pair[0])
+        ends.append(pair[1])
+    return np.concatenate(starts), np.concatenate(ends)
+
+
+def _rays(sides: tuple[Floats, Floats], angles: Floats, reach: float) -> Mask:
+    """Whether places along rays from the axis lie in any of some polygons, (m, RADII) bool."""
+    counts = np.zeros((len(angles), RADII + 1))
+    a, b = sides
     way = np.column_stack([np.cos(angles), np.sin(angles)])
     side_a = way[:, :1] * a[:, 1] - way[:, 1:] * a[:, 0]
     side_b = way[:, :1] * b[:, 1] - way[:, 1:] * b[:, 0]
@@ -115,12 +121,22 @@ class Above:
     @cached_property
     def areas(self) -> Floats:
         """Of each ring from above, (m,) mm²."""
-        return np.array([float((mask @ self.cell).sum()) for mask in self.masks])
+        return np.array([self._area(mask) for mask in self.masks])
+
+    def _area(self, mask: Mask) -> float:
+        """Of some cells, mm²."""
+        return float(mask.sum(axis=0, dtype=np.int32) @ self.cell)
+
+    @cached_property
+    def _twice(self) -> list[Mask]:
+        """The cells of each ring once and again, so that those of a turned one are a part."""
+        return [np.concatenate([mask, mask]) for mask in self.masks]
 
     def placed(self, turns: Sequence[float]) -> list[Mask]:
         """The cells of each ring at its turn (to half a degree)."""
-        steps = [round(t * ANGLES / 360.0) for t in turns]
-        return [np.roll(mask, step, axis=0) for mask, step in zip(self.masks, steps, strict=True)]
+        starts = [-round(t * ANGLES / 360.0) % ANGLES for t in turns]
+        pairs = zip(self._twice, starts, strict=True)
+        return [mask[start : start + ANGLES] for mask, start in pairs]
 
     def tops(self, turns: Sequence[float]) -> NDArray[np.int64]:
         """Number of the ring that is seen in each cell, -1 for none; (ANGLES, RADII)."""
@@ -131,9 +147,12 @@ class Above:
 
     def seen(self, turns: Sequence[float]) -> Floats:
         """Share of each ring that is seen, (m,)."""
-        top = self.tops(turns)
-        own = [float(((top == k) @ self.cell).sum()) for k in range(len(self.masks))]
-        return np.asarray(np.array(own) / np.maximum(self.areas, 1e-12))
+        free = np.ones((ANGLES, RADII), dtype=bool)
+        own = []
+        for mask in reversed(self.placed(turns)):
+            own.append(self._area(mask & free))
+            free &= ~mask
+        return np.asarray(np.array(own[::-1]) / np.maximum(self.areas, 1e-12))
 
     def score(self, turns: Sequence[float]) -> float:
         """What is made as large as it can be: the shares seen of all rings but the highest."""
@@ -171,16 +190,16 @@ def best_turns(above: Above) -> Turns:
     count = len(above.masks)
     if count < 2:
         return Turns((0.0,) * count, tuple(above.seen((0.0,) * count).tolist()))
-    spectra = [np.conj(np.fft.rfft(mask.astype(np.float32), axis=0)) for mask in above.masks]
+    better = _Better(above)
     best: tuple[float, tuple[float, ...]] | None = None
     for start in _starts(above.counts):
         turns = list(start)
         for number in range(1, count):  # each ring as it is stacked, on those below it
-            turns[number] = _better(above, spectra, turns, number, number + 1)
+            turns[number] = better(turns, number, number + 1)
         reached = above.score(turns)
         for _ in range(SWEEPS):
             for number in (*range(1, count), *range(count - 2, 0, -1)):
-                turns[number] = _better(above, spectra, turns, number, count)
+                turns[number] = better(turns, number, count)
             now = above.score(turns)
             if now < reached + EVEN:
                 break
@@ -200,28 +219,41 @@ def _starts(counts: Sequence[int]) -> list[tuple[float, ...]]:
     return [(0.0,) * len(counts), tuple(half)]
 
 
-def _better(
-    above: Above,
-    spectra: Sequence[NDArray[np.complexfloating]],
-    turns: Sequence[float],
-    number: int,
-    upto: int,
-) -> float:
-    """The turn in degrees of one ring at which most is seen, those from ``upto`` left out."""
-    masks = above.placed(turns)
-    top = np.full((ANGLES, RADII), -1)
-    for k in range(upto):
-        if k != number:
-            top[masks[k]] = k
-    value = np.zeros(upto + 1)  # by the ring that is seen there, none is the last
-    value[:number] = -1 / above.areas[:number]
-    if number < upto - 1:
-        value[:number] += 1 / above.areas[number]
-        value[-1] = 1 / above.areas[number]
-    gain = (value[top] * above.cell).astype(np.float32)
-    total = np.fft.irfft((np.fft.rfft(gain, axis=0) * spectra[number]).sum(axis=1), n=ANGLES)
-    steps = max(1, round(ANGLES / above.counts[number]))
-    first = total[:steps]
-    most = float(first.max())
-    ties = np.flatnonzero(first >= most - 1e-7 * max(1.0, abs(most)))
-    return float(ties[len(ties) // 2]) * 360.0 / ANGLES
+class _Better:
+    """The turn of one ring at which most is seen, the others as they are."""
+
+    def __init__(self, above: Above) -> None:
+        self._above = above
+        self._known: dict[tuple[int, int, tuple[float, ...]], float] = {}
+        # cells after which a ring looks alike again; all where its petals lie between cells
+        self._periods = [ANGLES if ANGLES % count else ANGLES // count for count in above.counts]
+        pairs = zip(above.masks, self._periods, strict=True)
+        self._spectra = [np.conj(np.fft.rfft(mask[:n].astype(float), axis=0)) for mask, n in pairs]
+
+    def __call__(self, turns: Sequence[float], number: int, upto: int) -> float:
+        """The turn in degrees of one ring; those from ``upto`` on are left out."""
+        key = number, upto, tuple(t for k, t in enumerate(turns[:upto]) if k != number)
+        if key not in self._known:
+            self._known[key] = self._found(turns, number, upto)
+        return self._known[key]
+
+    def _found(self, turns: Sequence[float], number: int, upto: int) -> float:
+        above, period = self._above, self._periods[number]
+        # what is gained where the ring comes to lie, by what is seen there without it
+        value = [-1 / area for area in above.areas[:number]] + [0.0] * (upto - number)
+        none = 0.0
+        if number < upto - 1:
+            none = 1 / above.areas[number]
+            value[:number] = [lost + none for lost in value[:number]]
+        gain = np.full((ANGLES, RADII), none)
+        for k, mask in enumerate(above.placed(turns)[:upto]):
+            if k != number:
+                np.copyto(gain, value[k], where=mask)
+        once = gain.reshape(-1, period, RADII).sum(axis=0) * above.cell
+        total = np.fft.irfft(
+            (np.fft.rfft(once, axis=0) * self._spectra[number]).sum(axis=1), n=period
+        )
+        first = total[: max(1, round(ANGLES / above.counts[number]))]
+        most = float(first.max())
+        ties = np.flatnonzero(first >= most - 1e-7 * max(1.0, abs(most)))
+        return float(ties[len(ties) // 2]) * 360.0 / ANGLES

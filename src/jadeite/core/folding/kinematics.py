@@ -114,12 +114,11 @@ def _faces(design: Design, closed: Mapping[str, Mapping[str, Floats]]) -> tuple[
     for piece in design.pieces:
         mesh, matrices = mesh_of(piece), closed[piece.name]
         places = np.array([matrices[panel.name] for panel in piece.panels])
-        counts = [len(face) for face in mesh.faces]
-        corners = mesh.vertices[[i for face in mesh.faces for i in face]]
-        at = np.repeat(places, counts, axis=0)  # all corners of a piece at once
+        corners = mesh.vertices[mesh.corners]
+        at = np.repeat(places, mesh.counts, axis=0)  # all corners of a piece at once
         points = (at[:, :3, :2] @ corners[:, :, None])[:, :, 0] + at[:, :3, 3]
         end = 0
-        for panel, m, count in zip(piece.panels, places, counts, strict=True):
+        for panel, m, count in zip(piece.panels, places, mesh.counts.tolist(), strict=True):
             start, end = end, end + count
             faces.append(
                 FoldedFace(

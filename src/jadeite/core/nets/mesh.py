@@ -7,15 +7,21 @@ a cut share nothing.  Files, pictures and outlines are all read off this mesh.
 from __future__ import annotations
 
 import itertools
+import math
 from dataclasses import dataclass
+from functools import cached_property
 from typing import NamedTuple
 from weakref import WeakKeyDictionary, ref
 
 import numpy as np
+from numpy.typing import NDArray
 
 from jadeite.core.nets.model import Floats, Fold, Piece
 
 __all__ = ["Edge", "Mesh", "mesh_of"]
+
+Ints = NDArray[np.intp]
+Point = tuple[float, float]
 
 COLLINEAR = 1e-6  # mm; far below any cutter, far above rounding
 WELD = 2e-3  # mm; from memory, corners this close along a fold are one for any blade
@@ -32,15 +38,49 @@ class Edge(NamedTuple):
 
 @dataclass(frozen=True, eq=False)
 class Mesh:
-    """Flat mesh of a piece.
+    """Flat mesh of a piece, face by face, a face for each panel.
 
-    ``vertices`` is (n, 2) float in mm; ``faces`` holds for each panel its
-    vertex numbers counter-clockwise; ``edges`` each edge once.
+    ``vertices`` is (n, 2) float in mm.  ``corners`` (m,) are the vertex numbers of all faces,
+    counter-clockwise, ``counts`` (f,) how many each has; ``folds`` (m,) which of the piece's
+    folds lies along the side that begins at a corner, -1 for none.
     """
 
     vertices: Floats
-    faces: tuple[tuple[int, ...], ...]
-    edges: tuple[Edge, ...]
+    corners: Ints
+    counts: Ints
+    folds: Ints
+
+    @cached_property
+    def faces(self) -> tuple[tuple[int, ...], ...]:
+        """For each panel its vertex numbers counter-clockwise."""
+        numbers = self.corners.tolist()
+        ends = itertools.accumulate(self.counts.tolist(), initial=0)
+        return tuple(tuple(numbers[a:b]) for a, b in itertools.pairwise(ends))
+
+    @cached_property
+    def following(self) -> Ints:
+        """For each corner the place of the next one of its face, (m,)."""
+        return following(self.counts)
+
+    @cached_property
+    def edges(self) -> tuple[Edge, ...]:
+        """Each edge once."""
+        _, first = np.unique(self.folds, return_index=True)
+        once = self.folds < 0
+        once[first] = True
+        folds = [None if fold < 0 else fold for fold in self.folds[once].tolist()]
+        ends = self.corners[self.following]
+        faces = np.repeat(np.arange(len(self.counts)), self.counts)
+        columns = (self.corners[once].tolist(), ends[once].tolist(), folds, faces[once].tolist())
+        return tuple(map(Edge, *columns))
+
+
+def following(counts: Ints) -> Ints:
+    """For each corner of loops that follow one another, (f,) long, the place of the next one."""
+    ends = np.cumsum(counts)
+    out = np.arange(1, ends[-1] + 1)
+    out[ends - 1] = ends - counts
+    return out
 
 
 _CACHE: WeakKeyDictionary[Piece, Mesh] = WeakKeyDictionary()
@@ -71,7 +111,7 @@ def _of_copy(piece: Piece) -> Mesh | None:
     return None
 
 
-def _intervals(outline: list[tuple[float, float]], fold: Fold) -> list[tuple[float, float]]:
+def _intervals(outline: list[Point], fold: Fold) -> list[tuple[float, float]]:
     """Stretches of an outline that lie on the fold's line, as distances along it."""
     (x0, y0), (x1, y1) = fold.start, fold.end
     length = fold.length
@@ -88,12 +128,8 @@ def _intervals(outline: list[tuple[float, float]], fold: Fold) -> list[tuple[flo
     return found
 
 
-def _shared(
-    parent: list[tuple[float, float]], child: list[tuple[float, float]], fold: Fold
-) -> tuple[tuple[float, float], tuple[float, float]]:
+def _shared(parent: list[Point], child: list[Point], fold: Fold) -> tuple[Point, Point]:
     """Both ends of the stretch that two panels share along a fold."""
-    if _has_side(parent, fold.end, fold.start) and _has_side(child, fold.start, fold.end):
-        return fold.start, fold.end
     best = (0.0, 0.0)
     for p in _intervals(parent, fold):
         for c in _intervals(child, fold):
@@ -105,14 +141,12 @@ def _shared(
     return (x0 + dx * best[0], y0 + dy * best[0]), (x0 + dx * best[1], y0 + dy * best[1])
 
 
-def _has_side(
-    outline: list[tuple[float, float]], start: tuple[float, float], end: tuple[float, float]
-) -> bool:
+def _has_side(outline: list[Point], start: Point, end: Point) -> bool:
     """Whether an outline runs from one corner to another, to the last digit."""
     return start in outline and outline[(outline.index(start) + 1) % len(outline)] == end
 
 
-def _near(outline: list[tuple[float, float]], point: tuple[float, float]) -> int | None:
+def _near(outline: list[Point], point: Point) -> int | None:
     """Number of the corner that a point is, but for rounding."""
     if point in outline:
         return outline.index(point)
@@ -123,14 +157,14 @@ def _near(outline: list[tuple[float, float]], point: tuple[float, float]) -> int
     return None
 
 
-def _insert(outline: list[tuple[float, float]], point: tuple[float, float]) -> None:
+def _insert(outline: list[Point], point: Point) -> None:
     """Make ``point`` a corner of the outline it lies on."""
     if _near(outline, point) is not None:
         return
     px, py = point
     for i in range(len(outline)):
         (x0, y0), (x1, y1) = outline[i], outline[(i + 1) % len(outline)]
-        length = float(np.hypot(x1 - x0, y1 - y0))
+        length = math.hypot(x1 - x0, y1 - y0)
         if length == 0:
             continue
         along = ((px - x0) * (x1 - x0) + (py - y0) * (y1 - y0)) / length
@@ -140,7 +174,7 @@ def _insert(outline: list[tuple[float, float]], point: tuple[float, float]) -> N
             return
 
 
-def _corner(outline: list[tuple[float, float]], point: tuple[float, float]) -> int:
+def _corner(outline: list[Point], point: Point) -> int:
     """Number of the corner at ``point``."""
     found = _near(outline, point)
     if found is None:
@@ -148,46 +182,70 @@ def _corner(outline: list[tuple[float, float]], point: tuple[float, float]) -> i
     return found
 
 
-def _welded(
-    outline: list[tuple[float, float]], ends: list[tuple[float, float]]
-) -> list[tuple[float, float]]:
+def _welded(out: list[Point], ends: list[Point]) -> list[Point]:
     """Without plain corners that lie beside another by less than WELD; ends of folds stay."""
-    out = outline
-    steps = [abs(x - out[i - 1][0]) + abs(y - out[i - 1][1]) for i, (x, y) in enumerate(out)]
-    if min(steps) > 2 * WELD:
-        return out
     fixed = {_near(out, point) for point in ends}
     kept: list[int] = []
     for i, (x, y) in enumerate(out):
         j = kept[-1] if kept else None
-        if j is None or np.hypot(x - out[j][0], y - out[j][1]) > WELD:
+        if j is None or math.hypot(x - out[j][0], y - out[j][1]) > WELD:
             kept.append(i)
         elif i in fixed:
             if j not in fixed:
                 kept.pop()
             kept.append(i)
     a, b = out[kept[0]], out[kept[-1]]
-    if np.hypot(a[0] - b[0], a[1] - b[1]) < WELD and not {kept[0], kept[-1]} <= fixed:
+    if math.hypot(a[0] - b[0], a[1] - b[1]) < WELD and not {kept[0], kept[-1]} <= fixed:
         kept.pop(0 if kept[-1] in fixed else -1)
     return [out[i] for i in kept]
 
 
-def _build(piece: Piece) -> Mesh:
-    outlines: list[list[tuple[float, float]]] = [
+@dataclass(frozen=True, eq=False)
+class _Panels:
+    """Corners of panels, with the ends of folds among them; ``shared`` are those of each fold."""
+
+    outlines: list[list[Point]]
+    sides: list[tuple[int, int]]  # of each fold: its parent and its child
+    shared: list[tuple[Point, Point]]
+
+
+def _panels(piece: Piece) -> _Panels:
+    outlines: list[list[Point]] = [
         list(map(tuple, panel.outline.tolist())) for panel in piece.panels
     ]
-    ends = []
-    met: list[list[tuple[float, float]]] = [[] for _ in outlines]
-    for fold in piece.folds:
-        p, c = piece.index[fold.parent], piece.index[fold.child]
-        shared = _shared(outlines[p], outlines[c], fold)
-        ends.append((p, c, shared))
+    sides = [(piece.index[fold.parent], piece.index[fold.child]) for fold in piece.folds]
+    shared: list[tuple[Point, Point]] = []
+    for fold, (p, c) in zip(piece.folds, sides, strict=True):
+        if _has_side(outlines[p], fold.end, fold.start) and _has_side(
+            outlines[c], fold.start, fold.end
+        ):
+            shared.append((fold.start, fold.end))
+            continue
+        shared.append(_shared(outlines[p], outlines[c], fold))
         for f in (p, c):
-            met[f] += shared
-            for point in shared:
+            for point in shared[-1]:
                 _insert(outlines[f], point)
-    outlines = [_welded(outline, points) for outline, points in zip(outlines, met, strict=True)]
-    first = np.cumsum([0, *(len(o) for o in outlines)]).tolist()
+    for number in _tight(outlines):
+        ends = [point for s, points in zip(sides, shared, strict=True) if number in s
+                for point in points]  # fmt: skip
+        outlines[number] = _welded(outlines[number], ends)
+    return _Panels(outlines, sides, shared)
+
+
+def _tight(outlines: list[list[Point]]) -> list[int]:
+    """Numbers of the outlines two of whose corners may have to be one."""
+    counts = np.array([len(outline) for outline in outlines])
+    points = np.array([point for outline in outlines for point in outline])
+    steps = np.abs(points[following(counts)] - points).sum(axis=1)
+    numbers: list[int] = np.unique(
+        np.repeat(np.arange(len(counts)), counts)[steps <= 2 * WELD]
+    ).tolist()
+    return numbers
+
+
+def _build(piece: Piece) -> Mesh:
+    panels = _panels(piece)
+    first = list(itertools.accumulate(map(len, panels.outlines), initial=0))
     root = list(range(first[-1]))
 
     def find(i: int) -> int:
@@ -196,32 +254,31 @@ def _build(piece: Piece) -> Mesh:
             i = root[i]
         return i
 
-    fold_of: dict[tuple[int, int], int] = {}
-    corners = [[_corner(outlines[p], q) for q in shared] for p, _, shared in ends]
-    for (p, c, shared), mine in zip(ends, corners, strict=True):
-        for point, at in zip(shared, mine, strict=True):
-            i = find(first[p] + at)
-            j = find(first[c] + _corner(outlines[c], point))
+    ends = []  # of each fold, as corners of its parent
+    for (p, c), shared in zip(panels.sides, panels.shared, strict=True):
+        ends.append([first[p] + _corner(panels.outlines[p], point) for point in shared])
+        for point, at in zip(shared, ends[-1], strict=True):
+            i, j = find(at), find(first[c] + _corner(panels.outlines[c], point))
             root[max(i, j)] = min(i, j)
-    for number, ((p, _, _), mine) in enumerate(zip(ends, corners, strict=True)):
-        i, j = (find(first[p] + at) for at in mine)
-        fold_of[min(i, j), max(i, j)] = number
-    roots = [find(i) for i in range(first[-1])]
-    points = [point for outline in outlines for point in outline]
-    kept = {r: number for number, r in enumerate(dict.fromkeys(roots))}
-    numbers = [kept[r] for r in roots]
-    joined: dict[tuple[int, int], int] = {}  # either way round
-    for (i, j), number in fold_of.items():
-        joined[kept[i], kept[j]] = joined[kept[j], kept[i]] = number
-    faces = tuple(tuple(numbers[a:b]) for a, b in itertools.pairwise(first))
-    edges: list[Edge] = []
-    seen: set[int] = set()
-    for f, face in enumerate(faces):
-        for start, end in zip(face, (*face[1:], face[0]), strict=True):
-            fold_number = joined.get((start, end))
-            if fold_number is not None:
-                if fold_number in seen:
-                    continue
-                seen.add(fold_number)
-            edges.append(Edge(start, end, fold_number, f))
-    return Mesh(np.array([points[r] for r in kept]), faces, tuple(edges))
+    kept, numbers = np.unique([find(i) for i in range(first[-1])], return_inverse=True)
+    points = np.array([point for outline in panels.outlines for point in outline])
+    counts = np.diff(first)
+    folds = _along(numbers, numbers[following(counts)], numbers[ends] if ends else None)
+    return Mesh(points[kept], numbers, counts, folds)
+
+
+def _along(starts: Ints, ends: Ints, folds: Ints | None) -> Ints:
+    """Which fold lies along each side, -1 for none; ``folds``, (f, 2), are vertices as well."""
+    out = np.full(len(starts), -1)
+    if folds is not None:
+        sides, joined = _pairs(starts, ends), _pairs(*folds.T)
+        order = np.argsort(joined, kind="stable")
+        place = np.searchsorted(joined[order], sides, side="right") - 1
+        found = joined[order][place] == sides
+        out[found] = order[place[found]]
+    return out
+
+
+def _pairs(one: Ints, other: Ints) -> Ints:
+    """A number for each two vertices, whichever comes first."""
+    return np.asarray(np.minimum(one, other) << 32 | np.maximum(one, other))

@@ -95,21 +95,16 @@ class _Net:
 @kept
 def _net(piece: Piece) -> _Net:
     mesh = mesh_of(piece)
-    flat: dict[tuple[int, int], int] = {}
-    bent: dict[tuple[int, int], int] = {}
+    # of each fold, and last of what is cut
+    flat, bent = [CUT] * (len(piece.folds) + 1), [CUT] * (len(piece.folds) + 1)
     soft: list[tuple[int, int]] = []
-    for edge in mesh.edges:
-        kind = own = CUT
-        if edge.fold is not None:
-            fold = piece.folds[edge.fold]
-            kind = own = KINDS[line_kind(fold)]
-            sides = piece.index[fold.parent], piece.index[fold.child]
-            if piece.panels[sides[1]].role.traits.leans:  # a bent petal is smooth
-                own = SOFT + len(soft)
-                soft.append(sides)
-        for way in ((edge.start, edge.end), (edge.end, edge.start)):
-            flat[way], bent[way] = kind, own
-    edges = [way for face in mesh.faces for way in zip(face, (*face[1:], face[0]), strict=True)]
+    for number in np.unique(mesh.folds[mesh.folds >= 0]).tolist():
+        fold = piece.folds[number]
+        flat[number] = bent[number] = KINDS[line_kind(fold)]
+        sides = piece.index[fold.parent], piece.index[fold.child]
+        if piece.panels[sides[1]].role.traits.leans:  # a bent petal is smooth
+            bent[number] = SOFT + len(soft)
+            soft.append(sides)
     veins = veins_by_panel(piece)
     sheets = tuple(
         Sheet(
@@ -126,10 +121,10 @@ def _net(piece: Piece) -> _Net:
     )
     return _Net(
         sheets,
-        mesh.vertices[[i for face in mesh.faces for i in face]],
-        np.array([len(face) for face in mesh.faces]),
-        np.array([flat[way] for way in edges]),
-        np.array([bent[way] for way in edges]),
+        mesh.vertices[mesh.corners],
+        mesh.counts,
+        np.array(flat)[mesh.folds],
+        np.array(bent)[mesh.folds],
         np.array(soft, np.intp).reshape(-1, 2),
     )
 

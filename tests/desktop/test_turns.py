@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from PyQt6 import sip
 from PyQt6.QtCore import QPoint, QSize
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from jadeite.core.pipeline import work_up
+from jadeite.core.project import Hollow, Shape, Span, Task
 from jadeite.core.steps import Steps, finished
 from jadeite.desktop import turns as module
 from jadeite.desktop.paint import paint_picture
+from jadeite.desktop.table import TableView
 from jadeite.desktop.turns import Drawing, Turns, shared_turns
 
 
@@ -271,3 +276,60 @@ def test_work_in_steps_gives_its_result() -> None:
     work = counting(Clock(), 5, [])
     next(work)
     assert finished(work) == "done"
+
+
+def test_a_heavy_new_thing_is_shown_plainer_at_first(qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Then in full, by itself, and at once where it is copied; a light one in full at once."""
+    rings = Shape(key="layered-flower", options={"petals": "8 8 8 8 8 8"})
+    flower = work_up(Task(brief=Span(width=120.0), shape=rings), None)
+    tray = work_up(
+        Task(brief=Hollow(size=(60.0, 40.0, 30.0)), shape=Shape(key="tray-with-lid")), None
+    )
+    table = TableView()
+    qtbot.addWidget(table)
+    table.resize(640, 480)
+    table.set_lift(1.0)
+    table.set_work(flower)
+    plain = len(table.picture().items)
+    seen, done = [], table._drawing._on_done
+
+    def told(image: QImage | None) -> None:
+        seen.append(image)
+        done(image)
+
+    table._drawing._on_done = told
+    table.show()
+    qtbot.waitUntil(lambda: not table.busy, timeout=20_000)
+    full = len(table.picture().items)
+    assert full > 1.1 * plain
+    assert len(seen) == 2
+    assert seen[0] != seen[1]
+    table.set_work(replace(flower))
+    assert len(table.picture().items) == plain
+    table.image()
+    assert len(table.picture().items) == full
+    qtbot.waitUntil(lambda: not table.busy, timeout=20_000)
+    before = len(seen)
+    table.set_work(tray)
+    qtbot.waitUntil(lambda: not table.busy, timeout=20_000)
+    assert len(seen) == before + 1
+
+
+def test_what_is_left_off_is_never_shown(qtbot) -> None:  # type: ignore[no-untyped-def]
+    """It does not hold up what comes after it."""
+    sign = Sign()
+    qtbot.addWidget(sign)
+    sign.resize(40, 30)
+    sign.seen()
+    sign.turns.finish()
+    sign.colour = "#0000ff"
+    sign.drawing.forget()
+    sign.seen()
+    next(sign.turns._waiting[0].steps)  # begun
+    sign.drawing.leave_off()
+    assert not sign.turns.busy
+    assert sign.drawing.busy
+    sign.colour = "#00ff00"
+    assert sign.seen() == "#ff0000"
+    sign.turns.finish()
+    assert sign.seen() == "#00ff00"

@@ -18,7 +18,7 @@ from jadeite.core.project import Span
 from jadeite.core.steps import Steps
 from jadeite.core.units import System
 
-__all__ = ["Staging", "View"]
+__all__ = ["Staging", "View", "heavy"]
 
 MARGINS = (58.0, 56.0, 58.0, 44.0)  # pixels left, top, right, bottom, for dimension lines
 MANY = 90  # faces; from memory, with more the view is drawn plainer while it moves
@@ -55,6 +55,11 @@ class View:
     def same_stage(self, other: View) -> bool:
         """Whether the same pieces are shown in the same room."""
         return self.work is other.work and self.hidden == other.hidden and self.size == other.size
+
+
+def heavy(design: Design) -> bool:
+    """Whether it is drawn plainer at first, and while it moves."""
+    return sum(len(piece.panels) for piece in design.pieces) > MANY
 
 
 class Staging:

@@ -35,7 +35,7 @@ from jadeite.core.units import System
 from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed, add_slots
 from jadeite.desktop.dragging import Hand, Held
 from jadeite.desktop.paint import LampLight, contains, paint_picture, painting
-from jadeite.desktop.staging import Staging, View
+from jadeite.desktop.staging import Staging, View, heavy
 from jadeite.desktop.turns import AT_ONCE, Drawing, Turns
 
 __all__ = ["TableView"]
@@ -81,6 +81,7 @@ class TableView(QWidget):
         self._drag: QPoint | None = None
         self._moved = False
         self._lifting = False
+        self._new = False  # a heavy thing that was not drawn yet: it is shown plainer at first
         self._pan_drag = False
         self._hand = Hand()
         self._pointer = QPointF(-1, -1)
@@ -91,6 +92,10 @@ class TableView(QWidget):
         """Show a design, at the lift and from the side as before."""
         self.work = work
         self.viewpoint.forget_fits()
+        if work.design is not None and heavy(work.design):
+            if not self._new:  # what is being drawn is drawn in full, and would hold it up
+                self._drawing.leave_off()
+            self._new = True
         if work.design is None:
             self.chosen = self.pointed = self._seen = None
             self._drawing.clear()
@@ -221,7 +226,7 @@ class TableView(QWidget):
             self.marked,
             self.dimensions,
             self.disc,
-            self.turning or self._lifting,
+            self.turning or self._lifting or self._new,
             self.palette_,
             self.system,
             (float(self.width()), float(self.height())),
@@ -229,7 +234,9 @@ class TableView(QWidget):
         )
 
     def image(self) -> QImage:
-        """The view as an image, for the clipboard."""
+        """The view as an image, for the clipboard; in full, wherever the drawing is."""
+        if self._new:
+            self._settle()
         ratio = 2
         out = QImage(self.size() * ratio, QImage.Format.Format_ARGB32)
         out.setDevicePixelRatio(ratio)
@@ -252,11 +259,18 @@ class TableView(QWidget):
         painter.end()
 
     def _steps(self, painter: QPainter) -> Steps[None]:
-        size = self.size()
+        size, state = self.size(), self._state
         picture = yield from self._picture_in_steps()
         if picture is not None:
             yield from painting(painter, picture, size.width(), size.height())
         self._seen = picture
+        if self._new and self._state is state:
+            self._settle()
+
+    def _settle(self) -> None:
+        """What was shown plainer at first is drawn in full."""
+        self._new = False
+        self._changed()
 
     @property
     def busy(self) -> bool:

@@ -180,10 +180,15 @@ class Drawing:
         """What is to be seen has changed; what is being painted is still finished."""
         self._fresh = False
 
+    def leave_off(self) -> None:
+        """What is to be seen has changed, and what is being painted is not finished."""
+        self._turns.drop(self)
+        self._fresh = self._going = False
+
     def clear(self) -> None:
         """Nothing is to be seen."""
-        self._turns.drop(self)
-        self._image, self._fresh, self._going = None, False, False
+        self.leave_off()
+        self._image = None
 
     def show(
         self,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 
@@ -42,12 +43,12 @@ def ring_piece(
     reach = 2 * ring.hub_reach
     panels = [Panel(MIDDLE, "middle", Role.HUB, hub, (reach, reach), openings)]
     folds: list[Fold] = []
-    lines = _moved_veins(ring)
+    lines, sizes = _moved_veins(ring), _sizes(ring)
     veins: list[Vein] = []
     for i in range(count):
         turn = about_z(360.0 / count * i)[:2, :2]
         veins += [Vein(_turned(line.points, turn), line.cut) for line in lines]
-        own, hinges = _petal(ring, MIDDLE, f"{i + 1}", petal_title, turn)
+        own, hinges = _petal(ring, MIDDLE, f"{i + 1}", petal_title, turn, sizes)
         panels += own
         folds += hinges
     return Piece(
@@ -55,21 +56,34 @@ def ring_piece(
     )
 
 
+def _sizes(ring: Ring) -> list[tuple[float, float]]:
+    """Width and depth of each facet of a petal, mm."""
+    out = []
+    for facet in ring.form.facets:
+        (x0, y0), (x1, y1) = facet.outline[:2].tolist()
+        deep = ring.cup.across if facet.flap and ring.cup else float(np.ptp(facet.outline[:, 0]))
+        out.append((math.hypot(x1 - x0, y1 - y0), deep))
+    return out
+
+
 def _petal(
-    ring: Ring, parent: str, name: str, title: str, turn: Floats
+    ring: Ring,
+    parent: str,
+    name: str,
+    title: str,
+    turn: Floats,
+    sizes: Sequence[tuple[float, float]],
 ) -> tuple[list[Panel], list[Fold]]:
     """The facets of a petal as panels, and their folds; ``turn``, (2, 2), is from the first one."""
     from_axis = np.array([ring.hub, 0.0])
     panels: list[Panel] = []
     folds: list[Fold] = []
     form = ring.form
-    for j, facet in enumerate(form.facets):
+    for j, (facet, size) in enumerate(zip(form.facets, sizes, strict=True)):
         outline = _turned(facet.outline + from_axis, turn)
         own = f"{name}.{LAP if facet.flap else j + 1}"
-        width = float(np.hypot(*(outline[1] - outline[0])))
-        deep = ring.cup.across if facet.flap and ring.cup else float(np.ptp(facet.outline[:, 0]))
         role = Role.TAB if facet.flap else Role.PETAL
-        panels.append(Panel(own, LAP if facet.flap else title, role, outline, (width, deep)))
+        panels.append(Panel(own, LAP if facet.flap else title, role, outline, size))
         folds.append(
             facet.fold((parent if facet.on is None else panels[facet.on].name, own), outline)
         )
@@ -105,7 +119,7 @@ def petal_piece(
         [[inner, -narrow], [ring.hub, -ring.root], [ring.hub, ring.root], [inner, narrow]]
     )
     size = (2 * ring.root, ring.hub - inner)
-    own, folds = _petal(ring, FOOT, "petal", petal_title, np.eye(2))
+    own, folds = _petal(ring, FOOT, "petal", petal_title, np.eye(2), _sizes(ring))
     panels = [Panel(FOOT, "foot", Role.FOOT, foot, size), *own]
     return Piece(
         name,

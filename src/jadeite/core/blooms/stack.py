@@ -16,6 +16,7 @@ from jadeite.core.blooms.above import Above, Turns, best_turns
 from jadeite.core.blooms.rings import Ring
 from jadeite.core.blooms.sinking import sinks
 from jadeite.core.nets.model import Floats
+from jadeite.core.solving import first_within
 
 __all__ = ["LEAF", "PETAL", "STRAND", "Layer", "Stack", "stacked"]
 
@@ -190,23 +191,24 @@ def _raised(below: tuple[Ring, float, float], ring: Ring, turn: float, level: fl
     plies = (below[0].asked.thickness + ring.asked.thickness) / 2  # from surface to surface
     turns = _ways(below[0], ring, turn)
 
-    def passes(one: Ring) -> bool:
-        return all(sinks(below, (one, way, level)) <= min(PASSES, plies) for way in turns)
+    def over(rise: float) -> float:
+        """By how much it reaches through the one below beyond what gives way by itself, mm."""
+        one = ring if rise == ring.asked.rise else at(rise)
+        return max(sinks(below, (one, way, level)) for way in turns) - min(PASSES, plies)
 
-    if passes(ring):
-        return ring
     low, high = ring.asked.rise, max(ring.asked.rise, STEEPEST)
+    now = over(low)
+    if now <= 0:
+        return ring
     for rise in np.arange(low + CLEARING, high, CLEARING).tolist():
-        if passes(at(rise)):
-            high = rise
+        then = over(rise)
+        if then <= 0:
             break
-        low = rise
+        low, now = rise, then
     else:
         return at(min(low, max(ring.asked.rise, MOST_RAISED)))
-    for _ in range(HALVINGS):
-        middle = (low + high) / 2
-        low, high = (low, middle) if passes(at(middle)) else (middle, high)
-    return at(high)
+    step = CLEARING / 2**HALVINGS
+    return at(low + step * first_within(lambda n: over(low + step * n), 2**HALVINGS, (now, then)))
 
 
 def _lands(below: Ring, ring: Ring) -> bool:

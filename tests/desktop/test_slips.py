@@ -8,7 +8,8 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 
 from jadeite.core.project import Face, Hollow
-from jadeite.desktop.slip_row import HIGH, MIME
+from jadeite.desktop.docket import Docket
+from jadeite.desktop.slip_row import HIGH, MIME, Slip
 from tests.desktop.conftest import add, settle
 
 
@@ -249,3 +250,21 @@ def test_each_made_thing_has_its_count(invitation, qtbot) -> None:  # type: igno
     assert window.docket.slips.rows[0].slip.count == 30
     placed = [p.piece for s in window.session.sheets.layout.sheets for p in s.placed]
     assert (placed.count("card"), placed.count("envelope")) == (30, 1)
+
+
+@pytest.mark.parametrize(("high", "seen"), [(690, 4), (560, 2)])
+def test_slips_take_the_free_height_before_any_stays_empty(qtbot, high, seen) -> None:  # type: ignore[no-untyped-def]
+    """Four in a window of 800 pixels; in a low one two, and every station whole."""
+    docket = Docket()
+    qtbot.addWidget(docket)
+    docket.resize(248, high)
+    slips = [Slip(name, 1, "settled") for name in ("tray", "card", "flower", "envelope")]
+    docket.show_things(slips, "tray", {}, "Contents")
+    with qtbot.waitExposed(docket):
+        docket.show()
+    assert docket.slips.height() <= 4 * HIGH + 8
+    rows = docket.slips.rows
+    whole = [r for r in rows if r.visibleRegion().boundingRect().height() == r.height()]
+    assert len(whole) == seen
+    for line in docket.lines.values():
+        assert line.visibleRegion().boundingRect().height() == line.height()

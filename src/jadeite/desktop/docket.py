@@ -25,6 +25,7 @@ from jadeite.desktop.widgets import button, label
 __all__ = ["STATIONS", "Docket", "Entry"]
 
 HIGH, LOW = 63, 54  # pixels of a station's line, and where slips stand above them
+FIRST = 100  # share of free height, so that slips take it before any stays empty
 NAMED = 118  # pixels for the name beside the button that adds another
 STATIONS = (
     ("contents", "Contents"),
@@ -177,7 +178,7 @@ class Docket(QFrame):
         column.addWidget(self._hole)
         column.addWidget(self._build_head())
         self.slips = Slips()
-        column.addWidget(self.slips)
+        column.addWidget(self.slips, FIRST)
         group = QButtonGroup(self)
         group.setExclusive(True)
         self.lines: dict[str, _Line] = {}

@@ -14,6 +14,7 @@ from jadeite.desktop.slip_row import HIGH, Slip, SlipRow
 __all__ = ["Slips"]
 
 MOST_SEEN = 4  # slips without scrolling; from memory, more leave no room for the stations
+MARGIN = 4  # pixels below them
 LEAST_SEEN = 2  # in a low window; from memory
 JOIN = 8  # pixels between the hairlines of things that hold one another
 
@@ -64,7 +65,7 @@ class Slips(QFrame):
         self.setAccessibleName("Made things of this job")
         self.setFrameShape(QFrame.Shape.NoFrame)
         column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 4)
+        column.setContentsMargins(0, 0, 0, MARGIN)
         column.setSpacing(0)
         self.scroll = QScrollArea()
         self.scroll.setWidgetResizable(True)
@@ -117,7 +118,7 @@ class Slips(QFrame):
             row.show_slip(slip)
             row.setChecked(slip.name == chosen)
         self.scroll.setMinimumHeight(min(len(slips), LEAST_SEEN) * HIGH + 4)
-        self.scroll.setMaximumHeight(min(len(slips), MOST_SEEN) * HIGH + 4)
+        self.setMaximumHeight(min(len(slips), MOST_SEEN) * HIGH + 4 + MARGIN)
         self._rows.update()
         if chosen != self._shown and several:
             self._shown = chosen

@@ -25,10 +25,11 @@ from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats import FORMATS, export_all
 from jadeite.core.formats.export import piece_paths_at_origin
 from jadeite.core.formats.page import MARGIN
-from jadeite.core.formats.pages import OVERLAP, print_pages
+from jadeite.core.formats.pages import print_pages
 from jadeite.core.formats.pdf import pdf_bytes
 from jadeite.core.formats.picture_svg import picture_svg
 from jadeite.core.formats.tables import notebook_csv
+from jadeite.core.formats.true_size import OVERLAP
 from jadeite.core.nets import fold_lines, loops_of, piece_area, piece_polygon
 from jadeite.core.pictures import LIGHT, Camera, Label, Picture, Scene, SceneStyle
 from jadeite.core.pipeline import (

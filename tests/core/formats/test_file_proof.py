@@ -20,8 +20,9 @@ from jadeite.core.findings import Level
 from jadeite.core.formats import load_project
 from jadeite.core.formats.export import cut_files, read_back
 from jadeite.core.formats.fold_file import fold_document
-from jadeite.core.formats.pages import PAPERS, true_size_pages
+from jadeite.core.formats.pages import PAPERS
 from jadeite.core.formats.pdf import pdf_bytes
+from jadeite.core.formats.true_size import true_size_pages
 from jadeite.core.nets import Design
 from jadeite.core.pipeline import SheetWork, plan_job_sheets, work_up_job
 from jadeite.core.project import Hollow, Stock

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Set
+from collections.abc import Set
 from dataclasses import dataclass
 
 import numpy as np
@@ -208,8 +208,8 @@ class _Sight:
         return known
 
 
-def spots_on(face: FoldedFace) -> Iterator[Floats]:
-    """Places on a panel: near its middle, and between that and its corners."""
+def spots_on(face: FoldedFace) -> Floats:
+    """Places on a panel, (n, 3) mm: near its middle, and between that and its corners."""
     flat, _ = _flat(face, face.points)
     shape = shapely.make_valid(Polygon(flat))
     heart = shape.representative_point()
@@ -217,7 +217,7 @@ def spots_on(face: FoldedFace) -> Iterator[Floats]:
     x = x / np.linalg.norm(x)
     y = across(face.normal, x)
     corners = flat[:: max(1, len(flat) // (SPOTS - 1))][: SPOTS - 1]
-    between = [((heart.x + a) / 2, (heart.y + b) / 2) for a, b in corners.tolist()]
-    for u, v in [(heart.x, heart.y), *between]:
-        if shape.contains(Point(u, v)):
-            yield face.points[0] + u * x + v * y
+    middle = np.array([[heart.x, heart.y]])
+    places = np.concatenate([middle, (corners + middle) / 2])
+    places = places[shapely.contains_xy(shape, places)]
+    return np.asarray(face.points[0] + places @ np.array([x, y]))

@@ -5,17 +5,15 @@ Pages are pictures in millimetres, so the PDF and the printer get the same.
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 
 import numpy as np
 
-from jadeite.core.assembly.clock import numbered
 from jadeite.core.formats.fonts import wrapped
 from jadeite.core.formats.page import BODY, HAIR, HEAD, LEADING, MARGIN, SMALL, Page
 from jadeite.core.formats.reckoning_text import reckoning_text
 from jadeite.core.formats.step_pages import step_pages
-from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.formats.true_size import true_size_pages
 from jadeite.core.pictures import (
     LIGHT,
     Label,
@@ -24,14 +22,12 @@ from jadeite.core.pictures import (
     Stroke,
     sheet_picture,
 )
-from jadeite.core.pictures.flat import Transform, piece_paths
 from jadeite.core.pipeline import JobPiece, JobWork, SheetWork, Work, at_hand
 from jadeite.core.units import System, counted, format_duration
 
-__all__ = ["PAPERS", "print_pages", "true_size_pages"]
+__all__ = ["PAPERS", "print_pages"]
 
 PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}  # mm; published: ISO 216, Y14.1
-OVERLAP = 10.0  # mm; from memory, tiles overlap by this
 CHECK = 50.0  # mm; side of the scale check square, design rule
 
 
@@ -140,8 +136,10 @@ def _lines(flow: _Flow, words: str, wide: float) -> None:
 
 
 def _sizes(flow: _Flow, work: Work, wide: float, system: System) -> None:
-    """Every size with its rule."""
-    for value in work.sizes.values():
+    """Every size with its rule; where nothing lies in it, there is nothing to weigh."""
+    for key, value in work.sizes.items():
+        if key == "contents-mass" and not value.value:
+            continue
         rule = wrapped(value.rule or str(value.mark), SMALL, wide - 98)[:2]
         y = flow.take(SMALL * 1.35 * (len(rule) - 1) + BODY * 1.5)
         flow.page.text(value.name, MARGIN, y)
@@ -183,91 +181,6 @@ class _Flow:
         self.y += 8
 
 
-def true_size_pages(
-    piece: Piece, size: tuple[float, float], titles: Sequence[str] = (), count: int = 1
-) -> list[Page]:
-    """A net at 1 : 1, over several pages where one does not hold it.
-
-    ``titles`` are those of all pieces that are cut alike, ``count`` is how often in all.
-    """
-    points = np.concatenate([panel.outline for panel in piece.panels])
-    low, span = points.min(axis=0), np.ptp(points, axis=0)
-    head = 8.0
-    room = (size[0] - 2 * MARGIN, size[1] - 2 * MARGIN - head)
-    turned = _tiles(span, room[::-1]) < _tiles(span, room)
-    if turned:  # a quarter turn saves paper
-        span = span[::-1]
-    counts = [_count(float(s), r) for s, r in zip(span, room, strict=True)]
-    pages = []
-    for row in range(counts[1]):
-        for column in range(counts[0]):
-            page = Page(*size)
-            dx = column * (room[0] - OVERLAP) if counts[0] > 1 else (span[0] - room[0]) / 2
-            dy = row * (room[1] - OVERLAP) if counts[1] > 1 else 0.0
-            x, y = MARGIN - float(dx), MARGIN + head - float(dy)
-            place = _Turned(turned, float(low[0]), float(low[1]), x, y, span)
-            net = Picture(items=list(piece_paths(piece, place, LIGHT, HAIR, "#FFFFFF")))
-            clip = (MARGIN, MARGIN + head, room[0], room[1])
-            page.layers.append((net, clip))
-            name = f"{numbered(titles or [piece.title])}, 1 : 1, good side up"
-            name += f" · cut {count} of it" if count > 1 else ""
-            if counts[0] * counts[1] > 1:
-                name += f" · column {column + 1} of {counts[0]}, row {row + 1} of {counts[1]}"
-                page.layers.append((_overlap_marks(clip), None))
-            page.text(name, MARGIN, MARGIN + 1, BODY, weight=600)
-            pages.append(page)
-    return pages
-
-
-def _count(length: float, room: float) -> int:
-    if length <= room:
-        return 1
-    return math.ceil((length - OVERLAP) / (room - OVERLAP))
-
-
-def _tiles(span: Floats, room: tuple[float, ...]) -> int:
-    return math.prod(_count(float(s), r) for s, r in zip(span, room, strict=True))
-
-
-class _Turned(Transform):
-    """Flat mm to page mm, perhaps after a quarter turn (never a mirror)."""
-
-    def __init__(
-        self, turned: bool, low_x: float, low_y: float, x: float, y: float, span: Floats
-    ) -> None:
-        super().__init__(1.0, x, y)
-        self.turned, self.low, self.span = turned, (low_x, low_y), span
-
-    def __call__(self, points: Floats) -> Floats:
-        u, v = points[:, 0] - self.low[0], points[:, 1] - self.low[1]
-        if self.turned:
-            u, v = float(self.span[0]) - v, u
-        return np.column_stack([self.x + u, self.y + float(self.span[1]) - v])
-
-
-def _overlap_marks(clip: tuple[float, float, float, float]) -> Picture:
-    """Corner crosses and the lines up to which neighbouring pages overlap."""
-    x, y, w, h = clip
-    picture = Picture()
-    river = Stroke(LIGHT.river, HAIR)
-    for cx in (x + OVERLAP, x + w - OVERLAP):
-        for cy in (y + OVERLAP, y + h - OVERLAP):
-            cross = (np.array([[cx - 4, cy], [cx + 4, cy]]), np.array([[cx, cy - 4], [cx, cy + 4]]))
-            picture.add(Path(cross, closed=False, stroke=river))
-    edge = np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
-    picture.add(Path((edge,), stroke=Stroke(LIGHT.river, HAIR, (2.0, 2.0))))
-    picture.add(
-        Label(
-            "lay the crosses of neighbouring pages on one another",
-            x + w / 2,
-            y + h + 2.4,
-            2.6,
-            LIGHT.river,
-        )
-    )
-    return picture
-
-
 def _cutting(sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
     if not sheets.cutting.sheets:
         return []
@@ -279,7 +192,7 @@ def _cutting(sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
     for number, cut in enumerate(plan.sheets, start=1):
         stock = cut.sheet.stock
         scale = min((size[0] - 2 * MARGIN - 16) / stock.width, 95.0 / stock.height)
-        need = stock.height * scale + 40
+        need = stock.height * scale + 30
         if y + need > size[1] - MARGIN:
             pages.append(Page(*size))
             y = MARGIN + 4

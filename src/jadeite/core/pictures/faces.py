@@ -19,7 +19,7 @@ from jadeite.core.nets.model import Design, Floats, Kind, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import SMALL_TURN
 from jadeite.core.nets.veins import veins_by_panel
-from jadeite.core.pictures.flat import line_kind
+from jadeite.core.pictures.flat import line_kind, wound
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.scene_style import CUT, KINDS, NONE, SOFT
 from jadeite.core.solid import Form
@@ -100,7 +100,7 @@ def _net(piece: Piece) -> _Net:
     soft: list[tuple[int, int]] = []
     for number in np.unique(mesh.folds[mesh.folds >= 0]).tolist():
         fold = piece.folds[number]
-        flat[number] = bent[number] = KINDS[line_kind(fold)]
+        flat[number] = bent[number] = NONE if wound(piece, fold) else KINDS[line_kind(fold)]
         sides = piece.index[fold.parent], piece.index[fold.child]
         if piece.panels[sides[1]].role.traits.leans:  # a bent petal is smooth
             bent[number] = SOFT + len(soft)

@@ -10,6 +10,7 @@ import numpy as np
 import shapely
 
 from jadeite.core.cutting.plan import CutPath, SheetCut
+from jadeite.core.nets.bends import ROLLED
 from jadeite.core.nets.model import Floats, Fold, Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of, piece_polygon
 from jadeite.core.pictures.hatch import hatch_lines
@@ -26,6 +27,7 @@ __all__ = [
     "net_picture",
     "piece_paths",
     "sheet_picture",
+    "wound",
 ]
 
 CENTRAL = 0.6  # of the most room that any place has, from memory, suffices in the middle
@@ -68,7 +70,7 @@ def net_key(pieces: Iterable[Piece]) -> tuple[tuple[str, str], ...]:
     """Kinds of lines that these pieces have, with the words for them."""
     have = {"cut"}
     for piece in pieces:
-        have |= {line_kind(fold) for fold in piece.folds}
+        have |= {line_kind(fold) for fold in piece.folds if not wound(piece, fold)}
         have |= {"glue" for panel in piece.panels if panel.role.traits.glue}
         have |= {"slot" for panel in piece.panels if panel.openings}
         have |= {"slot" if vein.cut else "vein" for vein in piece.veins}
@@ -102,6 +104,8 @@ def piece_paths(
         out.append(Path(tuple(glue), closed=False, stroke=Stroke(palette.sand, 0.8 * unit)))
     lines_of: dict[str, list[Floats]] = {}
     for line, n in drawn_folds(piece):
+        if wound(piece, piece.folds[n]):
+            continue
         lines_of.setdefault(line_kind(piece.folds[n]), []).append(to_picture(line))
     for kind, drawn in lines_of.items():
         out.append(Path(tuple(drawn), closed=False, stroke=strokes[kind]))
@@ -111,6 +115,11 @@ def piece_paths(
     if slits:
         out.append(Path(slits, closed=False, stroke=strokes["slot"]))
     return out
+
+
+def wound(piece: Piece, fold: Fold) -> bool:
+    """Whether a bend is one of many of a strip that is wound up: there is nothing to see."""
+    return fold.kind == ROLLED and piece.panel(fold.child).role.traits.wound
 
 
 def line_kind(fold: Fold) -> str:

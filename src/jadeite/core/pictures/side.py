@@ -6,10 +6,11 @@ from collections.abc import Sequence, Set
 
 import numpy as np
 import shapely
-from shapely.geometry import Polygon
+from numpy.typing import NDArray
 
 from jadeite.core.folding import FoldedFace
 from jadeite.core.folding.showing import spots_on
+from jadeite.core.nets.model import Floats
 from jadeite.core.pictures.camera import Camera
 
 __all__ = ["clearest_side", "seen_share"]
@@ -23,29 +24,45 @@ BEFORE = 1e-3  # mm; rounding, what lies in a panel's own plane does not hide it
 
 def seen_share(faces: Sequence[FoldedFace], wanted: Set[tuple[str, str]], camera: Camera) -> float:
     """How much of some panels (piece, panel) a camera sees: 1 all of them, face on."""
-    towards = camera.towards
-    outlines = np.array([Polygon(camera.project(f.points)) for f in faces])
-    total, seen = 0.0, 0.0
-    for i, face in enumerate(faces):
-        if (face.piece, face.panel) not in wanted:
-            continue
-        for spot in spots_on(face):
-            total += 1.0
-            x, y = camera.project(spot[None])[0].tolist()
-            inside = shapely.contains_xy(outlines, x, y)
-            inside[i] = False
-            hidden = any(_before(faces[int(k)], spot, towards) for k in np.flatnonzero(inside))
-            if not hidden:
-                seen += abs(float(face.normal @ towards))
-    return seen / total if total else 0.0
+    return _Spots(faces, wanted).seen(camera)
 
 
-def _before(face: FoldedFace, spot: np.ndarray, towards: np.ndarray) -> bool:
-    """Whether a face lies between a spot and the viewer, on the line of sight."""
-    slope = float(towards @ face.normal)
-    if abs(slope) < BEFORE:
-        return False
-    return float((face.points[0] - spot) @ face.normal) / slope > BEFORE
+class _Spots:
+    """Places on some panels among all that stand there, which a camera sees or does not."""
+
+    def __init__(self, faces: Sequence[FoldedFace], wanted: Set[tuple[str, str]]) -> None:
+        self._points = np.concatenate([face.points for face in faces])
+        self._counts = [len(face.points) for face in faces]
+        self._firsts = np.array([face.points[0] for face in faces])
+        self._normals = np.array([face.normal for face in faces])
+        own = [i for i, face in enumerate(faces) if (face.piece, face.panel) in wanted]
+        spots = [spots_on(faces[i]) for i in own]
+        self._own = np.repeat(own, [len(some) for some in spots]).astype(np.intp)
+        self._spots = np.concatenate([np.zeros((0, 3)), *spots])
+
+    def seen(self, camera: Camera) -> float:
+        """The share that is seen, each place by how far its panel faces the camera."""
+        if not len(self._spots):
+            return 0.0
+        numbers = np.repeat(np.arange(len(self._counts)), self._counts)
+        rings = shapely.linearrings(camera.project(self._points), indices=numbers)
+        outlines = np.asarray(shapely.polygons(rings))
+        x, y = camera.project(self._spots).T
+        spot, face = shapely.STRtree(outlines).query(shapely.points(x, y))
+        over = (face != self._own[spot]) & shapely.contains_xy(outlines[face], x[spot], y[spot])
+        hidden = spot[over][self._before(face[over], spot[over], camera.towards)]
+        facing = np.abs(self._normals[self._own] @ camera.towards)
+        facing[hidden] = 0.0
+        return float(facing.mean())
+
+    def _before(
+        self, face: NDArray[np.intp], spot: NDArray[np.intp], towards: Floats
+    ) -> NDArray[np.bool_]:
+        """Whether a face lies between a spot and the viewer, on the line of sight."""
+        slope = self._normals[face] @ towards
+        far = ((self._firsts[face] - self._spots[spot]) * self._normals[face]).sum(axis=1)
+        across = np.abs(slope) >= BEFORE
+        return np.asarray(across & (far * np.sign(slope) > BEFORE * np.abs(slope)))
 
 
 def clearest_side(
@@ -54,12 +71,13 @@ def clearest_side(
     """The usual camera, or one turned about the table or raised that sees clearly more."""
     if not wanted:
         return usual
-    best, most = usual, seen_share(faces, wanted, usual)
+    spots = _Spots(faces, wanted)
+    best, most = usual, spots.seen(usual)
     if most > ENOUGH:
         return usual
     for yaw, pitch in (*((turn, usual.pitch) for turn in TURNS[1:]), (0.0, STEEP)):
         camera = Camera(usual.yaw + yaw, pitch)
-        share = seen_share(faces, wanted, camera)
+        share = spots.seen(camera)
         if share > most + GAIN:
             best, most = camera, share
     return best

@@ -107,5 +107,5 @@ def _note(family: ShapeFamily, setting: tuple[str, OptionValue], why: str) -> Fi
     if option.unit and not isinstance(value, str):
         words = f"{value:g}"
     reason = f"{why[0].lower()}{why[1:]}"
-    text = f"{option.label}: {words}, as with the usual choice {reason}."
+    text = f"{option.label}: {words}, because with the usual choice {reason}."
     return Finding(Level.NOTE, "usual-gave-way", text, f"shape.options.{key}")

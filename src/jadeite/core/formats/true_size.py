@@ -1,0 +1,124 @@
+"""Nets at true size, over several pages where one does not hold them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from jadeite.core.assembly.clock import numbered
+from jadeite.core.formats.fonts import text_width
+from jadeite.core.formats.page import BODY, HAIR, MARGIN, Page
+from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.pictures import LIGHT, Label, Path, Picture, Stroke, net_key
+from jadeite.core.pictures.flat import Transform, line_strokes, piece_paths
+
+__all__ = ["true_size_pages"]
+
+OVERLAP = 10.0  # mm; from memory, tiles overlap by this
+SAMPLE, KEY = 9.0, 2.6  # mm, from memory: of a line in the key, and the size of its words
+
+
+def true_size_pages(
+    piece: Piece, size: tuple[float, float], titles: Sequence[str] = (), count: int = 1
+) -> list[Page]:
+    """A net at 1 : 1, over several pages where one does not hold it.
+
+    ``titles`` are those of all pieces that are cut alike, ``count`` is how often in all.
+    """
+    points = np.concatenate([panel.outline for panel in piece.panels])
+    low, span = points.min(axis=0), np.ptp(points, axis=0)
+    head = 8.0
+    room = (size[0] - 2 * MARGIN, size[1] - 2 * MARGIN - head)
+    turned = _tiles(span, room[::-1]) < _tiles(span, room)
+    if turned:  # a quarter turn saves paper
+        span = span[::-1]
+    counts = [_count(float(s), r) for s, r in zip(span, room, strict=True)]
+    key = _line_key(piece, MARGIN, MARGIN + 5.4)
+    pages = []
+    for row in range(counts[1]):
+        for column in range(counts[0]):
+            page = Page(*size)
+            dx = column * (room[0] - OVERLAP) if counts[0] > 1 else (span[0] - room[0]) / 2
+            dy = row * (room[1] - OVERLAP) if counts[1] > 1 else 0.0
+            x, y = MARGIN - float(dx), MARGIN + head - float(dy)
+            place = _Turned(turned, float(low[0]), float(low[1]), x, y, span)
+            net = Picture(items=list(piece_paths(piece, place, LIGHT, HAIR, "#FFFFFF")))
+            clip = (MARGIN, MARGIN + head, room[0], room[1])
+            page.layers.append((net, clip))
+            name = f"{numbered(titles or [piece.title])}, 1 : 1, good side up"
+            name += f" · cut {count} of it" if count > 1 else ""
+            if counts[0] * counts[1] > 1:
+                name += f" · column {column + 1} of {counts[0]}, row {row + 1} of {counts[1]}"
+                page.layers.append((_overlap_marks(clip), None))
+            page.text(name, MARGIN, MARGIN + 1, BODY, weight=600)
+            page.layers.append((key, None))
+            pages.append(page)
+    return pages
+
+
+def _line_key(piece: Piece, x: float, y: float) -> Picture:
+    """What the lines of a net mean, in one row that begins at (x, y) mm."""
+    out = Picture()
+    strokes = line_strokes(LIGHT, HAIR)
+    for kind, words in net_key([piece]):
+        if kind == "glue":
+            marks = tuple(np.array([[x + i, y + 1], [x + i + 2, y - 1]]) for i in range(0, 8, 2))
+            out.add(Path(marks, closed=False, stroke=Stroke(LIGHT.sand, HAIR)))
+        else:
+            line = np.array([[x, y], [x + SAMPLE, y]])
+            out.add(Path((line,), closed=False, stroke=strokes[kind]))
+        x += SAMPLE + 1.5
+        out.add(Label(words, x, y, KEY, LIGHT.quiet, "start"))
+        x += text_width(words, KEY) + 5.0
+    return out
+
+
+def _count(length: float, room: float) -> int:
+    if length <= room:
+        return 1
+    return math.ceil((length - OVERLAP) / (room - OVERLAP))
+
+
+def _tiles(span: Floats, room: tuple[float, ...]) -> int:
+    return math.prod(_count(float(s), r) for s, r in zip(span, room, strict=True))
+
+
+class _Turned(Transform):
+    """Flat mm to page mm, perhaps after a quarter turn (never a mirror)."""
+
+    def __init__(
+        self, turned: bool, low_x: float, low_y: float, x: float, y: float, span: Floats
+    ) -> None:
+        super().__init__(1.0, x, y)
+        self.turned, self.low, self.span = turned, (low_x, low_y), span
+
+    def __call__(self, points: Floats) -> Floats:
+        u, v = points[:, 0] - self.low[0], points[:, 1] - self.low[1]
+        if self.turned:
+            u, v = float(self.span[0]) - v, u
+        return np.column_stack([self.x + u, self.y + float(self.span[1]) - v])
+
+
+def _overlap_marks(clip: tuple[float, float, float, float]) -> Picture:
+    """Corner crosses and the lines up to which neighbouring pages overlap."""
+    x, y, w, h = clip
+    picture = Picture()
+    river = Stroke(LIGHT.river, HAIR)
+    for cx in (x + OVERLAP, x + w - OVERLAP):
+        for cy in (y + OVERLAP, y + h - OVERLAP):
+            cross = (np.array([[cx - 4, cy], [cx + 4, cy]]), np.array([[cx, cy - 4], [cx, cy + 4]]))
+            picture.add(Path(cross, closed=False, stroke=river))
+    edge = np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]])
+    picture.add(Path((edge,), stroke=Stroke(LIGHT.river, HAIR, (2.0, 2.0))))
+    picture.add(
+        Label(
+            "lay the crosses of neighbouring pages on one another",
+            x + w / 2,
+            y + h + 2.4,
+            2.6,
+            LIGHT.river,
+        )
+    )
+    return picture

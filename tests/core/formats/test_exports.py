@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import csv
 import io
-import itertools
 import json
 from pathlib import Path
 
@@ -20,7 +19,6 @@ from lxml import etree
 from svgelements import SVG
 from svgelements import Path as SvgPath
 
-from jadeite.core.contents import Block
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats import FORMATS, export_all
 from jadeite.core.formats.export import piece_paths_at_origin
@@ -36,13 +34,10 @@ from jadeite.core.pipeline import (
     SheetWork,
     Work,
     arrange_contents,
-    plan_job_sheets,
     plan_sheets,
-    windows_from,
     work_up,
-    work_up_job,
 )
-from jadeite.core.project import Hollow, Item, Project, Shape, Span, Task, Trial, changed, slug
+from jadeite.core.project import Hollow, Project, Shape, Task, Trial, changed, slug
 from tests import fold_reader
 from tests.jobs import job_of
 
@@ -154,7 +149,6 @@ def test_every_sign_of_a_page_is_in_the_typeface(tmp_path) -> None:  # type: ign
     from fontTools.ttLib import TTFont
 
     from jadeite.core.formats.fonts import FONT_FILES, spelled
-    from jadeite.core.project import Shape
 
     project = changed(Task(), shape=Shape(key="round-box"), brief=Hollow(size=(60.0, 60.0, 40.0)))
     work = work_up(project, None)
@@ -347,65 +341,3 @@ def test_step_pictures_are_svg_too(job) -> None:  # type: ignore[no-untyped-def]
     labels = [t.text for t in root.iter("{*}text")]
     assert {"eyepiece", "filter case", "cloth"} <= set(labels)
     assert Picture().items == []
-
-
-def _beyond(path: Path) -> list[str]:
-    """Words that do not lie whole on their page, by pypdfium2 from the written file."""
-    out = []
-    document = pypdfium2.PdfDocument(path)
-    for number, page in enumerate(document, start=1):
-        width, height = page.get_size()
-        text = page.get_textpage()
-        for i in range(text.count_rects()):
-            left, bottom, right, top = text.get_rect(i)
-            if left < 8 or bottom < 8 or right > width - 8 or top > height - 8:  # points
-                out.append(f"page {number}: {text.get_text_bounded(left, bottom, right, top)}")
-    return out
-
-
-def _over_one_another(path: Path) -> list[str]:
-    """Lines of words that lie on others by more than a point, by pypdfium2 from the file."""
-    out = []
-    for number, page in enumerate(pypdfium2.PdfDocument(path), start=1):
-        text = page.get_textpage()
-        rects = [text.get_rect(i) for i in range(text.count_rects())]
-        for (a, b, c, d), (e, f, g, h) in itertools.combinations(rects, 2):
-            if min(c, g) - max(a, e) > 1 and min(d, h) - max(b, f) > 1:
-                out.append(f"page {number}: {text.get_text_bounded(a, b, c, d)}")
-    return out
-
-
-def test_no_words_lie_over_others(tmp_path) -> None:  # type: ignore[no-untyped-def]
-    """Two made things with long names, whose last seams have long names as well."""
-    names = ("translucent rose of the long table by the gate, the third", "leaves")
-    shape = Shape(key="leaf-spray")
-    items = tuple(Item(name=name, brief=Span(width=120.0), shape=shape) for name in names)
-    project = changed(Project(), items=items)
-    job = work_up_job(project)
-    (tmp_path / "job.pdf").write_bytes(pdf_bytes(print_pages(job, plan_job_sheets(job)), "job"))
-    words = "".join(p.extract_text() for p in pypdf.PdfReader(tmp_path / "job.pdf").pages)
-    assert "Assembly of the translucent rose" in words
-    assert "in all, dry after" in words
-    assert _over_one_another(tmp_path / "job.pdf") == []
-    assert _beyond(tmp_path / "job.pdf") == []
-
-
-def test_words_stay_on_the_paper(tmp_path) -> None:  # type: ignore[no-untyped-def]
-    """Eight walls with lined windows: their sizes and findings take more than one page."""
-    lamp = Block(name="lamp", length=110, width=110, height=90, mass=90)
-    shape = Shape(key="n-sided-box", options={"sides": 8.0})
-    project = changed(Task(), shape=shape, contents=(lamp,))
-    arrangement = arrange_contents(project, quick=True)
-    windows = windows_from(project, arrangement, "walls", "leaves", lined=True)
-    project = changed(project, windows=windows)
-    work = work_up(project, arrangement)
-    assert work.design is not None
-    assert len(work.sizes) > 30
-    for paper in ("a4", "letter"):
-        pages = print_pages(job_of(work), plan_sheets(project, work.design), paper)
-        (tmp_path / "job.pdf").write_bytes(pdf_bytes(pages, "job"))
-        assert _beyond(tmp_path / "job.pdf") == []
-        document = pypdfium2.PdfDocument(tmp_path / "job.pdf")
-        first, second = (document[i].get_textpage().get_text_range() for i in (0, 1))
-        assert "continued" in second
-        assert all(value.name in first + second for value in work.sizes.values())

@@ -18,6 +18,7 @@ __all__ = ["true_size_pages"]
 
 OVERLAP = 10.0  # mm; from memory, tiles overlap by this
 SAMPLE, KEY = 9.0, 2.6  # mm, from memory: of a line in the key, and the size of its words
+BETWEEN = 5.0  # mm from one to the next; from memory
 
 
 def true_size_pages(
@@ -35,7 +36,7 @@ def true_size_pages(
     if turned:  # a quarter turn saves paper
         span = span[::-1]
     counts = [_count(float(s), r) for s, r in zip(span, room, strict=True)]
-    key = _line_key(piece, MARGIN, MARGIN + 5.4)
+    key = _line_key(piece, MARGIN, MARGIN + 5.4, room[0])
     pages = []
     for row in range(counts[1]):
         for column in range(counts[0]):
@@ -58,20 +59,23 @@ def true_size_pages(
     return pages
 
 
-def _line_key(piece: Piece, x: float, y: float) -> Picture:
-    """What the lines of a net mean, in one row that begins at (x, y) mm."""
+def _line_key(piece: Piece, x: float, y: float, wide: float) -> Picture:
+    """What the lines of a net mean, in one row that begins at (x, y) and is ``wide``, mm."""
     out = Picture()
     strokes = line_strokes(LIGHT, HAIR)
-    for kind, words in net_key([piece]):
+    key = [(kind, words, SAMPLE + 1.5 + text_width(words, KEY)) for kind, words in net_key([piece])]
+    between = (wide - sum(each for *_, each in key)) / max(1, len(key) - 1)
+    for kind, words, each in key:
         if kind == "glue":
-            marks = tuple(np.array([[x + i, y + 1], [x + i + 2, y - 1]]) for i in range(0, 8, 2))
+            marks = tuple(
+                np.array([[x + i, y + 1], [x + i + 2, y - 1]]) for i in np.arange(0, SAMPLE - 1, 2)
+            )
             out.add(Path(marks, closed=False, stroke=Stroke(LIGHT.sand, HAIR)))
         else:
             line = np.array([[x, y], [x + SAMPLE, y]])
             out.add(Path((line,), closed=False, stroke=strokes[kind]))
-        x += SAMPLE + 1.5
-        out.add(Label(words, x, y, KEY, LIGHT.quiet, "start"))
-        x += text_width(words, KEY) + 5.0
+        out.add(Label(words, x + SAMPLE + 1.5, y, KEY, LIGHT.quiet, "start"))
+        x += each + min(between, BETWEEN)
     return out
 
 

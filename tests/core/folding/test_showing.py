@@ -46,7 +46,10 @@ def test_property_no_family_shows_the_back_or_hides_a_cut_out(data, family, insi
         return
     faces = folded_faces(design)
     assert backs_outside(design, faces) == []
-    assert covered_openings(design, faces) == []
+    covered = covered_openings(design, faces)
+    if chosen.get("centre-piece") == "strip" and chosen["middle"] == "hole":
+        covered = [c for c in covered if c.by[0] != "centre-strip"]  # asked for, and said
+    assert covered == []
 
 
 def test_petals_of_one_sided_board_show_their_backs() -> None:

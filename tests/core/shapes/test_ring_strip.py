@@ -16,6 +16,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import Design
 from jadeite.core.pipeline import Work, at_hand, work_up
+from jadeite.core.pipeline.cures import cured
 from jadeite.core.project import Shape, Span, Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 from tests import fold_reader
@@ -180,3 +181,14 @@ def test_leaves_too_small_to_be_held_are_larger_and_it_is_said() -> None:
     assert not [f for f in again.findings if f.code == "leaves-larger"]
     for one in (work, again):
         assert one.sizes["leaf-ring-size"].value < one.sizes["ring-1-size"].value * 1.4
+
+
+def test_a_hole_under_the_strip_is_said_and_has_a_cure() -> None:
+    """Its disc lies over the holes of all rings; with whole middles there is nothing to cover."""
+    work = worked(120.0, centre_piece="strip", middle="hole", hole=3.0)
+    found = next(f for f in work.findings if f.code == "cutout-covered")
+    assert "nothing passes there" in found.message
+    assert found.cure is not None
+    after = work_up(cured(work.task, found.cure), None)
+    assert not after.blocked
+    assert "cutout-covered" not in {f.code for f in after.findings}

@@ -190,6 +190,8 @@ def showing_findings(design: Design, family: ShapeFamily) -> list[Finding]:
                 f"lies over {hidden.share:.0%} of a cut-out in the "
                 f"{piece.panel(hidden.panel).title}: {so}.",
                 f"{hidden.piece}/{hidden.panel}",
+                "shape",
+                family.cure_for("cutout-covered"),
             )
         )
     return out

@@ -349,6 +349,7 @@ def ring_options(
             "A hole goes through all rings, for a wire, a stick or a cord; a small cross holds a "
             "cord that a needle draws through.",
             choices=(("whole", "whole"), ("hole", "with a hole"), ("cross", "with a small cross")),
+            ends=(("cutout-covered", "whole", "Leave the middles whole"),),
         ),
         Option(
             "hole",

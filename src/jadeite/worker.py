@@ -7,6 +7,7 @@ are this program.
 
 from __future__ import annotations
 
+import gc
 import pickle
 import struct
 import sys
@@ -282,6 +283,8 @@ def main() -> None:
         sink.write(frame(message))
         sink.flush()
 
+    gc.collect()
+    gc.freeze()  # what is loaded stays, and is left out of every search for garbage
     kept: dict[bytes, object] = {}
     while (request := _read(source)) is not None:
         ticket, job, arguments = request

@@ -224,27 +224,30 @@ class Ring:
         over = [np.abs(f[:, 1]) * math.cos(turn) - f[:, 0] * math.sin(turn) for f in self.seen]
         return max(0.0, max(float(o.max()) for o in over))
 
-    def places(self, turn: float) -> Floats:
-        """Places spread over all finished petals, (n, 3) float, mm; ``turn`` in degrees."""
+    def places(self, turn: float, petals: int = 0) -> Floats:
+        """Places spread over finished petals, (n, 3) float, mm; ``turn`` in degrees.
+
+        Over so many ``petals``, from the first, 0 for all.
+        """
         along = np.linspace(0.0, self.length, ALONG + 1)[1:]
         top = int(np.argmax(self.edge[:, 0]))
         half = np.interp(along, self.edge[: top + 1, 0], self.edge[: top + 1, 1])
         aside = half[:, None] * np.array(ASIDE)
         flat = np.column_stack([np.repeat(along, len(ASIDE)), aside.ravel()])
-        return self._all_round(self.stand(flat), turn)
+        return self._round(self.stand(flat), turn, petals)
 
-    def rim(self, turn: float) -> Floats:
-        """Corners of the edges of all finished petals, (n, 3) float, mm; ``turn`` in degrees."""
-        return self._all_round(self.stand(self.outline), turn)
+    def rim(self, turn: float, petals: int = 0) -> Floats:
+        """Corners of the edges of finished petals, as of :meth:`places`."""
+        return self._round(self.stand(self.outline), turn, petals)
 
-    def _all_round(self, points: Floats, turn: float) -> Floats:
-        """What is on the petal along x, (n, 3), on all petals of the ring."""
-        count = self.asked.count
-        turns = 2 * math.pi * np.arange(count) / count + math.radians(turn)
+    def _round(self, points: Floats, turn: float, petals: int) -> Floats:
+        """What is on the petal along x, (n, 3), on petals of the ring."""
+        petals = petals or self.asked.count
+        turns = 2 * math.pi * np.arange(petals) / self.asked.count + math.radians(turn)
         c, s = np.cos(turns)[:, None], np.sin(turns)[:, None]
         x, y = points[:, 0], points[:, 1]
         plan = np.stack([c * x - s * y, s * x + c * y], axis=2)
-        return np.column_stack([plan.reshape(-1, 2), np.tile(points[:, 2], count)])
+        return np.column_stack([plan.reshape(-1, 2), np.tile(points[:, 2], petals)])
 
     @property
     def widest(self) -> float:

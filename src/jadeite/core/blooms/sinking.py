@@ -23,11 +23,14 @@ def sinks(lower: tuple[Ring, float, float], upper: tuple[Ring, float, float]) ->
     over, over_turn, over_level = upper
     plies = (under.asked.thickness + over.asked.thickness) / 2
     up = over_level - level - plies
-    own = _over_petal(under, turn, over.places(over_turn) + np.array([0.0, 0.0, up]))
+    alike = math.gcd(under.asked.count, over.asked.count)  # petals lie to the others as often
+    places = over.places(over_turn, over.asked.count // alike)
+    own = _over_petal(under, turn, places + np.array([0.0, 0.0, up]))
     if under.form.plain:
         deep = _through_bend(under, own)
     else:  # raised edges reach between the places that are compared
-        edges = _over_petal(over, over_turn, under.rim(turn) - np.array([0.0, 0.0, up]))
+        rim = under.rim(turn, under.asked.count // alike)
+        edges = _over_petal(over, over_turn, rim - np.array([0.0, 0.0, up]))
         deep = max(_through_facets(under, own, -1.0), _through_facets(over, edges, 1.0))
     above = own[:, 0] < 0  # over its middle, which they may reach through as well
     return max(deep, float(-own[above, 2].min())) if above.any() else deep

@@ -297,7 +297,8 @@ class TableView(QWidget):
         if self.lift < FLAT and not self.viewpoint.moved:
             scale = self.viewpoint.scale_words
             which = "inside lengths" if design.hollow else "lengths"
-            lengths = f"; {which}, {unit}" if self.dimensions else ""
+            shown = self.dimensions and not all(d.finished for d in design.dimensions)
+            lengths = f"; {which}, {unit}" if shown else ""
             words = f"from above, scale {scale}, good side up{lengths}"
         out.add(Label(words, 16, 20, 13, p.quiet, "start"))
         view = self._view()

@@ -31,7 +31,7 @@ from jadeite.core.pipeline import arrange_contents, bodies_of, plan_sheets, work
 from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import family_by_key
 from tests.conftest import build_tray
-from tests.core.shapes.closing import build
+from tests.core.shapes.closing import FREE, build
 
 
 def luminance(colour: str) -> float:
@@ -325,3 +325,19 @@ def test_no_glue_is_seen_on_what_is_closed(key: str) -> None:
                 seen += not any(shape.contains(Point(line.mean(axis=0))) for shape in over)
     assert glue > 50
     assert seen < 0.03 * glue  # of those on the very rim, half may stand out
+
+
+@pytest.mark.parametrize("key", FREE)
+def test_what_the_finished_thing_measures_is_not_shown_on_flat_pieces(key) -> None:  # type: ignore[no-untyped-def]
+    """Nothing there is so long; finished, the width that the design has stands beside it."""
+    design = build(family_by_key(key), (120.0, 60.0, 70.0))
+    lift = lift_of(design)
+    camera = Camera(28, 36, 3.0)
+    texts = []
+    for share in (0.0, 1.0):
+        pose, flatness = lift.pose(share), lift.flatness(share)
+        scene = Scene(design, pose.matrices, flat=share == 0.0, flatness=flatness)
+        texts.append({label.text for label in labels(scene.draw(camera, SceneStyle(LIGHT)))})
+    wanted = {f"{d.value:.1f}" for d in design.dimensions}
+    assert f"{design.sizes['finished-width'].value:.1f}" in texts[1] & wanted
+    assert wanted.isdisjoint(texts[0])

@@ -281,7 +281,8 @@ class Dimension:
     """A length to be shown on the table, attached to a panel.
 
     ``start`` and ``end`` are (x, y, z) in the flat piece (z along the good
-    side), ``away`` the direction in which the line stands off the panel.
+    side), ``away`` the direction in which the line stands off the panel.  What is
+    ``finished`` is so long only then: nothing flat is.
     """
 
     name: str
@@ -291,6 +292,7 @@ class Dimension:
     end: tuple[float, float, float]
     away: tuple[float, float, float]
     value: float
+    finished: bool = False
 
 
 @dataclass(frozen=True, eq=False)

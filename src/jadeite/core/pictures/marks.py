@@ -65,12 +65,13 @@ class Marks:
     ) -> None:
         """Every dimension of the design where its panel now is.
 
-        With ``flatness`` 1 the lines stand clear of the whole flat net.
+        With ``flatness`` 1 the lines stand clear of the whole flat net; those of the finished
+        thing are left out until nothing is flat.
 
         ``matrices`` are (4, 4) float, by piece and panel.
         """
         for dimension in design.dimensions:
-            if dimension.piece not in hidden:
+            if dimension.piece not in hidden and not (dimension.finished and flatness):
                 clear = _beyond(design.piece(dimension.piece), dimension) * flatness
                 self._dimension(dimension, matrices[dimension.piece][dimension.panel], clear)
 

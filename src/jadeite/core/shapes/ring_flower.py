@@ -357,4 +357,5 @@ def _short(layers: Sequence[Layer]) -> Layer | None:
 def _dimensions(width: float, first: str) -> tuple[Dimension, ...]:
     half = width / 2
     start, end = (-half, -half, 0.0), (half, -half, 0.0)
-    return (Dimension("finished, width", first, MIDDLE, start, end, (0.0, -1.0, 0.0), width),)
+    down = (0.0, -1.0, 0.0)
+    return (Dimension("finished, width", first, MIDDLE, start, end, down, width, finished=True),)

@@ -222,7 +222,8 @@ def _dimensions(arranged: Arranged, base: str) -> tuple[Dimension, ...]:
     front = float(low[1]) - FRONT
     start, end = (float(low[0]), front, 0.0), (float(high[0]), front, 0.0)
     wide = float(high[0] - low[0])
-    return (Dimension("finished, width", base, BOARD, start, end, (0.0, -1.0, 0.0), wide),)
+    down = (0.0, -1.0, 0.0)
+    return (Dimension("finished, width", base, BOARD, start, end, down, wide, finished=True),)
 
 
 def branch_board_area(span: Any, boards: Mapping[str, Board], options: Options) -> Any:

@@ -310,10 +310,10 @@ def _dimensions(spray: Spray) -> tuple[Dimension, ...]:
     low, high = spray.bounds
     start, end = (float(low[0]), float(low[1]), 0.0), (float(high[0]), float(low[1]), 0.0)
     wide = Dimension("finished, width", STEM_PART, STEM_PART, start, end, (0.0, -1.0, 0.0),
-                     float(high[0] - low[0]))  # fmt: skip
+                     float(high[0] - low[0]), finished=True)  # fmt: skip
     start, end = (float(low[0]), float(low[1]), 0.0), (float(low[0]), float(high[1]), 0.0)
     tall = Dimension("finished, height", STEM_PART, STEM_PART, start, end, (-1.0, 0.0, 0.0),
-                     float(high[1] - low[1]))  # fmt: skip
+                     float(high[1] - low[1]), finished=True)  # fmt: skip
     return wide, tall
 
 

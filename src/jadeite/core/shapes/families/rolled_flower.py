@@ -362,7 +362,8 @@ def _dimensions(made: Roll) -> tuple[Dimension, ...]:
     half = made.open_to / 2
     x, y = wound_centre(made.spiral, made.coil).tolist()
     start, end = (x - half, y - half, 0.0), (x + half, y - half, 0.0)
-    return (Dimension("finished, width", STRIP, DISC, start, end, (0.0, -1.0, 0.0), 2 * half),)
+    down = (0.0, -1.0, 0.0)
+    return (Dimension("finished, width", STRIP, DISC, start, end, down, 2 * half, finished=True),)
 
 
 def rolled_board_area(

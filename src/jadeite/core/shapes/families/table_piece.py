@@ -140,7 +140,8 @@ def _sizes(deep: float, patch: Patch) -> dict[str, Reckoning]:
 def _dimensions(wide: float, deep: float) -> tuple[Dimension, ...]:
     front = -deep / 2 - FRONT
     start, end = (-wide / 2, front, 0.0), (wide / 2, front, 0.0)
-    return (Dimension("finished, width", BASE, BOARD, start, end, (0.0, -1.0, 0.0), wide),)
+    down = (0.0, -1.0, 0.0)
+    return (Dimension("finished, width", BASE, BOARD, start, end, down, wide, finished=True),)
 
 
 def table_piece_board_area(span: Any, boards: Mapping[str, Board], options: Options) -> Any:

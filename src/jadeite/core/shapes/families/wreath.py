@@ -106,9 +106,9 @@ def _dimensions(arranged: Arranged, first: Piece) -> tuple[Dimension, ...]:
     where = (first.name, first.panels[0].name)
     front = -FRONT * half  # in front of the disc that shows the scale
     whole = Dimension("finished, width", *where, (-half, front, 0.0), (half, front, 0.0),
-                      (0.0, -1.0, 0.0), 2 * half)  # fmt: skip
+                      (0.0, -1.0, 0.0), 2 * half, finished=True)  # fmt: skip
     inner = Dimension("opening", *where, (-hole, 0.0, 0.0), (hole, 0.0, 0.0),
-                      (0.0, -1.0, 0.0), 2 * hole)  # fmt: skip
+                      (0.0, -1.0, 0.0), 2 * hole, finished=True)  # fmt: skip
     return whole, inner
 
 

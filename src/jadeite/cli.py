@@ -191,7 +191,8 @@ def _tell(work: Work | None, findings: Sequence[Finding]) -> None:
         for value in work.sizes.values():
             print(f"{value.name}: {reckoning_text(value)}")
         glued = [r for r in work.joints if r.joint.kind is Kind.GLUE]
-        print(f"Closes: {sum(r.closed for r in glued)} of {len(glued)} glue joints")
+        if glued:
+            print(f"Closes: {sum(r.closed for r in glued)} of {len(glued)} glue joints")
     for finding in findings:
         cure = f" {finding.cure.label}." if finding.cure else ""
         print(f"{finding.level.word}: {finding.message}{cure}")

@@ -155,6 +155,7 @@ def test_a_second_spiral_stands_in_the_hollow_of_the_first() -> None:
     foot = math.sqrt(2.5**2 + 4 * layer * length / math.pi)
     assert hollow - 1.0 < foot < hollow
     assert work.sizes["stays-open"].value == 0.0
+    assert work.design.seams == 3  # both feet, and the second on the first one's disc
     model = fold_reader.read(text_of(work.design))
     disc = shapely.Polygon(model.faces["second", "disc"].points[:, :2])
     axis = np.array(shapely.minimum_bounding_circle(disc).centroid.coords[0])
@@ -203,9 +204,12 @@ def test_the_usual_rolled_flower_needs_no_look(width: float) -> None:
 
 
 def test_its_steps_are_those_of_the_hands() -> None:
-    """Peeled, wound, let go, closed; nothing else."""
-    plan = work_up(task(), None).assembly
+    """Peeled, wound, let go, closed, which takes glue; nothing else."""
+    work = work_up(task(), None)
+    plan = work.assembly
     assert plan is not None
+    assert work.design is not None
+    assert work.design.seams == 1
     titles = [step.title for step in plan.steps]
     assert titles[-3:] == [
         "Wind the strip",

@@ -357,8 +357,12 @@ class Design:
 
     @property
     def seams(self) -> int:
-        """How many seams are glued; the many tabs of one seam count once."""
-        return len({j.title for j in self.joints if j.kind is Kind.GLUE})
+        """How many seams are glued; the many tabs of one seam count once.
+
+        A strip that is wound up is glued to its own disc, along its whole foot.
+        """
+        wound = sum(any(q.role.traits.wound for q in piece.panels) for piece in self.pieces)
+        return wound + len({j.title for j in self.joints if j.kind is Kind.GLUE})
 
     def has(self, where: Where) -> bool:
         """Whether there is such a (piece, panel); another choice may have taken it away."""

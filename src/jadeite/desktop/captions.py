@@ -15,13 +15,29 @@ from jadeite.core.pictures import LIGHT, Camera, Label, Palette, Path, Picture, 
 from jadeite.core.pictures.flat import line_strokes
 from jadeite.core.shapes.extra import DIVIDER
 from jadeite.core.units import System, counted, format_length, format_size
+from jadeite.desktop.staging import View, dimensions_of
 
-__all__ = ["add_boards", "add_grain", "add_key", "add_pointed", "add_slots"]
+__all__ = ["add_boards", "add_grain", "add_key", "add_pointed", "add_slots", "add_words"]
 
 MOST_LINES = 6  # names of pieces and boards; from memory
 SLOT_LABEL = 9.0  # pixels below a slot
 LEAST_ARROW = 24.0  # pixels; a shorter arrow only blots
 EDGE = 16.0  # pixels from the edge of the table
+
+
+def add_words(out: Picture, view: View, scale: str) -> None:
+    """What the lengths are; of a flat net seen from above its ``scale``, else ""."""
+    if view.work is None or view.work.design is None:
+        return
+    unit = "mm" if view.system == "mm" else "inches"
+    inside = view.work.design.hollow is not None
+    words, shown = "", view.dimensions and dimensions_of(view)
+    if scale:
+        lengths = f"; {'inside lengths' if inside else 'lengths'}, {unit}" if shown else ""
+        words = f"from above, scale {scale}, good side up{lengths}"
+    elif shown:
+        words = f"lengths are {'inside, ' if inside else ''}in {unit}"
+    out.add(Label(words, EDGE, 20, 13, view.palette.quiet, "start"))
 
 
 def add_boards(

@@ -9,7 +9,7 @@ import numpy as np
 
 from jadeite.core.folding import transform
 from jadeite.core.nets.mesh import mesh_of
-from jadeite.core.nets.model import Design, Floats
+from jadeite.core.nets.model import Design, Dimension, Floats
 from jadeite.core.pictures import LIGHT, Camera, Palette, Picture, Scene, SceneStyle
 from jadeite.core.pictures.scene import DISC, DISC_AWAY
 from jadeite.core.pictures.viewpoint import FLAT, ViewPoint
@@ -18,9 +18,10 @@ from jadeite.core.project import Span
 from jadeite.core.steps import Steps
 from jadeite.core.units import System
 
-__all__ = ["Staging", "View", "heavy"]
+__all__ = ["Staging", "View", "dimensions_of", "heavy"]
 
 MARGINS = (58.0, 56.0, 58.0, 44.0)  # pixels left, top, right, bottom, for dimension lines
+FINISHED = 0.999  # of the lift; rounding
 MANY = 90  # faces; from memory, with more the view is drawn plainer while it moves
 Where = tuple[str, str]  # piece, panel
 
@@ -60,6 +61,14 @@ class View:
 def heavy(design: Design) -> bool:
     """Whether it is drawn plainer at first, and while it moves."""
     return sum(len(piece.panels) for piece in design.pieces) > MANY
+
+
+def dimensions_of(view: View) -> tuple[Dimension, ...]:
+    """The lengths that are shown: those of the finished thing once it is finished."""
+    if view.work is None or view.work.design is None:
+        return ()
+    finished = view.lift >= FINISHED
+    return tuple(d for d in view.work.design.dimensions if finished or not d.finished)
 
 
 class Staging:
@@ -189,6 +198,7 @@ def _style(view: View, scene: Scene) -> SceneStyle:
         point_out=view.marked,
         system=view.system,
         dimensions=view.dimensions,
+        finished=view.lift >= FINISHED,
         disc=view.disc and not covered,
         names=not covered,
         ghosts=not covered,

@@ -32,7 +32,14 @@ from jadeite.core.pictures.viewpoint import FLAT, USUAL
 from jadeite.core.pipeline import Work
 from jadeite.core.steps import Steps, finished
 from jadeite.core.units import System
-from jadeite.desktop.captions import add_boards, add_grain, add_key, add_pointed, add_slots
+from jadeite.desktop.captions import (
+    add_boards,
+    add_grain,
+    add_key,
+    add_pointed,
+    add_slots,
+    add_words,
+)
 from jadeite.desktop.dragging import Hand, Held
 from jadeite.desktop.paint import LampLight, contains, paint_picture, painting
 from jadeite.desktop.staging import Staging, View, heavy
@@ -291,17 +298,9 @@ class TableView(QWidget):
         design = self.work.design
         assert design is not None
         add_boards(out, design, self.hidden, p, self.width())
-        unit = "mm" if self.system == "mm" else "inches"
-        inside = "inside, " if design.hollow else ""
-        words = f"lengths are {inside}in {unit}" if self.dimensions else ""
-        if self.lift < FLAT and not self.viewpoint.moved:
-            scale = self.viewpoint.scale_words
-            which = "inside lengths" if design.hollow else "lengths"
-            shown = self.dimensions and not all(d.finished for d in design.dimensions)
-            lengths = f"; {which}, {unit}" if shown else ""
-            words = f"from above, scale {scale}, good side up{lengths}"
-        out.add(Label(words, 16, 20, 13, p.quiet, "start"))
         view = self._view()
+        from_above = self.lift < FLAT and not self.viewpoint.moved
+        add_words(out, view, self.viewpoint.scale_words if from_above else "")
         flat = self._staging.matrices(view)
         if self.lift < FLAT and flat is not None:
             camera = self._staging.camera(view)

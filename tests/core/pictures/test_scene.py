@@ -335,9 +335,9 @@ def test_what_the_finished_thing_measures_is_not_shown_on_flat_pieces(key) -> No
     camera = Camera(28, 36, 3.0)
     texts = []
     for share in (0.0, 1.0):
-        pose, flatness = lift.pose(share), lift.flatness(share)
-        scene = Scene(design, pose.matrices, flat=share == 0.0, flatness=flatness)
-        texts.append({label.text for label in labels(scene.draw(camera, SceneStyle(LIGHT)))})
+        scene = Scene(design, lift.pose(share).matrices, flat=share == 0.0)
+        style = SceneStyle(LIGHT, finished=share == 1.0)
+        texts.append({label.text for label in labels(scene.draw(camera, style))})
     wanted = {f"{d.value:.1f}" for d in design.dimensions}
     assert f"{design.sizes['finished-width'].value:.1f}" in texts[1] & wanted
     assert wanted.isdisjoint(texts[0])

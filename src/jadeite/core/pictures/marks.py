@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 
@@ -62,16 +62,16 @@ class Marks:
         matrices: Mapping[str, Mapping[str, Floats]],
         hidden: frozenset[str],
         flatness: float,
+        shown: Sequence[Dimension],
     ) -> None:
-        """Every dimension of the design where its panel now is.
+        """Those dimensions of the design that are ``shown``, where their panels now are.
 
-        With ``flatness`` 1 the lines stand clear of the whole flat net; those of the finished
-        thing are left out until nothing is flat.
+        With ``flatness`` 1 the lines stand clear of the whole flat net.
 
         ``matrices`` are (4, 4) float, by piece and panel.
         """
-        for dimension in design.dimensions:
-            if dimension.piece not in hidden and not (dimension.finished and flatness):
+        for dimension in shown:
+            if dimension.piece not in hidden:
                 clear = _beyond(design.piece(dimension.piece), dimension) * flatness
                 self._dimension(dimension, matrices[dimension.piece][dimension.panel], clear)
 

@@ -151,7 +151,8 @@ class Scene:
         marks = Marks(picture, camera, style.palette, style.unit, style.system)
         if style.dimensions:
             hidden = self.hidden | style.undimensioned
-            marks.dimensions(self.design, self.matrices, hidden, self.flatness)
+            shown = [d for d in self.design.dimensions if style.finished or not d.finished]
+            marks.dimensions(self.design, self.matrices, hidden, self.flatness, shown)
         if style.names:
             marks.names(self.body_places)
         return picture

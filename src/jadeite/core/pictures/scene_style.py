@@ -41,7 +41,8 @@ class SceneStyle:
 
     ``unit`` is the size of a hairline: 1 in the window, about 0.2 mm on
     paper.  ``pointed`` and ``chosen`` are (piece, panel); ``undimensioned``
-    names pieces whose dimension lines are left out; ``disc`` lays a plain disc of
+    names pieces whose dimension lines are left out, ``finished`` shows those of the
+    finished thing; ``disc`` lays a plain disc of
     25 mm on the table, for scale; ``ghosts`` shows things through what hides them;
     ``moving`` leaves out what the eye misses while it moves; ``lit`` lets
     windows glow from a light inside.
@@ -51,6 +52,7 @@ class SceneStyle:
     colours: Mapping[str, str] = field(default_factory=dict)
     unit: float = 1.0
     dimensions: bool = True
+    finished: bool = True
     names: bool = True
     undimensioned: frozenset[str] = frozenset()
     disc: bool = False

@@ -26,7 +26,8 @@ def bought_steps(
             one.words,
             "glue" if one.holds else "fit",
             early if first else lift.filled,
-            CLOSE * sum(other.count for other in design.bought if other.name == one.name),
+            (one.seconds or CLOSE)
+            * sum(other.count for other in design.bought if other.name == one.name),
             glue=adhesive if one.holds else None,
             piece=one.name,  # what comes on it holds it: nothing waits
             after=() if first else (design.body.name, one.on[0]),

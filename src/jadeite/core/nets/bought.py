@@ -16,7 +16,8 @@ class Bought:
     ``title`` and ``words`` are the step: before anything is joined where it comes ``first``,
     else once all is; with no title it has none, as that of another step tells of it.  ``on`` is
     the (piece, panel) that it is put on; ``centre`` that of a ball of it that is seen on the
-    closed thing.  ``holds`` says that glue holds it.
+    closed thing.  ``holds`` says that glue holds it; ``seconds`` is how long the hands take
+    with each, 0 for as long as with anything that is put on.
     """
 
     name: str
@@ -31,3 +32,4 @@ class Bought:
     caution: str = ""
     count: int = 1
     thick: float = 0.0
+    seconds: float = 0.0

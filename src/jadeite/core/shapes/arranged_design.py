@@ -28,6 +28,7 @@ from jadeite.core.shapes.arranged import LEAF_CREASE, LEAF_RISE, Arranged, Arran
 from jadeite.core.shapes.arranged_flowers import BUD, BUDS, INNER, LARGE, ROD, SMALL, part_of
 from jadeite.core.shapes.arranged_pieces import BASE, LEAF, MOVED, ArrangedPieces
 from jadeite.core.shapes.blooming import LEAF_COLOUR, PETAL_COLOUR, rod_finding
+from jadeite.core.shapes.finishing import finish_findings, finish_for
 from jadeite.core.shapes.registry import Option, OptionValue
 from jadeite.core.shapes.ring_options import PRESSED, counts_in_words
 from jadeite.core.shapes.ring_shaping import press_leaves, shaping_of
@@ -296,7 +297,8 @@ def arranged_design(
     are a share of, and that which flowers cover, in words; ``bare`` the % of it below which it
     looks so.
     """
-    arranged = made.arranged
+    arranged, first = made.arranged, made.pieces[0]
+    on = (first.name, first.panels[0].name)
     return Design(
         family=key,
         title=title,
@@ -308,8 +310,11 @@ def arranged_design(
         dimensions=dimensions,
         arrivals=Arrivals(made.arrivals),
         shaping=_shaping(arranged, made),
-        findings=_findings(arranged, made.boards, options, bare),
-        bought=bought,
+        findings=(
+            *_findings(arranged, made.boards, options, bare),
+            *finish_findings(options),
+        ),
+        bought=(*bought, *finish_for(on, options)),
         handles=made.handles,
     )
 

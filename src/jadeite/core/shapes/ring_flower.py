@@ -31,6 +31,7 @@ from jadeite.core.nets.arrivals import Arrivals
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Design, Dimension
 from jadeite.core.shapes.blooming import check_width, stack_sizes
+from jadeite.core.shapes.finishing import finish_findings, finish_for
 from jadeite.core.shapes.registry import OptionValue, Size
 from jadeite.core.shapes.ring_centre import bought_for, centre_findings, centre_sizes, check_centre
 from jadeite.core.shapes.ring_findings import ring_findings
@@ -156,10 +157,11 @@ class RingFlower:
             dimensions=_dimensions(width, made.pieces[0].name),
             arrivals=Arrivals(made.arrivals),
             shaping=(*shaping_of(stack.layers), *([] if wound is None else [wound.shaping])),
-            bought=bought,
+            bought=(*bought, *finish_for((made.pieces[0].name, MIDDLE), options)),
             findings=(
                 *ring_findings(stack, boards, options, self.rings),
                 *centre_findings(stack, options),
+                *finish_findings(options),
             ),
         )
 

@@ -15,6 +15,7 @@ from jadeite.core.blooms import (
 )
 from jadeite.core.errors import FieldError
 from jadeite.core.shapes.blooming import TONES
+from jadeite.core.shapes.finishing import STAYS_OPTION
 from jadeite.core.shapes.registry import Option
 from jadeite.core.shapes.ring_centre import CENTRE_OPTIONS
 from jadeite.core.units import counted
@@ -374,4 +375,5 @@ def ring_options(
             choices=TONES,
         ),
         *CENTRE_OPTIONS,
+        STAYS_OPTION,
     )

@@ -24,6 +24,7 @@ from jadeite.core.shapes.arranged_flowers import BUDS, buds_in
 from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces, Base
 from jadeite.core.shapes.as_wide import as_asked, extent_of
 from jadeite.core.shapes.blooming import check_width
+from jadeite.core.shapes.finishing import GREEN_OPTION, STAYS_OPTION
 from jadeite.core.shapes.registry import Option, OptionValue, Size
 from jadeite.core.shapes.ring_gluing import Glued
 from jadeite.core.units import rounded_down
@@ -88,6 +89,8 @@ OPTIONS = (
            "Between both plies, or behind the one: a branch that has one can be bent again.",
            choices=(("none", "none"), ("along", "along the stem"))),
     *LAST,
+    GREEN_OPTION,
+    STAYS_OPTION,
 )  # fmt: skip
 
 Options = Mapping[str, OptionValue]

@@ -29,6 +29,7 @@ from jadeite.core.nets.model import (
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.blooming import LEAF_COLOUR, check_width, holds_nothing
+from jadeite.core.shapes.finishing import STAYS_OPTION, finish_findings, finish_for
 from jadeite.core.shapes.leaf_pieces import FAR, FOOT, NEAR, back_piece, leaf_piece
 from jadeite.core.shapes.leaf_wires import BETWEEN, WIRE_OPTION, wire_size, wires_for
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
@@ -82,6 +83,7 @@ OPTIONS = (
            "it.",
            choices=(("one", "one side"), ("two", "two sides"))),
     WIRE_OPTION,
+    STAYS_OPTION,
 )  # fmt: skip
 
 
@@ -173,8 +175,8 @@ def build_spray(
         dimensions=_dimensions(spray),
         arrivals=Arrivals(arrivals),
         shaping=_shaping(leaves, backs, options),
-        bought=wires,
-        findings=_findings(spray),
+        bought=(*wires, *finish_for((STEM_PART, STEM_PART), options)),
+        findings=(*_findings(spray), *finish_findings(options)),
     )
 
 

@@ -18,6 +18,7 @@ from jadeite.core.nets.arrivals import Arrivals
 from jadeite.core.nets.model import Design, Dimension, Shaping
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.blooming import PETAL_COLOUR, holds_nothing
+from jadeite.core.shapes.finishing import STAYS_OPTION, finish_findings, finish_for
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.shapes.rolled_middle import (
     MIDDLE_OPTION,
@@ -93,6 +94,7 @@ OPTIONS = (
         250.0,
     ),
     MIDDLE_OPTION,
+    STAYS_OPTION,
 )  # fmt: skip
 
 
@@ -138,8 +140,9 @@ def build_rolled(
         findings=(
             *_findings(made, second, boards, options),
             *needless(second, made, options),
+            *finish_findings(options),
         ),
-        bought=pearl,
+        bought=(*pearl, *finish_for((STRIP, DISC), options)),
     )
 
 

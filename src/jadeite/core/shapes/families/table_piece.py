@@ -20,6 +20,7 @@ from jadeite.core.shapes.arranged_family import arranged_family
 from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces, Base
 from jadeite.core.shapes.as_wide import as_asked, extent_of
 from jadeite.core.shapes.blooming import check_width
+from jadeite.core.shapes.finishing import GREEN_OPTION, STAYS_OPTION
 from jadeite.core.shapes.registry import Option, OptionValue, Size
 from jadeite.core.shapes.ring_gluing import Glued
 
@@ -49,6 +50,8 @@ OPTIONS = (
     Option("depth", "Depth", DEPTH, "Of its width, where it is not round.", "%", 40.0, 100.0),
     *FLOWERS,
     *LAST,
+    GREEN_OPTION,
+    STAYS_OPTION,
 )  # fmt: skip
 
 Options = Mapping[str, OptionValue]

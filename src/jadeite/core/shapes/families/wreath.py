@@ -15,6 +15,13 @@ from jadeite.core.shapes.arranged_design import arranged_design, flower_options,
 from jadeite.core.shapes.arranged_family import arranged_family
 from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces
 from jadeite.core.shapes.blooming import check_width
+from jadeite.core.shapes.finishing import (
+    GREEN_OPTION,
+    HANG_OPTION,
+    STAYS_OPTION,
+    cord_for,
+    cord_size,
+)
 from jadeite.core.shapes.registry import Option, OptionValue, Size
 from jadeite.core.shapes.ring_of_board import ring_of_board
 from jadeite.core.shapes.wreaths import LARGEST, SMALLEST, WREATHS
@@ -36,6 +43,9 @@ OPTIONS = (
            "As many pieces as each of its two plies is cut in, seam over middle; 1 is one ring of "
            "one ply.", "count", 1.0, MOST_ARCS),
     *LAST,
+    HANG_OPTION,
+    GREEN_OPTION,
+    STAYS_OPTION,
 )  # fmt: skip
 
 
@@ -63,6 +73,8 @@ def build_wreath(
     band = cast(Band, arranged.ground)
     base = ring_of_board(band, options, boards[BASE])
     made = ArrangedPieces(arranged, boards, options, base)
+    first, (low, high) = made.pieces[0], band.base
+    cords = cord_for((first.name, first.panels[0].name), high - low, options)
     return arranged_design(
         "wreath",
         "Wreath",
@@ -74,9 +86,10 @@ def build_wreath(
             "twice from the middle to the farthest tip of a petal or leaf, bent as it is",
             given("asked for", width),
         ),
-        own=_sizes(arranged, band, width, options),
+        own=_sizes(arranged, band, width, options) | cord_size(cords),
         of=(given(DEEP, band.outer - band.inner), WHOLE),
         dimensions=_dimensions(arranged, made.pieces[0]),
+        bought=cords,
     )
 
 

@@ -417,3 +417,15 @@ def test_raised_edges_do_not_reach_through_the_next_ring(petals: str, curl: str)
     work = work_up(task(130.0, petals=petals, curl=curl, **{"leaf-fold": 30.0}), None)
     assert work.design is not None
     assert work.sizes["petals-lean"].value < 0.6
+
+
+def test_small_petals_stay_out_of_feet_under_the_middle_below() -> None:
+    """Where petals are cut one by one, the middle lies over their feet, a board higher."""
+    options = {
+        "petals": "6 8", "centre": 15.0, "inner-rise": 0.0, "rise": 0.0, "rod": 3.0,
+        "tips": 27.4, "slant": 20.5, "leaves": 3, "leaf-rise": 20.5, "leaf-fold": 15.0,
+        "leaf-size": 30.0, "spacers": "foam", "foam": 0.5, "singles": 6,
+    }  # fmt: skip
+    boards = boards_for(FAMILY, "photo-paper")
+    design = FAMILY.build((185.8, 0.0, 0.0), boards, resolve_options(FAMILY, options))
+    assert faults(design) == []

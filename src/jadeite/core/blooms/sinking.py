@@ -13,11 +13,14 @@ from jadeite.core.nets.model import Floats
 __all__ = ["sinks"]
 
 
-def sinks(lower: tuple[Ring, float, float], upper: tuple[Ring, float, float]) -> float:
+def sinks(
+    lower: tuple[Ring, float, float], upper: tuple[Ring, float, float], foot: float = 0.0
+) -> float:
     """How far petals of a ring reach through those of the ring beneath, or its middle, in mm.
 
-    Each is a ring, its turn in degrees, and the height of its middle in mm.  Paper
-    gives way by as much: the upper petal leans in, or the lower one out.
+    Each is a ring, its turn in degrees, and the height at which its petals hang in mm; the
+    lower one's hang ``foot`` mm below its middle.  Paper gives way by as much: the upper petal
+    leans in, or the lower one out.
     """
     under, turn, level = lower
     over, over_turn, over_level = upper
@@ -33,7 +36,7 @@ def sinks(lower: tuple[Ring, float, float], upper: tuple[Ring, float, float]) ->
         edges = _over_petal(over, over_turn, rim - np.array([0.0, 0.0, up]))
         deep = max(_through_facets(under, own, -1.0), _through_facets(over, edges, 1.0))
     above = own[:, 0] < 0  # over its middle, which they may reach through as well
-    return max(deep, float(-own[above, 2].min())) if above.any() else deep
+    return max(deep, foot - float(own[above, 2].min())) if above.any() else deep
 
 
 def _over_petal(ring: Ring, turn: float, points: Floats) -> Floats:

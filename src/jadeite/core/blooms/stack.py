@@ -154,8 +154,8 @@ class Stack:
     def leans(self) -> tuple[float, ...]:
         """How far petals of each ring would reach through the ring below, did they not lean; mm."""
         placed = list(zip(self.rings, self.turns.turns, self.petal_levels, strict=True))
-        pairs = itertools.pairwise(placed)
-        return (0.0, *(sinks(below, ring) for below, ring in pairs))
+        pairs = zip(itertools.pairwise(placed), self.layers, strict=False)
+        return (0.0, *(sinks(below, ring, layer.foot) for (below, ring), layer in pairs))
 
 
 def stacked(layers: Sequence[Layer], spacer: float) -> Stack:
@@ -172,14 +172,19 @@ def stacked(layers: Sequence[Layer], spacer: float) -> Stack:
             continue
         level_ = level + _up(below, ring, 0.0 if layer.single else spacer) + out[-1].foot
         turn_ = turn + 180.0 / below.asked.count
-        ring = _raised((below, turn, level), ring, turn_, level_)
+        ring = _raised((below, turn, level), ring, turn_, level_, out[-1].foot)
         out.append(replace(layer, ring=ring))
         turn, level = turn_, level_
     return Stack(tuple(out), spacer)
 
 
-def _raised(below: tuple[Ring, float, float], ring: Ring, turn: float, level: float) -> Ring:
-    """A ring whose petals rise just so far that they pass those of the ring below, or further."""
+def _raised(
+    below: tuple[Ring, float, float], ring: Ring, turn: float, level: float, foot: float
+) -> Ring:
+    """A ring whose petals rise just so far that they pass those of the ring below, or further.
+
+    Those of the ring below hang ``foot`` mm below its middle.
+    """
 
     def at(rise: float) -> Ring:
         raised = replace(ring, asked=replace(ring.asked, rise=rise))
@@ -194,7 +199,8 @@ def _raised(below: tuple[Ring, float, float], ring: Ring, turn: float, level: fl
     def over(rise: float) -> float:
         """By how much it reaches through the one below beyond what gives way by itself, mm."""
         one = ring if rise == ring.asked.rise else at(rise)
-        return max(sinks(below, (one, way, level)) for way in turns) - min(PASSES, plies)
+        deep = max(sinks(below, (one, way, level), foot) for way in turns)
+        return deep - min(PASSES, plies)
 
     low, high = ring.asked.rise, max(ring.asked.rise, STEEPEST)
     now = over(low)

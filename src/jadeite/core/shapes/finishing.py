@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
+from jadeite.core.contents.cautions import RULES
 from jadeite.core.errors import option_way
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.bought import Bought
@@ -56,7 +57,6 @@ HANG_OPTION = Option(
 LOOP, KNOT, CORD = 150.0, 100.0, 3.0  # mm, from memory: of the loop, for the knot, and across
 COATS, TUCKING, TYING = 180.0, 300.0, 90.0  # s of hands' time; from memory
 
-RULES = "Local rules and the makers' instructions come first."
 SEAL = (
     "Two thin coats of clear matt seal from all sides, from an arm's length, the second once the "
     "first is dry. A thick coat makes petals sink and darkens the paper: try a scrap first."
@@ -67,12 +67,13 @@ SPRAY = (
 )
 TUCK = "Short twigs under petals and leaves, their ends hidden; nothing moist against the paper."
 FRESH = f"On the day itself, as it wilts. {TUCK}"
-PRESERVED = (
-    "Weeks before: crush the ends of the twigs and stand them in one part of glycerine to two "
-    f"parts of hot water, until their leaves feel supple; wipe them dry. {TUCK}"
-)
+DRY = f"Wipe it dry first. {TUCK}"
 PLANTS = f"Some plants are poisonous or harm the skin: know what you cut. {RULES}"
-SCALDS = "Hot liquid scalds: do not carry it, and keep children away until it is cold."
+PRESERVED = (  # said at once: it has to be done long before the first step
+    "Preserve the greenery weeks before: crush the ends of the twigs and stand them in one part of "
+    "glycerine to two parts of hot water, until their leaves feel supple. Hot liquid scalds: do "
+    f"not carry it, and keep children away until it is cold. {RULES}"
+)
 TIE = (
     "Round the ring at its top, a knot behind it, and another at the end of the loop. Do it now: "
     "flowers will cover it."
@@ -90,12 +91,10 @@ def finish_for(on: Where, options: Options) -> tuple[Bought, ...]:
         )  # fmt: skip
     greens = options.get("greens", "none")
     if greens != "none":
-        kept = greens == "preserved"
-        name = "greenery, preserved" if kept else "greenery, fresh"
-        caution = f"{SCALDS} {PLANTS}" if kept else PLANTS
+        words = DRY if greens == "preserved" else FRESH
         out.append(
-            Bought(name, 0.0, 0.0, "Tuck greenery into the gaps", PRESERVED if kept else FRESH, on,
-                   holds=False, caution=caution, seconds=TUCKING)
+            Bought(f"greenery, {greens}", 0.0, 0.0, "Tuck greenery into the gaps", words, on,
+                   holds=False, caution=PLANTS, seconds=TUCKING)
         )  # fmt: skip
     return tuple(out)
 
@@ -115,7 +114,15 @@ def cord_size(cords: Sequence[Bought]) -> dict[str, Reckoning]:
 
 
 def finish_findings(options: Options) -> tuple[Finding, ...]:
-    """What staying outdoors does to it, and what a seal does not do."""
+    """What staying outdoors does to it, what a seal does not do, what is done weeks before."""
+    out = list(_outdoors(options))
+    if options.get("greens") == "preserved":
+        code, where = "greenery-preserved", "shape.options.greens"
+        out.append(Finding(Level.NOTE, code, PRESERVED, where))
+    return tuple(out)
+
+
+def _outdoors(options: Options) -> tuple[Finding, ...]:
     if options["stays"] == "roofed":
         words = (
             "Outdoors damp air lets petals sink overnight, and sun fades colours within weeks; hot "

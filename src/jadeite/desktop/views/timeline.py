@@ -83,6 +83,8 @@ class Timeline(Chart):
             out.add(Path((tick,), closed=False, stroke=Stroke(p.quiet, 1)))
             text = f"{minute} min" if minute else "start"
             anchor = "start" if minute == 0 else "middle"
+            if x > self.width() - TICK / 2:  # the last stands within the line
+                anchor = "end"
             out.add(Label(text, x, top + height + 20, 11.5, p.quiet, anchor))
         x = LEFT
         for words, colour in (("hands", p.jade), ("holding", p.amber), ("waiting", p.line)):

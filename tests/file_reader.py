@@ -216,7 +216,8 @@ def wanted(frame: dict[str, Any]) -> Wanted:
         elif number not in drawn:
             drawn.add(number)
             lines.append(curves[number])
-    scores += [np.array(vein["points"]) for vein in frame["jadeite:veins"]]
+    veins = [v for v in frame["jadeite:veins"] if v["kind"] == "pressed"]
+    scores += [np.array(vein["points"]) for vein in veins]
     return Wanted(region, slits, scores, dashes)
 
 

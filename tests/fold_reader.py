@@ -373,7 +373,12 @@ def open_joints(model: Model) -> list[str]:
         cosine = min(1.0, abs(float(tab.normal @ target.normal)))
         if math.degrees(math.acos(cosine)) > 0.1:
             out.append(f"{joint['title']}: angle")
-        flat, heights = flat_on(target, tab.points)
+        points = np.array(joint["region"]) if "region" in joint else tab.points
+        flat, heights = flat_on(target, points)
+        if "region" in joint:  # what is joined is of the tab
+            whole = Polygon(flat_on(target, tab.points)[0]).buffer(1e-6)
+            if not whole.covers(Polygon(flat)):
+                out.append(f"{joint['title']}: joined beside the tab")
         wanted = (tab.thickness + target.thickness) / 2 + joint.get("pad", 0.0)
         if turn_of(model, *joint["tab"]) < 30 and np.abs(heights).max() < 0.05:
             wanted = 0.0  # so small a turn may lie in its target's own surface

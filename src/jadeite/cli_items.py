@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import argparse
-import csv
+import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from jadeite.core.errors import FieldError, FileError
+from jadeite.core.errors import FieldError
 
 if TYPE_CHECKING:
     from jadeite.core.boards import Board
@@ -30,7 +30,7 @@ def item_arguments(parser: argparse.ArgumentParser) -> None:
     say("--width", metavar="LENGTH", help="finished width of a free-standing thing")
     say("--height", metavar="LENGTH", help="finished height of a free-standing thing")
     say("--copies", metavar="COUNT", help="how many are made (default 1)")
-    say("--names", metavar="FILE", help="a list of names in CSV: one copy for each")
+    say("--names", metavar="FILE", help="a list of names in CSV, maybe with tables: a copy each")
     say(
         "--around",
         metavar="ITEM",
@@ -123,6 +123,7 @@ def _write(
     from jadeite.core.contents.things import MadeThing
     from jadeite.core.contents.words import thing_from_words
     from jadeite.core.formats import save_project
+    from jadeite.core.formats.name_list import NameList, read_names
     from jadeite.core.project import Item, Shape, Span, changed, slug, with_item
     from jadeite.core.shapes import resolve_options
 
@@ -135,6 +136,9 @@ def _write(
     values = resolve_options(family, chosen)
     boards, own = _boards_from(options.board, family)
     known = {board.key for board in project.own_boards}
+    listed = read_names(Path(options.names)) if options.names else NameList()
+    if listed.said:
+        print(f"{options.names}: {listed.said}", file=sys.stderr)
     item = changed(
         Item(),
         name=name,
@@ -149,7 +153,8 @@ def _write(
         linings=options.lined or "each",
         splits=dict(_pairs("--split", options.split, "piece=panel")),
         copies=_count(options.copies),
-        names=_names(Path(options.names)) if options.names else (),
+        names=listed.names,
+        tables=listed.tables,
     )
     job: dict[str, Any] = {
         "own_boards": (*project.own_boards, *(b for b in own if b.key not in known))
@@ -247,7 +252,7 @@ def _brief(options: argparse.Namespace, family: ShapeFamily) -> Brief:
                 SIZES[kind], f"the {family.title.lower()} is not sized by it", f"Use {others}."
             )
         return brief
-    return usual_brief(family, sized=False)
+    return usual_brief(family, sized=not (options.thing or options.around))
 
 
 def _pairs(argument: str, words: list[str], such_as: str) -> list[tuple[str, str]]:
@@ -267,26 +272,6 @@ def _count(words: str | None) -> int:
     if not words.strip().isdigit():
         raise FieldError("--copies", f"“{words[:20]}” is no whole number", "Type how many.")
     return int(words)
-
-
-def _names(path: Path) -> tuple[str, ...]:
-    """The first column of a table, without empty lines.
-
-    Raises
-    ------
-    FileError
-        It cannot be read, or holds no name.
-    """
-    from jadeite.core.formats.hostile import text_of_file
-
-    rows = csv.reader(text_of_file(path).splitlines())
-    try:
-        names = tuple(row[0].strip() for row in rows if row and row[0].strip())
-    except csv.Error as error:
-        raise FileError(str(path), f"it is no table: {error}") from None
-    if not names:
-        raise FileError(str(path), "it holds no name")
-    return names
 
 
 def _own_boards() -> tuple[Board, ...]:

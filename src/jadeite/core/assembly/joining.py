@@ -74,9 +74,9 @@ def _plies_step(
     on = list(dict.fromkeys(carrier_of(arrival) for arrival in arrivals))
     pieces = [design.piece(arrival.piece) for arrival in arrivals]
     carriers = [design.piece(name) for name, _ in on]
-    hint = arrivals[0].hint
+    hint, padded = arrivals[0].hint, arrivals[0].how is How.PADDED
     if arrivals[0].called:
-        title, detail = f"Glue {arrivals[0].called}", hint
+        title, detail = f"{'Stick' if padded else 'Glue'} {arrivals[0].called}", hint
     elif {id(p.panels) for p in pieces} <= {id(c.panels) for c in carriers}:
         title = "Glue on one another what is alike"
         count = {where: 1 + sum(a.onto == where for a in arrivals) for where in on}
@@ -91,11 +91,11 @@ def _plies_step(
         "glue",
         lift.came(arrivals[0].when),
         GLUE * len(arrivals),
-        glue=adhesive,
+        glue=None if padded else adhesive,
         piece=on[0][0],
         panels=tuple((piece.name, piece.panels[0].name) for piece in pieces),
         shows=tuple(piece for piece, _ in on),
-        caution=adhesive.caution,
+        caution="" if padded else adhesive.caution,
     )
 
 

@@ -66,6 +66,9 @@ def _glued(design: Design) -> tuple[float, float]:
             if key not in known:
                 known[key] = _measured(piece, panel)
             ends.append(known[key])
+        if joint.region:
+            joined = Polygon(joint.region)
+            ends.append((float(joined.area), float(joined.length) / 2))
         area += min(end[0] for end in ends)
         tape += min(end[1] for end in ends)
     return area, tape

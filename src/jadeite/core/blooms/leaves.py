@@ -104,7 +104,7 @@ class CreasedLeaf:
         """Lines on both halves, flat, mm."""
         stalk = np.array([self._edge[0, 0], 0.0])
         lines = petal_veins(self.lines, self._edge - stalk, middle=False)
-        return tuple(Vein(self._placed(line.points + stalk), line.cut) for line in lines)
+        return tuple(Vein(self._placed(line.points + stalk), line.trace) for line in lines)
 
     @property
     def tip(self) -> Floats:

@@ -13,7 +13,7 @@ import shapely
 from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from jadeite.core.nets.model import Floats, Vein
+from jadeite.core.nets.model import Floats, Trace, Vein
 
 __all__ = ["LINES", "LINES_BESIDE", "petal_veins"]
 
@@ -50,9 +50,10 @@ def petal_veins(kind: str, edge: Floats, *, middle: bool = True) -> tuple[Vein, 
     if spine is None:
         return ()
     out = [Vein(spine)] if middle else []
+    trace = Trace.CUT if kind == "cuts" else Trace.PRESSED
     for upper in _beside(kind, edge, spine, clear):
-        out.append(Vein(upper, kind == "cuts"))
-        out.append(Vein(upper * np.array([1.0, -1.0]), kind == "cuts"))
+        out.append(Vein(upper, trace))
+        out.append(Vein(upper * np.array([1.0, -1.0]), trace))
     return tuple(out)
 
 

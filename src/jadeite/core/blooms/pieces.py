@@ -25,7 +25,7 @@ def _turned(points: Floats, turn: Floats) -> Floats:
 
 def _moved_veins(ring: Ring) -> tuple[Vein, ...]:
     """Lines on the petal that looks along x, from the centre of the ring."""
-    return tuple(Vein(line.points + np.array([ring.hub, 0.0]), line.cut) for line in ring.veins)
+    return tuple(Vein(line.points + np.array([ring.hub, 0.0]), line.trace) for line in ring.veins)
 
 
 def ring_piece(
@@ -47,7 +47,7 @@ def ring_piece(
     veins: list[Vein] = []
     for i in range(count):
         turn = about_z(360.0 / count * i)[:2, :2]
-        veins += [Vein(_turned(line.points, turn), line.cut) for line in lines]
+        veins += [Vein(_turned(line.points, turn), line.trace) for line in lines]
         own, hinges = _petal(ring, MIDDLE, f"{i + 1}", petal_title, turn, sizes)
         panels += own
         folds += hinges

@@ -7,11 +7,12 @@ from collections.abc import Iterator
 import numpy as np
 
 from jadeite.core.boards import Board, perforation
-from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.model import Floats, Piece, Trace
 from jadeite.core.nets.outline import drawn_folds, loops_of
 
 __all__ = ["fold_strokes", "strokes_of"]
 
+STEPS = {Trace.PRESSED: "score", Trace.CUT: "inner", Trace.PEN: "pen"}
 TICK = 3.0  # mm; from memory, a tick at either end shows where to crease by hand
 
 
@@ -64,6 +65,7 @@ def strokes_of(piece: Piece) -> Iterator[tuple[str, Floats, int | None]]:
         for step, points in fold_strokes(line, piece.folds[number].kind, piece.board):
             yield step, points, number
     for vein in piece.veins:
-        yield ("inner" if vein.cut else "score"), vein.points, None
+        if vein.trace in STEPS:  # what is printed is not for the cutter
+            yield STEPS[vein.trace], vein.points, None
     for loop in sorted(loops_of(piece), key=lambda loop: not loop.hole):
         yield ("inner" if loop.hole else "outline"), loop.path, None

@@ -3,6 +3,7 @@
 from jadeite.core.dressings.dividers import divided
 from jadeite.core.dressings.draft import bare_design, build_design
 from jadeite.core.dressings.dressing import Asked, Dressing, Part
+from jadeite.core.dressings.names import differing, name_findings
 from jadeite.core.dressings.panes import pane_of
 from jadeite.core.dressings.parts import (
     DRESSINGS,
@@ -26,7 +27,9 @@ __all__ = [
     "bare_design",
     "boards_of",
     "build_design",
+    "differing",
     "divided",
+    "name_findings",
     "pane_of",
     "parts_of",
     "piece_colours",

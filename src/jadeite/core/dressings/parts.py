@@ -8,6 +8,7 @@ from jadeite.core.boards import Board, board_by_key
 from jadeite.core.dressings.dividers import DIVIDERS
 from jadeite.core.dressings.dressing import Dressing, Size
 from jadeite.core.dressings.lining_strip import LINING_STRIPS
+from jadeite.core.dressings.names import NAMES
 from jadeite.core.dressings.overlays import OVERLAYS
 from jadeite.core.dressings.panes import WINDOWS
 from jadeite.core.dressings.scores import SCORES
@@ -20,7 +21,15 @@ __all__ = ["DRESSINGS", "boards_of", "parts_of", "piece_colours", "room_for_dres
 
 # in the order in which a draft gets them: what is cut out before what covers it, and all of
 # that before a piece is cut in two
-DRESSINGS: tuple[Dressing, ...] = (DIVIDERS, WINDOWS, LINING_STRIPS, OVERLAYS, SPLITS, SCORES)
+DRESSINGS: tuple[Dressing, ...] = (
+    DIVIDERS,
+    WINDOWS,
+    LINING_STRIPS,
+    OVERLAYS,
+    NAMES,
+    SPLITS,
+    SCORES,
+)
 PARTS = tuple(part for dressing in DRESSINGS for part in dressing.parts)
 
 

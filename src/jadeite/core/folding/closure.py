@@ -101,9 +101,10 @@ def _lying(met: Sequence[_Met], fits: Fits) -> list[JointReport]:
     angles = np.degrees(np.arccos(np.minimum(1.0, cosines)))
     into = np.swapaxes(planes[:, :3, :3], 1, 2)  # each target's own flat frame
     turns, shifts = into @ places[:, :3, :2], into @ (places[:, :3, 3:] - planes[:, :3, 3:])
-    counts = np.array([len(s.panel.outline) for s in tabs])
+    joined = [np.array(m.joint.region) if m.joint.region else m.tab.panel.outline for m in met]
+    counts = np.array([len(outline) for outline in joined])
     whose = np.repeat(np.arange(len(met)), counts)
-    corners = np.concatenate([s.panel.outline for s in tabs])
+    corners = np.concatenate(joined)
     flat = (turns[whose] @ corners[:, :, None] + shifts[whose])[:, :, 0]
     away = np.add.reduceat(np.abs(flat[:, 2]), np.cumsum(counts) - counts) / counts
     mine = _sound(shapely.polygons(shapely.linearrings(flat[:, :2], indices=whose)))

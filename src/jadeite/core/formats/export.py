@@ -109,10 +109,10 @@ def read_back(
             stock = cut.sheet.stock
             size = (stock.width, stock.height)
             compare(name, reader(made[name]), placed, sheet=size, gap=GAP)
-        known: set[tuple[int, bytes]] = set()
+        known: set[tuple[int, int, bytes]] = set()
         for piece in pieces:
             name = f"{stem}-{piece.name}{kind}"
-            same = (id(piece.panels), made.get(name, b""))
+            same = (id(piece.panels), id(piece.veins), made.get(name, b""))
             if name in made and same not in known:
                 known.add(same)
                 x, y = AROUND - np.concatenate([p.outline for p in piece.panels]).min(axis=0)
@@ -131,14 +131,17 @@ def cut_files(
     for number, cut in enumerate(sheets.cutting.sheets, start=1):
         name, words = f"{stem}-sheet-{number}.{kind}", f"{title}, sheet {number}: {cut.setting}"
         out[name] = sheet_svg(cut, words) if kind == "svg" else dxf_text(cut.paths).encode()
-    drawn: dict[int, bytes] = {}  # by net: a DXF file of another piece cut alike is the same
+    drawn: dict[
+        tuple[int, int], bytes
+    ] = {}  # by net: a DXF file of another piece cut alike is the same
     for piece in pieces:
         paths, width, height = piece_paths_at_origin(piece)
-        data = drawn.get(id(piece.panels))
+        key = id(piece.panels), id(piece.veins)
+        data = drawn.get(key)
         if kind == "svg":
             data = cut_svg(paths, width, height, f"{title}, {piece.title}")
         elif data is None:
-            data = drawn[id(piece.panels)] = dxf_text(paths).encode()
+            data = drawn[key] = dxf_text(paths).encode()
         out[f"{stem}-{piece.name}.{kind}"] = data
     return out
 

@@ -18,7 +18,9 @@ from jadeite.core.findings import Finding
 from jadeite.core.folding import Body, fold_matrices, transform
 from jadeite.core.nets import Design, Fold, Piece, mesh_of
 from jadeite.core.nets.mesh import Mesh
+from jadeite.core.nets.model import Joint
 from jadeite.core.nets.outline import point_key
+from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.nets.veins import veins_by_panel
 from jadeite.core.solid import Form
 
@@ -84,7 +86,7 @@ def _crease_frame(piece: Piece) -> dict[str, Any]:
             {"kind": curve.kind, "points": _rows(curve.points)} for curve in piece.curves
         ],
         "jadeite:veins": [
-            {"kind": "pressed", "points": _rows(vein.points)}
+            {"kind": vein.trace.value, "points": _rows(vein.points)}
             for vein in piece.veins
             if not vein.cut
         ],
@@ -175,12 +177,20 @@ def fold_document(
         "jadeite:joints": [
             {"kind": j.kind, "tab": list(j.tab), "target": list(j.target), "title": j.title}
             | ({"pad": j.pad} if j.pad else {})
+            | ({"region": _rows(_region(design, j))} if j.region else {})
             for j in design.joints
         ],
         "jadeite:contents": [_content(body) for body in bodies],
         "jadeite:findings": [f.to_json() for f in findings],
     }
     return head | frames[0] | {"file_frames": frames[1:]}
+
+
+def _region(design: Design, joint: Joint) -> Any:
+    """What of a tab is joined, in its closed place, (n, 3), mm."""
+    piece, panel = joint.tab
+    matrix = closed_matrix(design.piece(piece), design.placements[piece], panel)
+    return transform(matrix, np.array(joint.region))
 
 
 def fold_text(

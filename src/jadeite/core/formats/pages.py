@@ -10,6 +10,7 @@ from collections.abc import Iterable
 import numpy as np
 
 from jadeite.core.formats.fonts import wrapped
+from jadeite.core.formats.name_pages import bearing_pages, fits_a_page, name_list_pages
 from jadeite.core.formats.page import BODY, HAIR, HEAD, LEADING, MARGIN, SMALL, Page
 from jadeite.core.formats.reckoning_text import reckoning_text
 from jadeite.core.formats.step_pages import step_pages
@@ -42,9 +43,14 @@ def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page
     size = PAPERS[paper]
     pages = _cover(job, sheets, size)
     for cuts in _alike(job.pieces):
+        if cuts[0].copy is not None and fits_a_page(cuts[0].piece, size):
+            title = cuts[0].piece.title.rpartition(", ")[0]
+            pages += bearing_pages(cuts, size, title)
+            continue
         titles = [cut.piece.title for cut in cuts]
         pages += true_size_pages(cuts[0].piece, size, titles, sum(cut.count for cut in cuts))
     pages += _cutting(sheets, size)
+    pages += name_list_pages(job, sheets, size)
     for name, work in job.works.items():
         pages += step_pages(work, size, f"Assembly of the {name}" if job.several else "Assembly")
     for number, page in enumerate(pages, start=1):
@@ -61,9 +67,10 @@ def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page
 
 def _alike(pieces: Iterable[JobPiece]) -> Iterable[list[JobPiece]]:
     """Pieces that are cut alike from one board together: one print is the pattern for all."""
-    out: dict[tuple[int, str, str], list[JobPiece]] = {}
+    out: dict[tuple[str, int | str, str, str], list[JobPiece]] = {}
     for cut in pieces:
-        key = (id(cut.piece.panels), cut.piece.board.key, cut.colour)
+        own = cut.own if cut.copy is not None else id(cut.piece.panels)
+        key = (cut.item, own, cut.piece.board.key, cut.colour)
         out.setdefault(key, []).append(cut)
     return out.values()
 
@@ -101,10 +108,6 @@ def _cover(job: JobWork, sheets: SheetWork, size: tuple[float, float]) -> list[P
         flow.y += 6 if number else 0
         flow.head(f"Sizes of the {name}" if job.several else "Sizes")
         _sizes(flow, work, wide, system)
-        if work.task.names:
-            flow.y += 6
-            flow.head(f"{work.task.count} × {name}, one for each")
-            _lines(flow, ", ".join(work.task.names), wide)
     besides = at_hand(job.works)
     schools = {name: work.school for name, work in job.works.items()}
     glued = {name: one for name, one in schools.items() if one and (one.grams or one.tape)}

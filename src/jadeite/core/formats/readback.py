@@ -21,7 +21,7 @@ from shapely.geometry import LinearRing, LineString, Polygon
 from jadeite.core.errors import FileError
 from jadeite.core.nets import Piece
 from jadeite.core.nets.curves import drawn
-from jadeite.core.nets.model import Floats
+from jadeite.core.nets.model import Floats, Trace
 
 __all__ = ["Drawing", "Net", "by_piece", "compare", "net_of", "read_dxf", "read_svg"]
 
@@ -55,12 +55,13 @@ class Drawing:
 
 @dataclass(frozen=True, eq=False)
 class Net:
-    """What a piece must be in a file: closed cuts, slits, scores and other folds; mm, flat."""
+    """What a piece must be in a file: closed cuts, slits, scores, other folds, pen; mm, flat."""
 
     rings: tuple[Floats, ...]
     slits: tuple[Floats, ...]
     scores: tuple[Floats, ...]
     dashed: tuple[Floats, ...]
+    pen: tuple[Floats, ...] = ()
 
     def moved(self, angle: float, x: float, y: float) -> Net:
         """Turned by degrees, then moved by mm."""
@@ -70,7 +71,8 @@ class Net:
         def put(lines: tuple[Floats, ...]) -> tuple[Floats, ...]:
             return tuple(line @ turn + (x, y) for line in lines)
 
-        return Net(put(self.rings), put(self.slits), put(self.scores), put(self.dashed))
+        lines = self.rings, self.slits, self.scores, self.dashed, self.pen
+        return Net(*(put(kind) for kind in lines))
 
 
 def net_of(piece: Piece) -> Net:
@@ -85,7 +87,7 @@ def net_of(piece: Piece) -> Net:
     openings = [opening for panel in piece.panels for opening in panel.openings]
     rings += [opening.points for opening in openings if opening.closed]
     slits = [opening.points for opening in openings if not opening.closed]
-    slits += [vein.points for vein in piece.veins if vein.cut]
+    slits += [vein.points for vein in piece.veins if vein.trace is Trace.CUT]
     by_kind: dict[str, list[Floats]] = {"scored": [], "other": []}
     for fold in piece.folds:
         if fold.kind == "rolled":
@@ -103,8 +105,9 @@ def net_of(piece: Piece) -> Net:
     if curves:  # along a curve the chords of its facets are not drawn
         ways = [_chords(curve.points) for curve in piece.curves]
         by_kind[kind] = [line for line in by_kind[kind] if not _is_chord(line, ways)] + curves
-    by_kind["scored"] += [vein.points for vein in piece.veins if not vein.cut]
-    return Net(tuple(rings), tuple(slits), tuple(by_kind["scored"]), tuple(by_kind["other"]))
+    by_kind["scored"] += [v.points for v in piece.veins if v.trace is Trace.PRESSED]
+    pen = tuple(vein.points for vein in piece.veins if vein.trace is Trace.PEN)
+    return Net(tuple(rings), tuple(slits), tuple(by_kind["scored"]), tuple(by_kind["other"]), pen)
 
 
 def _corners(ring: LinearRing) -> Floats:
@@ -219,6 +222,7 @@ def compare(
     _lines(name, placed, opened, "slits", "cut", whole=True)
     _lines(name, placed, drawing.lines.get("score", []), "scores", "score", whole=True)
     _lines(name, placed, drawing.lines.get("perforate", []), "dashed", "dash", whole=False)
+    _lines(name, placed, drawing.lines.get("pen", []), "pen", "line of the pen", whole=True)
     if gap > 0 and len(placed) > 1:
         _apart(name, placed, gap)
 
@@ -344,10 +348,10 @@ def _apart(name: str, placed: Sequence[tuple[str, Net]], gap: float) -> None:
 
 def by_piece(pieces: Iterable[Piece]) -> Mapping[str, Net]:
     """The nets of a design; copies that share their panels are measured once."""
-    known: dict[int, Net] = {}
+    known: dict[tuple[int, int], Net] = {}
     out = {}
     for piece in pieces:
-        key = id(piece.panels)
+        key = id(piece.panels), id(piece.veins)
         if key not in known:
             known[key] = net_of(piece)
         out[piece.name] = known[key]

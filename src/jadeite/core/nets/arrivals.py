@@ -39,6 +39,7 @@ class How(Enum):
     PUT = "put"  # it lies or stands there by itself
     FOLDED = "folded"  # a fold of a piece, made only then
     PRESSED = "pressed"  # two plies with glue between, though they stand apart at their ends
+    PADDED = "padded"  # on foam that sticks on both sides: no glue, nothing to dry
     TIED = "tied"  # a ribbon runs from the slit of one panel to that of the next
 
 

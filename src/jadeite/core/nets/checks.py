@@ -16,6 +16,7 @@ __all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels", "panel_shapes", "u
 MIN_FOLD = 5.0  # mm; from memory, a shorter fold is hard to make
 MIN_CUTOUT = 2.0  # mm; from memory
 MIN_BRIDGE = 1.5  # mm between cut-outs in card; from memory
+LETTER_BRIDGE = 0.75  # mm; from memory, between short cuts of a letter less board holds
 ROUNDING = 1e-6  # mm; rounding
 GRID = 1e-6  # mm; rounding
 TOUCH, UNCUT = 1e-5, 1.0  # mm; rounding; and from memory, beyond a fold's end less bends along
@@ -202,13 +203,14 @@ def _opening_findings(piece: Piece) -> list[Finding]:
                     f"It needs {SLOT_AROUND:.0f} mm of board around it.",
                 )
             bridges = [near, *apart[ones == i].tolist()]
-            if min(bridges) < MIN_BRIDGE - ROUNDING:
+            least = LETTER_BRIDGE if opening.kind == "letter" else MIN_BRIDGE
+            if min(bridges) < least - ROUNDING:
                 note(
                     "bridge-narrow",
                     min(bridges),
                     panel.name,
                     f"{piece.title}: a bridge of {min(bridges):.1f} mm in the {panel.title} tears; "
-                    f"{MIN_BRIDGE} mm holds.",
+                    f"{least} mm holds.",
                 )
     return [
         Finding(Level.LOOK, code, words, f"{piece.name}/{panel}")

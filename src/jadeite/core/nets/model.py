@@ -12,7 +12,9 @@ curve
 opening
     A slot, slit, hole or window cut into a panel.
 vein
-    A line pressed or cut into a piece that is no fold.
+    A line pressed, cut or written on a piece that is no fold.
+blank
+    Where words may stand that differ from copy to copy.
 piece
     What is cut in one part from one board: panels joined by folds.
 joint
@@ -41,6 +43,7 @@ from jadeite.core.reckoning import Reckoning
 from jadeite.core.solid import Form
 
 __all__ = [
+    "Blank",
     "Curve",
     "Design",
     "Dimension",
@@ -54,6 +57,7 @@ __all__ = [
     "Panel",
     "Piece",
     "Shaping",
+    "Trace",
     "Vein",
 ]
 
@@ -67,7 +71,7 @@ class Opening:
 
     ``kind`` is ``slot`` (takes a board or a ribbon), ``slit`` (a slot too
     narrow to be cut as one: a line of no width), ``cross`` (one of two lines across
-    one another, whose corners a cord bends aside), ``hole`` or ``window``.
+    one another, whose corners a cord bends aside), ``hole``, ``letter`` or ``window``.
     ``points`` is (n, 2) float, mm, in the coordinates of the whole flat piece;
     a closed opening is counter-clockwise, its first corner not repeated.
     ``takes`` is the thickness in mm of what passes through, 0 for none.
@@ -147,15 +151,50 @@ class Curve:
     points: Floats
 
 
+class Trace(StrEnum):
+    """What a line that is no fold leaves on the board."""
+
+    PRESSED = "pressed"
+    CUT = "cut"
+    PEN = "pen"
+    PRINT = "print"
+
+
 @dataclass(frozen=True, eq=False)
 class Vein:
-    """A line that is no fold: pressed into the board, or ``cut`` through it.
+    """A line that is no fold: pressed into the board, cut through it, or written on it.
 
     It may cross the facets of a bend; ``points`` is (n, 2) float, mm, in the flat piece.
     """
 
     points: Floats
-    cut: bool = False
+    trace: Trace = Trace.PRESSED
+
+    @property
+    def cut(self) -> bool:
+        """Whether it goes through the board."""
+        return self.trace is Trace.CUT
+
+
+@dataclass(frozen=True)
+class Blank:
+    """Where words may stand on a panel, each copy's own: ``centre`` and size in mm, flat piece.
+
+    ``letters`` is a style of letters; capitals are ``wanted`` mm high, ``least`` where words
+    are long; ``pen`` is the width of the line in mm.  ``column`` says which of a copy's words
+    stand here: 0 its name, 1 what belongs to it.
+    """
+
+    piece: str
+    panel: str
+    centre: tuple[float, float]
+    size: tuple[float, float]
+    letters: str
+    wanted: float
+    least: float
+    pen: float
+    column: int = 0
+    trace: Trace = Trace.PEN
 
 
 @dataclass(frozen=True, eq=False)
@@ -223,7 +262,8 @@ class Joint:
     """One panel that meets another.
 
     ``side`` says on which side of the target the tab lies, ``inside`` or ``outside``; ``pad``
-    how thick the foam is that lies between both, mm.
+    how thick the foam is that lies between both, mm.  ``region`` is what of the tab is joined,
+    corners in mm in its flat piece; the whole of it where there are none.
     """
 
     kind: Kind
@@ -232,6 +272,7 @@ class Joint:
     title: str
     side: str = "inside"
     pad: float = 0.0
+    region: tuple[tuple[float, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -311,7 +352,8 @@ class Design:
     extents in mm as it goes into something, where that is not as it stands;
     ``fits`` are the eases and gaps by which it was made; ``shaping`` says how pieces
     are bent by hand, which then needs no step for each fold; ``bought`` is what it
-    takes besides board; ``handles`` say which pieces may be moved about on the table.
+    takes besides board; ``handles`` say which pieces may be moved about on the table, and
+    ``blanks`` where each copy bears words of its own.
     """
 
     family: str
@@ -336,6 +378,7 @@ class Design:
     shaping: tuple[Shaping, ...] = ()
     bought: tuple[Bought, ...] = ()
     handles: Mapping[str, Handle] = field(default_factory=dict)
+    blanks: tuple[Blank, ...] = ()
 
     @property
     def room(self) -> Hollow:

@@ -15,8 +15,9 @@ __all__ = ["cut_through", "veins_by_panel", "veins_on"]
 
 SPECK = 0.01  # mm; rounding, a shorter part of a vein is none
 GRID = 1e-6  # mm; rounding
-# nets that are alike share their panels: the last of them, kept with the panels they are of
-_OF: dict[int, tuple[tuple[Panel, ...], Mapping[str, tuple[Vein, ...]]]] = {}
+Net = tuple[tuple[Panel, ...], tuple[Vein, ...]]
+# nets that are alike share their panels and veins: the last of them, kept with what they are of
+_OF: dict[tuple[int, int], tuple[Net, Mapping[str, tuple[Vein, ...]]]] = {}
 MOST_KEPT = 256  # nets, then all are forgotten; setting
 
 
@@ -31,7 +32,7 @@ def veins_on(veins: Sequence[Vein], panels: Sequence[Panel]) -> tuple[Vein, ...]
         return ()
     region = shapely.union_all([Polygon(p.outline).buffer(SPECK) for p in panels], grid_size=GRID)
     return tuple(
-        Vein(part, vein.cut)
+        Vein(part, vein.trace)
         for vein in veins
         for part in _parts(LineString(vein.points).intersection(region))
     )
@@ -42,20 +43,20 @@ def veins_by_panel(piece: Piece) -> Mapping[str, tuple[Vein, ...]]:
     """The parts of a piece's veins by the panel on which they lie, in the flat piece."""
     if not piece.veins:
         return {}
-    known = _OF.get(id(piece.panels))
-    if known is not None and known[0] is piece.panels:
-        return known[1]
+    key = id(piece.panels), id(piece.veins)
+    if key in _OF:
+        return _OF[key][1]
     lines = np.array([LineString(vein.points) for vein in piece.veins])
     shapes = np.array([Polygon(panel.outline) for panel in piece.panels])
     which, where = shapely.STRtree(shapes).query(lines, predicate="intersects")
     out: dict[str, tuple[Vein, ...]] = {}
     common = shapely.intersection(lines[which], shapes[where])
     for i, j, both in zip(which.tolist(), where.tolist(), common, strict=True):
-        name, cut = piece.panels[j].name, piece.veins[i].cut
-        out[name] = (*out.get(name, ()), *(Vein(part, cut) for part in _parts(both)))
+        name, trace = piece.panels[j].name, piece.veins[i].trace
+        out[name] = (*out.get(name, ()), *(Vein(part, trace) for part in _parts(both)))
     if len(_OF) >= MOST_KEPT:
         _OF.clear()
-    _OF[id(piece.panels)] = piece.panels, out
+    _OF[key] = (piece.panels, piece.veins), out
     return out
 
 

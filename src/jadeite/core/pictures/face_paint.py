@@ -131,7 +131,7 @@ class FacePaint:
         if sheet.openings and not sheet.frame:
             self._paint_openings(face, sheet, half, colour)
         if sheet.veins and not style.moving:
-            veins = tuple((face.placed(points), cut) for points, cut in sheet.veins)
+            veins = tuple((face.placed(points), trace) for points, trace in sheet.veins)
             part = front if split else None
             draw_veins(picture, veins, half, camera, colour, part, style, flat=self._flat)
         for kind, runs in runs_by_kind(kinds, style.moving):

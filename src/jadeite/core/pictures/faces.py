@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from jadeite.core.folding import Body, Facets, transform
 from jadeite.core.nets.kept import kept
 from jadeite.core.nets.mesh import mesh_of
-from jadeite.core.nets.model import Design, Floats, Kind, Piece
+from jadeite.core.nets.model import Design, Floats, Kind, Piece, Trace
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import SMALL_TURN
 from jadeite.core.nets.veins import veins_by_panel
@@ -41,7 +41,7 @@ class Sheet:
     role: Role
     hatch: Floats | None  # (2 n, 2): ends of lines, in pairs
     openings: tuple[tuple[Floats, str], ...]  # lines and their kind
-    veins: tuple[tuple[Floats, bool], ...]  # lines, and whether they are cut
+    veins: tuple[tuple[Floats, Trace], ...]  # lines, and what they leave
     shines: float  # translucency of a board that shines when a light is behind it
 
     @property
@@ -114,7 +114,7 @@ def _net(piece: Piece) -> _Net:
             panel.role,
             hatch_lines(panel.outline).reshape(-1, 2) if panel.role.traits.glue else None,
             tuple((o.points, o.kind) for o in panel.openings),
-            tuple((v.points, v.cut) for v in veins.get(panel.name, ())),
+            tuple((v.points, v.trace) for v in veins.get(panel.name, ())),
             piece.board.translucency * piece.board.lets_light_through,
         )
         for panel in piece.panels

@@ -11,7 +11,7 @@ import shapely
 
 from jadeite.core.cutting.plan import CutPath, SheetCut
 from jadeite.core.nets.bends import ROLLED
-from jadeite.core.nets.model import Floats, Fold, Piece
+from jadeite.core.nets.model import Floats, Fold, Piece, Trace
 from jadeite.core.nets.outline import drawn_folds, loops_of, piece_polygon
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
@@ -20,6 +20,7 @@ from jadeite.core.sheets.plan import PlacedPiece, placed_points
 from jadeite.core.units import System, format_length
 
 __all__ = [
+    "KINDS",
     "Transform",
     "line_kind",
     "line_strokes",
@@ -53,6 +54,9 @@ def line_strokes(palette: Palette, unit: float) -> dict[str, Stroke]:
     }
 
 
+KINDS = {Trace.PRESSED: "vein", Trace.CUT: "slot", Trace.PEN: "pen", Trace.PRINT: "pen"}  # of veins
+
+
 WORDS = (
     ("cut", "cut"),
     ("mountain", "score, folds away"),
@@ -62,6 +66,7 @@ WORDS = (
     ("ticks", "creased by hand"),
     ("slot", "slot or slit"),
     ("vein", "pressed, not folded"),
+    ("pen", "written"),
     ("glue", "glue here"),
 )
 
@@ -73,7 +78,7 @@ def net_key(pieces: Iterable[Piece]) -> tuple[tuple[str, str], ...]:
         have |= {line_kind(fold) for fold in piece.folds if not wound(piece, fold)}
         have |= {"glue" for panel in piece.panels if panel.role.traits.glue}
         have |= {"slot" for panel in piece.panels if panel.openings}
-        have |= {"slot" if vein.cut else "vein" for vein in piece.veins}
+        have |= {KINDS[vein.trace] for vein in piece.veins}
     return tuple((kind, words) for kind, words in WORDS if kind in have)
 
 
@@ -109,8 +114,9 @@ def piece_paths(
         lines_of.setdefault(line_kind(piece.folds[n]), []).append(to_picture(line))
     for kind, drawn in lines_of.items():
         out.append(Path(tuple(drawn), closed=False, stroke=strokes[kind]))
-    if pressed := tuple(to_picture(vein.points) for vein in piece.veins if not vein.cut):
-        out.append(Path(pressed, closed=False, stroke=strokes["vein"]))
+    for trace in (Trace.PRESSED, Trace.PEN, Trace.PRINT):
+        if lines_ := tuple(to_picture(v.points) for v in piece.veins if v.trace is trace):
+            out.append(Path(lines_, closed=False, stroke=strokes[KINDS[trace]]))
     out.append(Path(rings, stroke=strokes["cut"]))
     if slits:
         out.append(Path(slits, closed=False, stroke=strokes["slot"]))

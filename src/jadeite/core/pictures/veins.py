@@ -7,9 +7,9 @@ from collections.abc import Sequence
 import shapely
 from shapely.geometry import LineString, Polygon
 
-from jadeite.core.nets.model import Floats
+from jadeite.core.nets.model import Floats, Trace
 from jadeite.core.pictures.camera import Camera
-from jadeite.core.pictures.flat import line_strokes
+from jadeite.core.pictures.flat import KINDS, line_strokes
 from jadeite.core.pictures.palette import LIGHT, shade
 from jadeite.core.pictures.primitives import Path, Picture, Stroke
 from jadeite.core.pictures.scene_style import SceneStyle
@@ -17,7 +17,7 @@ from jadeite.core.pictures.scene_style import SceneStyle
 __all__ = ["draw_veins", "lines_within"]
 
 GROOVE, CUT = 0.79, 0.5  # of the board's light is left in it; from memory
-WIDE = 0.5  # mm; from memory, what a ball presses
+WIDE, PEN = 0.5, 0.6  # mm; from memory, what a ball presses, and what a pen writes
 
 
 def lines_within(lines: Sequence[Floats], part: Floats) -> list[Floats]:
@@ -35,7 +35,7 @@ def lines_within(lines: Sequence[Floats], part: Floats) -> list[Floats]:
 
 def draw_veins(
     picture: Picture,
-    veins: tuple[tuple[Floats, bool], ...],
+    veins: tuple[tuple[Floats, Trace], ...],
     offset: Floats | float,
     camera: Camera,
     colour: str,
@@ -46,18 +46,20 @@ def draw_veins(
 ) -> None:
     """Veins of one face; of a face that the order has parted only what lies on this ``part``.
 
-    ``veins`` are (n, 3) float in space with whether they are cut, ``part`` (m, 2) in the picture.
+    ``veins`` are (n, 3) float in space with what they leave, ``part`` (m, 2) in the picture.
     """
     known = line_strokes(LIGHT, style.unit)
-    for cut in (False, True):
-        lines = [camera.project(points + offset) for points, own in veins if own is cut]
+    for trace in Trace:
+        lines = [camera.project(points + offset) for points, own in veins if own is trace]
         if part is not None:
             lines = lines_within(lines, part)
         if not lines:
             continue
         if flat:
-            stroke = known["slot" if cut else "vein"]
+            stroke = known[KINDS[trace]]
+        elif trace in (Trace.PEN, Trace.PRINT):
+            stroke = Stroke(LIGHT.ink, max(0.8 * style.unit, PEN * camera.scale))
         else:
             width = max(0.8 * style.unit, WIDE * camera.scale)
-            stroke = Stroke(shade(colour, CUT if cut else GROOVE), width)
+            stroke = Stroke(shade(colour, CUT if trace is Trace.CUT else GROOVE), width)
         picture.add(Path(tuple(lines), closed=False, stroke=stroke))

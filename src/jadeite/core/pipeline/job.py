@@ -8,7 +8,7 @@ from functools import cached_property
 
 from jadeite.core.contents import Arrangement
 from jadeite.core.contents.things import Triple
-from jadeite.core.dressings import piece_colours
+from jadeite.core.dressings import differing, piece_colours
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets import Design, Piece
 from jadeite.core.pipeline.room import arrange_contents
@@ -25,7 +25,7 @@ class JobPiece:
     """A piece of one item, named so that no other item's piece has its name.
 
     ``own`` is its name within the item; ``count`` how many are cut, ``colour``
-    empty where it has none.
+    empty where it has none, ``copy`` the number of the name that is written on it.
     """
 
     piece: Piece
@@ -33,6 +33,7 @@ class JobPiece:
     own: str
     count: int
     colour: str
+    copy: int | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -81,7 +82,7 @@ class JobWork:
 
 def pieces_of(task: Task, design: Design, item: str = "") -> tuple[JobPiece, ...]:
     """The pieces of one item; with a name of the item, theirs begin with it."""
-    colours = piece_colours(task, design)
+    colours, bearing = piece_colours(task, design), differing(design, task)
     out = []
     for piece in design.pieces:
         own, colour = piece.name, colours.get(piece.name, "")
@@ -90,7 +91,14 @@ def pieces_of(task: Task, design: Design, item: str = "") -> tuple[JobPiece, ...
             name = slug(item) if own == slug(item) else f"{slug(item)}-{own}"
             title = piece.title if same else f"{item}, {piece.title}"
             piece = replace(piece, name=name, title=title)
-        out.append(JobPiece(piece, item, own, task.count, colour))
+        for number, bears in enumerate(bearing.get(own, ())):
+            words = task.names[number]
+            name = f"{piece.name}-{number + 1:03d}-{slug(words)}".rstrip("-")
+            title = f"{piece.title}, {words}"
+            named = replace(bears, name=name, title=title, part=piece.part)
+            out.append(JobPiece(named, item, own, 1, colour, number))
+        if own not in bearing:
+            out.append(JobPiece(piece, item, own, task.count, colour))
     return tuple(out)
 
 

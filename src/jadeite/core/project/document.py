@@ -16,7 +16,7 @@ task
 from __future__ import annotations
 
 import re
-from typing import Any, Literal, TypeVar
+from typing import Any, Literal, Self, TypeVar
 
 from pydantic import Field, ValidationError, field_validator, model_validator
 
@@ -93,7 +93,8 @@ class _Wanted(Model):
     linings: Literal["each", "strip"] = "each"
     splits: dict[Key, PanelName] = Field(default_factory=dict, max_length=20)
     copies: int = Field(default=1, ge=1, le=MAX_COPIES)
-    names: tuple[Name, ...] = Field(default=(), max_length=MAX_COPIES)
+    names: tuple[Name, ...] = Field(default=(), max_length=MAX_MADE)
+    tables: tuple[Name | Literal[""], ...] = Field(default=(), max_length=MAX_MADE)
 
     @field_validator("contents")
     @classmethod
@@ -105,6 +106,13 @@ class _Wanted(Model):
             )
         return things
 
+    @model_validator(mode="after")
+    def _a_table_for_each(self) -> Self:
+        """What belongs to a name stands beside it, or nowhere."""
+        if self.tables and len(self.tables) != len(self.names):
+            raise ValueError(f"{len(self.tables)} tables for {len(self.names)} names")
+        return self
+
     @property
     def inside(self) -> tuple[float, float, float] | None:
         """The inside that is asked for, in mm; None where the contents give it."""
@@ -114,6 +122,11 @@ class _Wanted(Model):
     def count(self) -> int:
         """How many are made: one for each name, or the copies."""
         return len(self.names) or self.copies
+
+    def words_of(self, copy: int) -> tuple[str, str]:
+        """The name that a copy bears, and what belongs to it; empty where there is none."""
+        name = self.names[copy] if copy < len(self.names) else ""
+        return name, self.tables[copy] if copy < len(self.tables) else ""
 
     @property
     def carried(self) -> tuple[str, ...]:

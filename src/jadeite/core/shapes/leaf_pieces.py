@@ -62,7 +62,7 @@ def leaf_piece(place: Place, name: str, title: str, board: Board, part: str, dee
         _fold(place, (FOOT, NEAR), (origin, down), leaf.rise),
         _fold(place, (NEAR, FAR), (origin, leaf.tip), leaf.crease),
     )
-    veins = tuple(Vein(place.flat(vein.points), vein.cut) for vein in leaf.veins)
+    veins = tuple(Vein(place.flat(vein.points), vein.trace) for vein in leaf.veins)
     return Piece(name, title, board, panels, folds, "inside", part=part, veins=veins)
 
 

@@ -45,7 +45,7 @@ PURPOSES = {
     "write": "To write on",
     "stand": "To stand",
 }
-SOME = "some"  # a part is made when a count is above 0
+SOME, NONE = "some", "none"  # a part is made when a count is above 0, or a choice is not none
 Size = tuple[float, float, float]
 
 
@@ -175,6 +175,7 @@ class ShapeFamily:
     everything; a cure of an option that nobody chose is taken by itself.
     ``tones(colours, options)`` gives the colours (#rrggbb) of parts that were given none,
     from those that were.
+    ``names`` says that each copy bears a name of its own.
     ``purpose`` is a key of :data:`PURPOSES`; ``thin`` is the range of the third length
     where that is another; ``starts`` is the width and height in mm of one of which nothing
     is known, 0 where the height is as it comes.
@@ -209,6 +210,7 @@ class ShapeFamily:
     judge: Callable[[Design, Mapping[str, OptionValue]], Sequence[Finding]] | None = None
     tones: Callable[[Mapping[str, str], Mapping[str, OptionValue]], Mapping[str, str]] | None = None
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
+    names: bool = False
 
     @property
     def least(self) -> Size:
@@ -252,7 +254,9 @@ class ShapeFamily:
         if isinstance(wanted, float):  # so much, or so many in a list
             much = len(value.split()) if isinstance(value, str) else value
             return much >= wanted
-        return float(value) > 0 if wanted == SOME else value == wanted
+        if wanted == SOME:
+            return value != NONE if isinstance(value, str) else value > 0
+        return value == wanted
 
 
 def check_inside(inside: Size, names: tuple[str, str, str], low: float, high: float) -> None:

@@ -24,6 +24,7 @@ from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.face_card import FaceCard
 from jadeite.desktop.stations.inside_card import InsideCard
 from jadeite.desktop.stations.kinds import FLAT_KINDS, MADE, NEW, TILES
+from jadeite.desktop.stations.names_card import NamesCard
 from jadeite.desktop.stations.other_form import OtherForm
 from jadeite.desktop.stations.place_card import PlaceCard
 from jadeite.desktop.stations.thing_editor import ThingEditor
@@ -95,6 +96,8 @@ class ContentsPanel(Panel):
         self.editor = ThingEditor(self.session)
         self.editor.changed.connect(lambda fields: self._change(**fields))
         self.column.addWidget(self.editor)
+        self.names = NamesCard(self.session)
+        self.column.addWidget(self.names)
         self.face = FaceCard(self.session)
         self.column.addWidget(self.face)
         self.place = PlaceCard(self.session)
@@ -177,11 +180,13 @@ class ContentsPanel(Panel):
         things = task.contents
         self.chosen = max(0, min(self.chosen, len(things) - 1))
         face, span = isinstance(task.brief, Face), isinstance(task.brief, Span)
-        self.add_card.setVisible(not span or bool(things))
+        family = self.session.work.family
+        bears = family.names and family.border is None  # nothing is mounted over a name
+        self.add_card.setVisible(bool(things) or not (span or bears))
         several = len(self.session.project.items) > 1
         for kind, tile in self.add_tiles.items():
             tile.palette_ = self.palette_
-            fits = kind in FLAT_KINDS or self.session.work.family.border is None
+            fits = kind in FLAT_KINDS or family.border is None
             tile.setVisible(fits and (kind != "made" or several))
             tile.update()
         self._place_tiles()
@@ -196,6 +201,7 @@ class ContentsPanel(Panel):
             self.other.show_thing(things[self.chosen], self.system)
         yield
         self.face.show_face(task, self.system)
+        self.names.show_names(task)
         self.place.show_place(task, self.system)
         self.inside.setVisible(not face and not span)
         if not face and not span:

@@ -29,7 +29,7 @@ from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, butt
 __all__ = ["ShapePanel", "shape_results"]
 
 PLACES = "places"  # the unit of an option that keeps where things were moved to
-WIDE = 20  # letters of all choices; from memory, more do not stand beside one another
+WIDE = 28  # letters of all choices with their edges; from memory, more have no room in a row
 
 
 def panel_results(piece: Piece, name: str) -> list[tuple[str, Reckoning, str]]:
@@ -171,7 +171,7 @@ class ShapePanel(Panel):
                 self.drawings.serve(own)
             self._editors[option.key] = own
             return own
-        if sum(len(words) for _, words in option.choices) > WIDE:
+        if sum(len(words) + 2 for _, words in option.choices) > WIDE:
             box = QComboBox()
             box.setAccessibleName(option.label)
             box.setToolTip(option.help)

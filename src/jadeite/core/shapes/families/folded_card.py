@@ -6,8 +6,6 @@ import math
 from collections.abc import Mapping
 from typing import Any
 
-import numpy as np
-
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents import AnyThing, Disc
@@ -16,10 +14,10 @@ from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.builder import NetBuilder
-from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Kind, Panel, Piece
+from jadeite.core.nets.model import Design, Dimension, Joint, Kind
 from jadeite.core.nets.roles import Role
-from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.mounted import lying_on, plate_within, standing_leaf
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.units import number_text, rounded_down
 
@@ -148,7 +146,7 @@ def build_card(
     side, deep = ("back", height) if top else ("left", width)
     net.wall("back", front.side(side), deep, turn=180.0 - opens, title="back", role=Role.LEAF)
     card = net.build()
-    pieces, placements = [card], {CARD: _standing(opens, height, top=top)}
+    pieces, placements = [card], {CARD: standing_leaf(opens, height, top=top)}
     joints: list[Joint] = []
     laid: list[Arrival] = []
     sizes = _sizes(width, height, top=top)
@@ -156,9 +154,11 @@ def build_card(
     below, on = card, (CARD, "front")
     for number in range(1, int(float(options["layers"])) + 1):
         name, edge = _layer(number), border if number == 1 else step
-        plate = _plate(below.panel(on[1]), name, f"layer {number}", Role.OVERLAY, edge, boards)
+        plate = plate_within(
+            below.panel(on[1]), name, f"layer {number}", Role.OVERLAY, edge, boards[name]
+        )
         pieces.append(plate)
-        placements[name] = _on(below, placements[below.name], on[1], plate, front=True)
+        placements[name] = lying_on(below, placements[below.name], on[1], plate, front=True)
         joints.append(Joint(Kind.GLUE, (name, plate.panels[0].name), on, plate.title, "outside"))
         laid.append(Arrival(name, When.FLAT, on))
         sizes[f"{name}-border"] = _border(f"Layer {number}, border", edge)
@@ -167,9 +167,11 @@ def build_card(
     thick = sum(piece.board.thickness for piece in pieces[1:])
     if options["inset"] == "one":
         on = (CARD, "back")
-        plate = _plate(card.panel("back"), INSET, "panel inside", Role.INSET, border, boards)
+        plate = plate_within(
+            card.panel("back"), INSET, "panel inside", Role.INSET, border, boards[INSET]
+        )
         pieces.append(plate)
-        placements[INSET] = _on(card, placements[CARD], "back", plate, front=False)
+        placements[INSET] = lying_on(card, placements[CARD], "back", plate, front=False)
         joints.append(Joint(Kind.GLUE, (INSET, plate.panels[0].name), on, plate.title, "inside"))
         laid.append(Arrival(INSET, When.BEHIND, on))
         sizes[f"{INSET}-border"] = _border("Panel inside, border", border)
@@ -231,35 +233,6 @@ def _check(width: float, height: float, options: Mapping[str, OptionValue]) -> N
 def _nearest(width: float, height: float) -> tuple[float, float]:
     x, y = (min(max(v, SMALLEST), LARGEST) for v in (width, height))
     return x, y
-
-
-def _standing(opens: float, height: float, *, top: bool) -> Floats:
-    """The front leaf upright, or leaning as one side of a tent, on its lower edge; 4 x 4."""
-    lean = math.radians(opens / 2) if top else 0.0
-    up, back = math.cos(lean), math.sin(lean)
-    out = np.eye(4)
-    out[:3, 1] = (0.0, back, up)
-    out[:3, 2] = (0.0, -up, back)
-    out[2, 3] = up * height / 2
-    return out
-
-
-def _plate(
-    under: Panel, name: str, title: str, role: Role, border: float, boards: Mapping[str, Board]
-) -> Piece:
-    """A rectangle within an even border of another."""
-    low, high = under.outline.min(axis=0) + border, under.outline.max(axis=0) - border
-    outline = np.array([low, [high[0], low[1]], high, [low[0], high[1]]])
-    size = (float(high[0] - low[0]), float(high[1] - low[1]))
-    panel = Panel(role.value, title, role, outline, size)
-    return Piece(name, title, boards[name], (panel,), ())
-
-
-def _on(under: Piece, place: Floats, panel: str, plate: Piece, *, front: bool) -> Floats:
-    """Where a plate lies that is glued on the good side of a panel, or on its back."""
-    apart = np.eye(4)
-    apart[2, 3] = (under.board.thickness + plate.board.thickness) / 2 * (1 if front else -1)
-    return np.asarray(closed_matrix(under, place, panel) @ apart)
 
 
 def _border(name: str, value: float) -> Reckoning:

@@ -380,7 +380,9 @@ def open_joints(model: Model) -> list[str]:
             if not whole.covers(Polygon(flat)):
                 out.append(f"{joint['title']}: joined beside the tab")
         wanted = (tab.thickness + target.thickness) / 2 + joint.get("pad", 0.0)
-        if turn_of(model, *joint["tab"]) < 30 and np.abs(heights).max() < 0.05:
+        if joint.get("flush") or (
+            turn_of(model, *joint["tab"]) < 30 and np.abs(heights).max() < 0.05
+        ):
             wanted = 0.0  # so small a turn may lie in its target's own surface
         if np.abs(np.abs(heights) - wanted).max() > 0.05:
             out.append(f"{joint['title']}: distance {np.abs(heights)} for {wanted}")

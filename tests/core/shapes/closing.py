@@ -124,8 +124,11 @@ def boards_for(family: ShapeFamily, board: str) -> dict[str, Board]:
 
 
 WIDE = {"table-piece": 250.0, "branch": 240.0}  # mm, at which every one of its choices has room
-FLAT = ("envelope", "folded-card")  # shapes that hold nothing thick
+# shapes that hold nothing thick, and of those the ones that are asked a closed size
+FLAT = tuple(f.key for f in all_families() if f.purpose == "write")
+FACED = tuple(f.key for f in all_families() if f.answers[0] == "face")
 FREE = tuple(f.key for f in all_families() if f.answers[0] == "span")  # they hold nothing at all
+BY_WAYS = (*FREE, "pop-up-card")  # what ends a refusal of theirs may be several options
 
 
 def fit(family: ShapeFamily, inside: Sequence[float]) -> tuple[float, float, float]:
@@ -214,16 +217,18 @@ def cured(family: ShapeFamily, inside, boards, chosen, error: FieldError) -> boo
     """Whether the value that a refusal names ends it."""
     if "larger inside" in error.cure:
         inside = tuple(min(6 * v, family.largest) for v in inside)
-    if family.key in FREE and error.ways:
+    if family.key in BY_WAYS and error.ways:
         for path, value in error.ways[0]:
             if path.startswith("brief."):
                 inside = list(inside)
                 inside[("brief.width", "brief.height").index(path)] = float(value)
             else:
                 chosen = {**chosen, path.removeprefix("shape.options."): value}
+    elif family.key in BY_WAYS and not error.ways:
+        return "larger card" in error.cure  # nothing else would do
     number = re.match(r"Use ([0-9.]*[0-9])", error.cure)
     words, axes = error.field.removeprefix("inside "), AXES | FACE_AXES
-    if family.key in FREE:
+    if family.key in BY_WAYS:
         pass  # its ways say all
     elif number and words in axes:
         inside = list(inside)

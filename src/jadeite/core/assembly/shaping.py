@@ -50,7 +50,11 @@ def crease_all_step(clock: Clock, pieces: Sequence[Piece], lift: Lift) -> None:
     creased = [p for p in pieces if any(fold.kind != "rolled" for fold in p.folds)]
     if not creased:
         return
-    parts = {p.part: [q for q in creased if q.part == p.part] for p in creased}
+    parts: dict[tuple[str, str], list[Piece]] = {}
+    for piece in creased:
+        stem, _, number = piece.title.rpartition(" ")
+        own = stem if number.isdigit() else piece.title
+        parts.setdefault((piece.part, own), []).append(piece)
     folds = [(p.name, f) for p in creased for f in p.folds if f.kind != "rolled"]
     what = in_runs([the(named(group)) for group in parts.values()])
     marks = " and ".join(f"{m}s" for m in sorted({fold.mark for _, fold in folds}))

@@ -121,7 +121,9 @@ def _lying(met: Sequence[_Met], fits: Fits) -> list[JointReport]:
         met, angles.tolist(), away.tolist(), landed.tolist(), mine, strict=True
     ):
         wanted = (m.tab.piece.board.thickness + m.on.piece.board.thickness) / 2 + m.joint.pad
-        if apart < DISTANCE_LIMIT and small_turn(m.tab.piece, m.tab.panel.name):
+        if m.joint.flush:
+            wanted = 0.0
+        elif apart < DISTANCE_LIMIT and small_turn(m.tab.piece, m.tab.panel.name):
             wanted = 0.0  # it lies in its target's own surface
         out.append(JointReport(m.joint, angle, apart, wanted, share, place))
     return out

@@ -263,7 +263,9 @@ class Joint:
 
     ``side`` says on which side of the target the tab lies, ``inside`` or ``outside``; ``pad``
     how thick the foam is that lies between both, mm.  ``region`` is what of the tab is joined,
-    corners in mm in its flat piece; the whole of it where there are none.
+    corners in mm in its flat piece; the whole of it where there are none.  A joint is
+    ``flush`` where creases turn about the surfaces on which both meet: parts that stand up
+    and fold flat again, as thin as they are.
     """
 
     kind: Kind
@@ -273,6 +275,7 @@ class Joint:
     side: str = "inside"
     pad: float = 0.0
     region: tuple[tuple[float, float], ...] = ()
+    flush: bool = False
 
 
 @dataclass(frozen=True)

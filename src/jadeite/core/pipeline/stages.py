@@ -6,6 +6,8 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
+import numpy as np
+
 from jadeite.core.boards import Board, Sag
 from jadeite.core.choice import floor_of, lightest_for_floor, plies_on, with_board
 from jadeite.core.contents import Arrangement
@@ -23,18 +25,20 @@ from jadeite.core.judgement import (
     showing_findings,
     strength_findings,
 )
-from jadeite.core.nets import Design
+from jadeite.core.nets import Design, Panel
 from jadeite.core.pipeline.cures import Tried, offered, refusal
 from jadeite.core.pipeline.made import Made, builder, make, roomier
 from jadeite.core.pipeline.room import Size, inside_of
 from jadeite.core.pipeline.totals import lines_time, totals, weight_of
 from jadeite.core.project import Task
+from jadeite.core.proof import prove
 from jadeite.core.reckoning import Reckoning
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
 from jadeite.core.units import format_length, number_text
 
 __all__ = ["STAGES", "Known", "begun", "refused"]
 
+SAME = 1e-3  # mm; rounding
 CANNOT_GO_IN = ("thing-cannot-pass", "thing-hits-board")
 
 
@@ -199,6 +203,32 @@ def _overlaid(known: Known) -> Sequence[Finding]:
     return overlay_findings(known.design, known.made.joints)
 
 
+def _moving(known: Known) -> Sequence[Finding]:
+    """What moves once it is made closes at every opening as well, with the same nets."""
+    if known.family.moves is None or known.tried is None:
+        return ()
+    keys, values = known.family.moves
+    nets = {piece.name: piece.panels for piece in known.design.pieces}
+    for value in values:
+        options = {**known.options, **dict.fromkeys(keys, value)}
+        build = builder(known.task, known.arrangement, known.family, known.boards, options)
+        other = build(known.inside)
+        blocked = [f for f in prove(other)[1] if f.level is Level.BLOCKED]
+        if blocked or not all(_alike(nets[p.name], p.panels) for p in other.pieces):
+            why = blocked[0].message if blocked else "Its net would have to change."
+            words = f"Opened by {number_text(value, 0)}° it binds: {why}"
+            return (Finding(Level.BLOCKED, "binds", words, f"shape.options.{keys[0]}"),)
+    return ()
+
+
+def _alike(one: Sequence[Panel], other: Sequence[Panel]) -> bool:
+    """Whether two nets have the same outlines, within 0.001 mm."""
+    return len(one) == len(other) and all(
+        p.outline.shape == q.outline.shape and float(np.abs(p.outline - q.outline).max()) < SAME
+        for p, q in zip(one, other, strict=True)
+    )
+
+
 def _boards(known: Known) -> Sequence[Finding]:
     return board_findings(
         known.task, known.arrangement, known.family, known.design, known.sag, known.inside,
@@ -224,4 +254,5 @@ JUDGEMENTS: tuple[Callable[[Known], Iterable[Finding]], ...] = (
     _strength,
     lambda known: cautions(known.task, known.design),
     lambda known: name_findings(known.design, known.task),
+    _moving,
 )

@@ -3,17 +3,36 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 import numpy as np
 
 from jadeite.core.boards import Board
+from jadeite.core.contents import AnyThing
+from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Floats, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
+from jadeite.core.shapes.registry import OptionValue
 
-__all__ = ["lying_on", "plate", "plate_within", "rounded", "standing_leaf"]
+__all__ = ["bears_nothing", "lying_on", "plate", "plate_within", "rounded", "standing_leaf"]
 
 ROUND = 8  # setting: parts of a quarter of a rounded corner
+
+
+def bears_nothing(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
+    """Of a card on which nothing can be mounted.
+
+    Raises
+    ------
+    FieldError
+        Always: it names the thing.
+    """
+    raise FieldError(
+        "thing",
+        f"{thing.name} has no place on it",
+        "Mount it on a folded card, or choose a shape that holds it.",
+    )
 
 
 def standing_leaf(opens: float, height: float, *, top: bool) -> Floats:

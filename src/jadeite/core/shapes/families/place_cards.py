@@ -21,7 +21,7 @@ from jadeite.core.nets.builder import NetBuilder
 from jadeite.core.nets.model import Blank, Design, Dimension, Floats, Joint, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.mounted import lying_on, plate, rounded, standing_leaf
+from jadeite.core.shapes.mounted import bears_nothing, lying_on, plate, rounded, standing_leaf
 from jadeite.core.shapes.named import HAND, NAME_OPTIONS, blank_for
 from jadeite.core.shapes.ornaments import ORNAMENTS, ornament
 from jadeite.core.shapes.registry import SOME, Option, OptionValue, ShapeFamily, Size, register
@@ -350,6 +350,7 @@ PLACE_CARDS = register(
         answers=("face",),
         thin=NOTHING,
         judge=judge_place_card,
+        takes=bears_nothing,
         tones=tones,
         names=True,
         starts=STARTS,

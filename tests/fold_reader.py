@@ -380,6 +380,7 @@ def open_joints(model: Model) -> list[str]:
             if not whole.covers(Polygon(flat)):
                 out.append(f"{joint['title']}: joined beside the tab")
         wanted = (tab.thickness + target.thickness) / 2 + joint.get("pad", 0.0)
+        wanted += joint.get("gives", 0.0)  # paper bends down so far beside what lies in between
         if joint.get("flush") or (
             turn_of(model, *joint["tab"]) < 30 and np.abs(heights).max() < 0.05
         ):

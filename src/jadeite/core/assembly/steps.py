@@ -68,7 +68,7 @@ def _seam_words(joint: Joint, target: Panel, last: bool, room: float) -> str:
     side = "inside" if joint.side == "inside" else "outside"
     if target.role is Role.FLAP:
         return (
-            "Glue on the side flaps only, none near the mouth, so that nothing sticks to what "
+            "Glue on the flaps below only, none near the mouth, so that nothing sticks to what "
             f"goes in; press the {target.title} down and wipe what runs out at once."
         )
     where = (
@@ -328,7 +328,10 @@ def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
     if head.role is Role.LEAF:
         return "Fold", "Corner on corner; crease it from the middle outwards, then let it open."
     if head.role is Role.EDGE and move.closing:
-        return "Fold in", "Over its two scores; a seal, glue dots or a strip of tape closes it."
+        return (
+            "Fold in",
+            "Over its two scores; a seal, a bow, glue dots or a strip of tape closes it.",
+        )
     if head.role is Role.EDGE:
         return "Fold in", "Over its two scores, flat on the face."
     if head.role.traits.shuts or head.role is Role.TAB:

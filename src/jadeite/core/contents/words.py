@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from typing import Literal
 
-from jadeite.core.contents.things import AnyThing, Ball, Block, Cylinder, Disc, Light
+from jadeite.core.contents.things import AnyThing, Ball, Block, Cylinder, Disc, FlatPack, Light
 from jadeite.core.errors import FieldError
 from jadeite.core.units import parse_length, parse_size
 
 __all__ = ["thing_from_words"]
 
-KINDS = {"ball": 1, "disc": 2, "cylinder": 2, "light": 2, "block": 3}
+KINDS = {"ball": 1, "disc": 2, "cylinder": 2, "light": 2, "block": 3, "flat": 3}
 HANGING = "hanging "
 CURE = (
-    "Write ball D, disc DxT, cylinder DxH, light, hanging light, or block LxWxH, such as "
-    "“ball 90mm”."
+    "Write ball D, disc DxT, cylinder DxH, flat WxHxT, light, hanging light, or block LxWxH, such "
+    "as “ball 90mm”."
 )
 
 
@@ -55,6 +55,8 @@ def thing_from_words(words: str) -> AnyThing:
             return Light(name=title, diameter=across, height=along, held=held)
         return Cylinder(name=title, diameter=across, height=along)
     length, width, height = parse_size(size, field="thing")
+    if kind == "flat":
+        return FlatPack(name=title, width=length, height=width, thickness=height)
     return Block(name=title, length=length, width=width, height=height)
 
 

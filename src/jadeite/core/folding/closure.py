@@ -120,7 +120,11 @@ def _lying(met: Sequence[_Met], fits: Fits) -> list[JointReport]:
     for m, angle, apart, share, place in zip(
         met, angles.tolist(), away.tolist(), landed.tolist(), mine, strict=True
     ):
-        wanted = (m.tab.piece.board.thickness + m.on.piece.board.thickness) / 2 + m.joint.pad
+        wanted = (
+            (m.tab.piece.board.thickness + m.on.piece.board.thickness) / 2
+            + m.joint.pad
+            + m.joint.gives
+        )
         if m.joint.flush:
             wanted = 0.0
         elif apart < DISTANCE_LIMIT and small_turn(m.tab.piece, m.tab.panel.name):

@@ -178,6 +178,7 @@ def fold_document(
             {"kind": j.kind, "tab": list(j.tab), "target": list(j.target), "title": j.title}
             | ({"pad": j.pad} if j.pad else {})
             | ({"flush": True} if j.flush else {})
+            | ({"gives": j.gives} if j.gives else {})
             | ({"region": _rows(_region(design, j))} if j.region else {})
             for j in design.joints
         ],

@@ -7,6 +7,7 @@ from jadeite.core.contents.loose import bulk_spread, bulk_volume
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
 from jadeite.core.project import Face, Task
+from jadeite.core.shapes import family_by_key
 from jadeite.core.units import number_text, rounded_up
 
 __all__ = ["cautions", "contents_findings", "mass_of_contents"]
@@ -60,7 +61,8 @@ def contents_findings(task: Task, arrangement: Arrangement | None, inside: Size)
                 "contents",
             )
         )
-    if task.contents and mass_of_contents(task) == 0 and not flat:
+    bears = not flat and family_by_key(task.shape.key).thin is None  # a flat thing bears nothing
+    if task.contents and mass_of_contents(task) == 0 and bears:
         out.append(
             Finding(
                 Level.NOTE,

@@ -17,7 +17,8 @@ class Bought:
     else once all is; with no title it has none, as that of another step tells of it.  ``on`` is
     the (piece, panel) that it is put on; ``centre`` that of a ball of it that is seen on the
     closed thing.  ``holds`` says that glue holds it; ``seconds`` is how long the hands take
-    with each, 0 for as long as with anything that is put on.
+    with each, 0 for as long as with anything that is put on.  What has no name is only a step
+    with another one, such as a bow in a ribbon.
     """
 
     name: str

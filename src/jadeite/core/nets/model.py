@@ -265,7 +265,8 @@ class Joint:
     how thick the foam is that lies between both, mm.  ``region`` is what of the tab is joined,
     corners in mm in its flat piece; the whole of it where there are none.  A joint is
     ``flush`` where creases turn about the surfaces on which both meet: parts that stand up
-    and fold flat again, as thin as they are.
+    and fold flat again, as thin as they are.  ``gives`` is by how many mm the paper bends down
+    to its target beside what lies between both, drawn as if it stood off all over.
     """
 
     kind: Kind
@@ -276,6 +277,7 @@ class Joint:
     pad: float = 0.0
     region: tuple[tuple[float, float], ...] = ()
     flush: bool = False
+    gives: float = 0.0
 
 
 @dataclass(frozen=True)

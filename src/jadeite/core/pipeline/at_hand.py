@@ -57,6 +57,7 @@ def at_hand(works: Mapping[str, Work]) -> tuple[AtHand, ...]:
         out += [
             AtHand(item, b.name, b.across, b.length, count * b.count, b.thick)
             for b in work.design.bought
+            if b.name
         ]
         ribbon = ribbon_round(work.design)
         if ribbon is not None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 
@@ -15,7 +15,15 @@ from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.shapes.registry import OptionValue
 
-__all__ = ["bears_nothing", "lying_on", "plate", "plate_within", "rounded", "standing_leaf"]
+__all__ = [
+    "bears_nothing",
+    "lying_on",
+    "plate",
+    "plate_within",
+    "round_off",
+    "rounded",
+    "standing_leaf",
+]
 
 ROUND = 8  # setting: parts of a quarter of a rounded corner
 
@@ -77,6 +85,28 @@ def rounded(low: tuple[float, float], high: tuple[float, float], radius: float) 
     ring = np.concatenate(out)
     keep = np.abs(ring - np.roll(ring, 1, axis=0)).max(axis=1) > 1e-9
     return np.asarray(ring[keep])
+
+
+def round_off(outline: Floats, corners: Sequence[int], radius: float) -> Floats:
+    """An outline, (n, 2), ccw, with some of its convex corners rounded to a radius in mm."""
+    out = []
+    for i, point in enumerate(outline):
+        if i not in corners:
+            out.append(point[None])
+            continue
+        before, after = outline[i - 1] - point, outline[(i + 1) % len(outline)] - point
+        long = float(np.hypot(*before)), float(np.hypot(*after))
+        a, b = before / long[0], after / long[1]
+        half = math.acos(float(np.clip(a @ b, -1, 1))) / 2
+        cut = min(radius / math.tan(half), long[0] / 2, long[1] / 2)
+        own = cut * math.tan(half)
+        middle = point + (a + b) / np.linalg.norm(a + b) * own / math.sin(half)
+        start, end = point + a * cut - middle, point + b * cut - middle
+        begin = math.atan2(start[1], start[0])
+        turn = (math.atan2(end[1], end[0]) - begin) % (2 * math.pi)
+        angles = begin + np.linspace(0, turn, ROUND + 1)
+        out.append(middle + own * np.column_stack([np.cos(angles), np.sin(angles)]))
+    return np.concatenate(out)
 
 
 def lying_on(

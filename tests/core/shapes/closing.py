@@ -128,7 +128,11 @@ WIDE = {"table-piece": 250.0, "branch": 240.0}  # mm, at which every one of its 
 FLAT = tuple(f.key for f in all_families() if f.purpose == "write")
 FACED = tuple(f.key for f in all_families() if f.answers[0] == "face")
 FREE = tuple(f.key for f in all_families() if f.answers[0] == "span")  # they hold nothing at all
-BY_WAYS = (*FREE, "pop-up-card")  # what ends a refusal of theirs may be several options
+BY_WAYS = (
+    *FREE,
+    "pop-up-card",
+    "wobble-card",
+)  # what ends a refusal of theirs may be several options
 
 
 def fit(family: ShapeFamily, inside: Sequence[float]) -> tuple[float, float, float]:

@@ -229,7 +229,9 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             at = lift.arriving(When.FOLDED, turn) if plate else lift.came(When.FOLDED, turn)
             plan = len(group) > FEW and all(_level_plate(design, c) for c in carriers)
             others = () if plan else _like(lift, carriers, at)
-            sticks = bool(joints) and all(j.pad for j in joints)  # on foam that holds by itself
+            # on foam, or on what else holds by itself
+            sticks = bool(joints) and all(j.pad for j in joints)
+            sticks = sticks or all(coming[name].how is How.PADDED for name in names)
             clock.add(
                 f"{'Stick' if sticks else 'Glue'} {the(what)} to {the(on)}",
                 how,

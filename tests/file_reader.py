@@ -31,12 +31,13 @@ POINT = 72 / 25.4  # PDF user space units to the mm (ISO 32000)
 
 @dataclass
 class Read:
-    """Lines of a file in mm, y up: rings of cuts, open cuts, scores, dashes; its size."""
+    """Lines of a file in mm, y up: rings of cuts, open cuts, scores, dashes, ink; its size."""
 
     rings: list[np.ndarray] = field(default_factory=list)
     opened: list[np.ndarray] = field(default_factory=list)
     scores: list[np.ndarray] = field(default_factory=list)
     dashes: list[np.ndarray] = field(default_factory=list)
+    ink: list[np.ndarray] = field(default_factory=list)
     size: tuple[float, float] | None = None
 
     def take(self, role: str, points: np.ndarray, closed: bool) -> None:
@@ -168,6 +169,8 @@ def _sort(out: Read, points: np.ndarray, closed: bool, state: dict[str, Any]) ->
         out.opened.append(points)
     elif not dashed and not closed and g > r + 0.1 and state["width"] < 1:
         out.scores.append(points)
+    elif dark and not dashed:
+        out.ink.append(points)
     elif dashed and dark:
         out.dashes.append(points)
     elif dashed and not dark and state["width"] < 1:

@@ -265,7 +265,7 @@ def test_pieces_of_items_that_sound_alike_have_names_of_their_own() -> None:
     assert len(names) == len(set(names))
 
 
-def test_names_count_the_copies_and_stand_on_the_cover() -> None:
+def test_names_count_the_copies_and_stand_on_a_list() -> None:
     """Thirty place cards differ in a name."""
     from jadeite.core.formats.pages import print_pages
 

@@ -1,0 +1,125 @@
+"""Cards and pockets made in the window: names pasted and opened, what stands up, what goes in."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from jadeite.core.contents import FlatPack
+from jadeite.core.findings import Level
+from jadeite.core.project import Face
+from tests.desktop.conftest import add, settle
+
+CHART = FlatPack(name="star chart", width=70, height=92, thickness=1.0, mass=8.0)
+
+
+def made(window, qtbot, key: str):  # type: ignore[no-untyped-def]
+    """One made thing of a shape and nothing else, from the shelf."""
+    window.session.new()
+    settle(qtbot, window)
+    add(window, key)
+    settle(qtbot, window)
+    window.things.remove("box")
+    settle(qtbot, window)
+    return window
+
+
+def looks(window) -> list[str]:  # type: ignore[no-untyped-def]
+    """What of the chosen thing needs a look."""
+    return [f.message for f in window.session.work.findings if f.level > Level.NOTE]
+
+
+def test_names_are_pasted_and_each_gets_a_label(window, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Three names, one of them twice and an empty line: three labels, said, and undone at once."""
+    made(window, qtbot, "place-cards")
+    window.open_station("contents")
+    settle(qtbot, window)
+    card = window.panels["contents"].names
+    assert card.isVisible()
+    assert not window.panels["contents"].add_card.isVisible()
+    assert "No names yet" in card.words.text()
+    card.list.setPlainText("Ada Rill; 3\n\nZoë Grünwald-Hollin; 3\nAda Rill; 4")
+    assert card.take.isEnabled()
+    QTest.mouseClick(card.take, Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    session = window.session
+    assert session.item.names == ("Ada Rill", "Zoë Grünwald-Hollin", "Ada Rill")
+    assert session.item.tables == ("3", "3", "4")
+    assert card.words.text() == (
+        "3 names, a copy for each. 1 empty line left out; more than once: “Ada Rill”."
+    )
+    assert looks(window) == []
+    window.open_station("sheets")
+    settle(qtbot, window)
+    titles = [piece.piece.title for piece in session.sheets.pieces.values()]
+    assert [t for t in titles if t.startswith("label")] == [
+        "label, Ada Rill", "label, Zoë Grünwald-Hollin", "label, Ada Rill",
+    ]  # fmt: skip
+    session.undo()
+    settle(qtbot, window)
+    assert session.item.names == ()
+
+
+def test_a_table_is_opened_and_a_bad_one_changes_nothing(window, qtbot, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """CSV with heads; a file without a name is said, and the list stays."""
+    made(window, qtbot, "place-cards")
+    window.open_station("contents")
+    settle(qtbot, window)
+    card = window.panels["contents"].names
+    good, bad = tmp_path / "helpers.csv", tmp_path / "empty.csv"
+    good.write_text("table,name\n7,Orrin Gale\n8,Maren Stoke\n", encoding="utf-8")
+    bad.write_text("\n\n", encoding="utf-8")
+    card.take_in(good)
+    settle(qtbot, window)
+    assert window.session.item.names == ("Orrin Gale", "Maren Stoke")
+    assert window.session.item.tables == ("7", "8")
+    said: list[str] = []
+    window.session.trouble.connect(said.append)
+    card.take_in(bad)
+    settle(qtbot, window)
+    assert window.session.item.names == ("Orrin Gale", "Maren Stoke")
+    assert "holds no name" in said[0]
+
+
+@pytest.mark.parametrize("key", ["place-cards", "pop-up-card", "wobble-card"])
+def test_a_card_from_the_shelf_needs_no_look(window, qtbot, key: str) -> None:  # type: ignore[no-untyped-def]
+    """Chosen on the shelf it stands there, sized, proved, with steps."""
+    made(window, qtbot, key)
+    work = window.session.work
+    assert work.family.key == key
+    assert isinstance(window.session.item.brief, Face)
+    assert looks(window) == []
+    assert work.assembly is not None
+    assert len(work.assembly.steps) > 5
+
+
+@pytest.mark.parametrize("key", ["tri-fold-holder", "outline-pocket"])
+def test_a_pocket_takes_the_chart(window, qtbot, key: str) -> None:  # type: ignore[no-untyped-def]
+    """A flat thing added in the window has room in it."""
+    made(window, qtbot, key)
+    window.session.edit(contents=(CHART,))
+    settle(qtbot, window)
+    work = window.session.work
+    assert looks(window) == []
+    assert work.sizes["inside-width"].value >= 72.0
+    assert work.sizes["inside-height"].value >= 94.0
+
+
+def test_a_pop_up_opens_by_its_number_and_its_net_stays(window, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Typed at Shape: another angle, the same nets; a height that peeps out is cured by a click."""
+    made(window, qtbot, "pop-up-card")
+    session = window.session
+    before = [p.outline.tolist() for piece in session.work.design.pieces for p in piece.panels]
+    session.set_field("shape.options.opens", 140.0)
+    settle(qtbot, window)
+    after = [p.outline.tolist() for piece in session.work.design.pieces for p in piece.panels]
+    assert after == before
+    session.set_field("shape.options.height", 80.0)
+    settle(qtbot, window)
+    finding = next(f for f in session.work.findings if f.code == "peeps-out")
+    session.cure(finding)
+    settle(qtbot, window)
+    assert looks(window) == []

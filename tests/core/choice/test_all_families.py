@@ -9,7 +9,7 @@ from jadeite.core.pipeline import answering, arrange_contents, plan_sheets, work
 from jadeite.core.project import Shape, Stock, Task, changed
 from jadeite.core.shapes import all_families, resolve_options
 from jadeite.core.sizing import size_by_paper
-from tests.core.shapes.closing import FLAT, FREE, LIGHTER, brief_for, fit
+from tests.core.shapes.closing import BARE, FLAT, FREE, LIGHTER, brief_for, fit
 
 CHART = FlatPack(name="star chart", width=120, height=90, thickness=2, mass=9)
 STONE = Block(name="meteorite", length=60, width=45, height=40, mass=400, turn="upright")
@@ -19,9 +19,12 @@ STONE = Block(name="meteorite", length=60, width=45, height=40, mass=400, turn="
 def test_every_board_and_cure_has_its_figures(family) -> None:  # type: ignore[no-untyped-def]
     """A comparison of all boards, part by part, and cures that were tried."""
     flat = family.key in FLAT
+    bare = family.key in (*FREE, *BARE)
     project = answering(
-        changed(Task(), contents=() if family.key in FREE else (CHART if flat else STONE,)), family
+        changed(Task(), contents=() if bare else (CHART if flat else STONE,)), family
     )
+    if family.key in BARE:
+        project = changed(project, brief=brief_for(family, (90.0, 70.0, 0.0)))
     arrangement = arrange_contents(project)
     work = work_up(project, arrangement)
     assert work.design is not None, [f.message for f in work.findings]

@@ -66,7 +66,8 @@ def test_what_fills_a_hollow_goes_in_at_its_mouth(family) -> None:  # type: igno
                       box_body("a", (x, y, z), centre))  # fmt: skip
     met = in_the_way(design, bodies, opened)
     assert bool(met) is (family.key == "star")
-    if design.arrivals.folds(When.FILLED):  # shut, they are in the way
+    beside = family.key == "tri-fold-holder"  # its cover lies over the pocket, not over its mouth
+    if design.arrivals.folds(When.FILLED) and not beside:  # shut, they are in the way
         assert in_the_way(design, bodies)
 
 

@@ -28,6 +28,7 @@ from jadeite.core.shapes import (
     resolve_options,
 )
 from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
+from jadeite.core.shapes.mounted import bears_nothing
 from jadeite.core.solid import Form
 from tests import fold_reader
 
@@ -99,7 +100,11 @@ LIGHTER = {
     "table-piece": {"large": 90.0, "small": 80.0, "leaves": 4.0},
     "branch": {"small": 80.0, "petals": "5 4", "leaves": 4.0},
 }
-BUILT = {"table-piece": LIGHTER["table-piece"]}  # of a design of one board
+# of a design of one board; and a label for the smallest of cards
+BUILT = {
+    "table-piece": LIGHTER["table-piece"],
+    "place-cards": {"label-width": 56.0, "label-height": 40.0},
+}
 
 
 def options_of(family: ShapeFamily, most: float = 320.0):  # type: ignore[no-untyped-def]
@@ -126,6 +131,7 @@ def boards_for(family: ShapeFamily, board: str) -> dict[str, Board]:
 WIDE = {"table-piece": 250.0, "branch": 240.0}  # mm, at which every one of its choices has room
 # shapes that hold nothing thick, and of those the ones that are asked a closed size
 FLAT = tuple(f.key for f in all_families() if f.purpose == "write")
+BARE = tuple(f.key for f in all_families() if f.takes is bears_nothing)  # bear nothing at all
 FACED = tuple(f.key for f in all_families() if f.answers[0] == "face")
 FREE = tuple(f.key for f in all_families() if f.answers[0] == "span")  # they hold nothing at all
 BY_WAYS = (
@@ -144,7 +150,7 @@ def fit(family: ShapeFamily, inside: Sequence[float]) -> tuple[float, float, flo
     if family.key not in FLAT:
         return x, y, z
     flat = family.answers[0] == "face"
-    return max(x, 70.0), max(y, 70.0), 0.0 if flat else min(z, 12.0)
+    return max(x, 70.0), max(y, 70.0), 0.0 if flat else min(z, 12.0, family.most[2])
 
 
 def brief_for(family: ShapeFamily, inside: Sequence[float]) -> Brief:

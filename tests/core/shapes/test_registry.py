@@ -138,7 +138,7 @@ def test_an_option_that_is_put_away_changes_nothing_and_one_that_is_shown_does(
 
     def made(chosen: Mapping[str, OptionValue]) -> str:
         span = (max(160.0, 1.5 * family.smallest), 0.0, 0.0)
-        size = span if family.answers[0] == "span" else (100.0, 100.0, 60.0)
+        size = span if family.answers[0] == "span" else (100.0, 100.0, min(60.0, family.most[2]))
         design = family.build(size, boards, resolve_options(family, chosen))
         bent = [(shaping.title, shaping.words) for shaping in design.shaping]
         return f"{text_of(design)} {bent} {design.bought}"

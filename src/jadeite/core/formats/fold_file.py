@@ -18,7 +18,7 @@ from jadeite.core.findings import Finding
 from jadeite.core.folding import Body, fold_matrices, transform
 from jadeite.core.nets import Design, Fold, Piece, mesh_of
 from jadeite.core.nets.mesh import Mesh
-from jadeite.core.nets.model import Joint
+from jadeite.core.nets.model import Blank, Joint
 from jadeite.core.nets.outline import point_key
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.nets.veins import veins_by_panel
@@ -182,10 +182,24 @@ def fold_document(
             | ({"region": _rows(_region(design, j))} if j.region else {})
             for j in design.joints
         ],
+        "jadeite:blanks": [_blank(b) for b in design.blanks],
         "jadeite:contents": [_content(body) for body in bodies],
         "jadeite:findings": [f.to_json() for f in findings],
     }
     return head | frames[0] | {"file_frames": frames[1:]}
+
+
+def _blank(blank: Blank) -> dict[str, Any]:
+    """Where words may stand, in the flat piece."""
+    return {
+        "piece": blank.piece,
+        "panel": blank.panel,
+        "centre": _rows([blank.centre])[0],
+        "size_mm": _rows([blank.size])[0],
+        "letters": blank.letters,
+        "capital_mm": [blank.least, blank.wanted],
+        "by": blank.trace.value,
+    }
 
 
 def _region(design: Design, joint: Joint) -> Any:

@@ -47,6 +47,17 @@ class Pocket:
         """Its region."""
         return Polygon(self.outline)
 
+    @property
+    def low(self) -> tuple[float, float]:
+        """The lower left of what it takes, mm."""
+        x, y = self.outline.min(axis=0)
+        return float(x), float(y)
+
+    @property
+    def high(self) -> float:
+        """How far it reaches to the right, mm."""
+        return float(self.outline[:, 0].max())
+
 
 @cache
 def _plain(key: str) -> Polygon:

@@ -172,8 +172,8 @@ def _stage(leaf: Leaf, board: Board, options: Options, open_: Opened) -> Standin
 
 
 def _v(leaf: Leaf, board: Board, options: Options, open_: Opened) -> Standing:
-    """Two walls over the fold, or several pairs along it."""
-    out, count = Standing(), int(float(options["count"]))
+    """Two walls that meet in a ridge over the fold."""
+    out = Standing()
     foot, wall = float(options["slant"]), float(options["lean"])
     long = _share(options, "reach", leaf.deep) / math.sin(math.radians(foot))
     high = _share(options, "height", leaf.deep)
@@ -200,22 +200,15 @@ def _v(leaf: Leaf, board: Board, options: Options, open_: Opened) -> Standing:
         said = ", ".join(f"{LABELS[key]} {number_text(value)}" for key, value in other.items())
         way = tuple(change for key, value in other.items() for change in option_way(key, value))
         raise FieldError("reach", words, f"Use {said}.", (way,))
-    each, takes = _share(options, "wide", leaf.long) / count, far - low + 1.0
-    if count > 1 and each < takes:
-        fewer = float(max(1, int(_share(options, "wide", leaf.long) / takes)))
-        wide = rounded_up(100 * count * takes / leaf.long)
-        ways = (option_way("wide", wide),) if wide <= MOST_WIDE else ()
-        words = f"{count} of them run into one another"
-        raise FieldError("count", words, f"Use {fewer:.0f}.", (*ways, option_way("count", fewer)))
-    for number in range(1, count + 1):
-        middle = (number - 0.5 - count / 2) * each
-        at = middle - (low + far) / 2
-        stood = v_fold(f"v-{number}", _named("ridge", number, count), board, open_, at, foot, wall,
-                       long, high, deep, top)  # fmt: skip
-        out.add(
-            stood, SHUT_ON_IT, (CARD, FLOOR), ("tab.right", (CARD, FLOOR)),
-            ("tab.left", (CARD, BACK)),
-        )  # fmt: skip
+    at = -(low + far) / 2
+    stood = v_fold("ridge", "ridge", board, open_, at, foot, wall, long, high, deep, top)
+    out.add(
+        stood,
+        SHUT_ON_IT,
+        (CARD, FLOOR),
+        ("tab.right", (CARD, FLOOR)),
+        ("tab.left", (CARD, BACK)),
+    )
     return out
 
 
@@ -236,7 +229,7 @@ def _smaller_v(leaf: Leaf, board: Board, options: Options, open_: Opened) -> dic
             if not changed:
                 continue
             try:
-                _v(leaf, board, {**options, **tried, "count": 1.0, LAST: 1.0}, open_)
+                _v(leaf, board, {**options, **tried, LAST: 1.0}, open_)
             except FieldError:
                 continue
             return changed

@@ -16,21 +16,21 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import MIN_FOLD_BACK, MIN_TAB
 from jadeite.core.boards.fits import USUAL, Fits
-from jadeite.core.contents import AnyThing, FlatPack
+from jadeite.core.contents import AnyThing
 from jadeite.core.contents.standards import ENVELOPES, next_larger, standard_of
-from jadeite.core.errors import FieldError, inside_way, option_way
+from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.arrivals import Arrivals, When, made_at
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec
 from jadeite.core.nets.model import Design, Dimension, Hollow
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.flat_things import check_pouch, outside_of, pouch_inside, taken_flat
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
     ShapeFamily,
     Size,
-    check_inside,
     register,
 )
 from jadeite.core.units import number_text
@@ -96,28 +96,7 @@ def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
     FieldError
         It is not flat.
     """
-    if not thing.flat:
-        raise FieldError(
-            "thing",
-            f"{thing.name} is not flat, so it does not go into an envelope",
-            "Choose a box.",
-        )
-    if isinstance(thing, FlatPack) and thing.tag is not None:
-        return thing
-    thick, short, long = sorted(thing.size)
-    wide = options["mouth"] == "long"
-    return FlatPack(
-        name=thing.name,
-        count=thing.count,
-        mass=thing.each_mass,
-        goes_in="envelope" if thing.goes_in == "dropped" else thing.goes_in,
-        clearance=thing.clearance,
-        width=long if wide else short,
-        height=short if wide else long,
-        thickness=thick,
-        padding=thing.padding,
-        squeeze=thing.squeeze,
-    )
+    return taken_flat(thing, way="envelope", lying=options["mouth"] == "long", what="an envelope")
 
 
 @dataclass(frozen=True)
@@ -185,7 +164,7 @@ def build_envelope(
         An inside length out of range, or flaps that leave no room; the text
         names the value that works.
     """
-    _check(inside)
+    check_pouch(inside, (THIN, THICK), SMALLEST, LARGEST, "an envelope")
     board = boards["envelope"]
     t, thick = board.thickness, _thick(inside, board)
     flaps = _depths(inside, t, options)
@@ -235,24 +214,6 @@ def _flap(net: NetBuilder, face: Spec, side: str, name: str, rise: float, depth:
     return net.wall(f"flap.{name}", edge.side("far"), depth, title=f"{name} flap", role=Role.FLAP)
 
 
-def _check(inside: Size) -> None:
-    check_inside(inside, ("length", "width", "thickness"), THIN, LARGEST)
-    for axis, value in zip(("length", "width"), inside[:2], strict=True):
-        if value < SMALLEST:
-            raise FieldError(
-                f"inside {axis}",
-                f"{number_text(value)} mm is less than an envelope can be",
-                f"Use {number_text(SMALLEST)} mm.",
-                (inside_way(axis, SMALLEST),),
-            )
-    if inside[2] > THICK:
-        raise FieldError(
-            "inside thickness",
-            f"{number_text(inside[2])} mm is too thick for an envelope",
-            "Choose a box.",
-        )
-
-
 def _thick(inside: Size, board: Board) -> float:
     """Room through the thickness, in mm: two scores cannot lie closer than a least distance."""
     return max(inside[2], MIN_FOLD_BACK - board.thickness)
@@ -260,10 +221,7 @@ def _thick(inside: Size, board: Board) -> float:
 
 def _sizes(inside: Size, thick: float, board: Board, flaps: _Depths) -> dict[str, Reckoning]:
     t = board.thickness
-    out = {
-        f"inside-{name}": given(f"Envelope inside, {name}", value)
-        for name, value in zip(("width", "height"), inside[:2], strict=True)
-    }
+    out = pouch_inside("Envelope", inside)
     out["inside-thickness"] = reckon(
         "Envelope inside, thickness",
         thick,
@@ -272,14 +230,7 @@ def _sizes(inside: Size, thick: float, board: Board, flaps: _Depths) -> dict[str
         constant("scores apart, least", MIN_FOLD_BACK, "mm", Mark.MEMORY),
         given("board thickness", t),
     )
-    for name, value in zip(("width", "height"), inside[:2], strict=True):
-        out[f"outside-{name}"] = reckon(
-            f"Envelope outside, {name}",
-            value + 2 * t,
-            "inside and a board on either side",
-            given(f"inside {name}", value),
-            given("board thickness", t),
-        )
+    out |= outside_of("Envelope", inside, t)
     out["outside-thickness"] = reckon(
         "Envelope outside, thickness",
         thick + 4 * t,

@@ -14,9 +14,10 @@ from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.builder import NetBuilder
-from jadeite.core.nets.model import Design, Dimension, Joint, Kind
+from jadeite.core.nets.model import Design, Joint, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.flat_things import check_face, face_dimensions
 from jadeite.core.shapes.mounted import lying_on, plate_within, standing_leaf
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.units import number_text, rounded_down
@@ -192,7 +193,9 @@ def build_card(
         joints=tuple(joints),
         hollow=None,
         sizes=sizes,
-        dimensions=_dimensions(width, height),
+        dimensions=face_dimensions(
+            CARD, "front", (-width / 2, -height / 2), (width / 2, height / 2)
+        ),
         arrivals=Arrivals(laid),
         ground=ground,
         put_away=(width, height, closed.value),
@@ -200,15 +203,7 @@ def build_card(
 
 
 def _check(width: float, height: float, options: Mapping[str, OptionValue]) -> None:
-    for name, value in (("width", width), ("height", height)):
-        if not SMALLEST <= value <= LARGEST:  # refuses nan too
-            near = LARGEST if value > LARGEST else SMALLEST
-            raise FieldError(
-                f"face {name}",
-                f"{value:.1f} mm is outside what a card can be",
-                f"Use {near:.0f} mm.",
-                ((("brief.size", _nearest(width, height)),),),
-            )
+    check_face(width, height, SMALLEST, LARGEST, "a card")
     border, step = float(options["border"]), float(options["step"])
     count, side = float(options["layers"]), min(width, height)
     room = side - 2 * border - LEAST  # by how much the first layer may get smaller
@@ -228,11 +223,6 @@ def _check(width: float, height: float, options: Mapping[str, OptionValue]) -> N
         if most < LEAST_STEP:
             raise FieldError("layers", words, f"Use {fewer:.0f}.", (less,))
         raise FieldError("step", words, f"Use {most:.1f} mm.", (narrower, less))
-
-
-def _nearest(width: float, height: float) -> tuple[float, float]:
-    x, y = (min(max(v, SMALLEST), LARGEST) for v in (width, height))
-    return x, y
 
 
 def _border(name: str, value: float) -> Reckoning:
@@ -273,14 +263,6 @@ def judge_card(design: Design, options: Mapping[str, OptionValue]) -> tuple[Find
         return ()
     words = f"Closed it is {found.name} ({found.source}): envelopes for it can be bought."
     return (Finding(Level.NOTE, "standard-card", words, "size", "contents"),)
-
-
-def _dimensions(width: float, height: float) -> tuple[Dimension, ...]:
-    x, y = width / 2, height / 2
-    return (
-        Dimension("width", CARD, "front", (-x, -y, 0.0), (x, -y, 0.0), (0.0, -1.0, 0.0), width),
-        Dimension("height", CARD, "front", (x, -y, 0.0), (x, y, 0.0), (1.0, 0.0, 0.0), height),
-    )
 
 
 def card_board_area(

@@ -12,12 +12,12 @@ from shapely.geometry.polygon import orient
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
-from jadeite.core.contents import AnyThing, FlatPack
-from jadeite.core.errors import FieldError, inside_way
+from jadeite.core.contents import AnyThing
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
-from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Kind, Piece
+from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.flat_things import check_pouch, face_dimensions, taken_flat
 from jadeite.core.shapes.mounted import plate
 from jadeite.core.shapes.pocket_outlines import OUTLINES, Pocket, inner_room, outline_for
 from jadeite.core.shapes.registry import (
@@ -25,10 +25,8 @@ from jadeite.core.shapes.registry import (
     OptionValue,
     ShapeFamily,
     Size,
-    check_inside,
     register,
 )
-from jadeite.core.units import number_text
 
 __all__ = ["OUTLINE_POCKET"]
 
@@ -39,6 +37,7 @@ BAND = 5.0  # mm; from memory, a thin line of glue with some paper on either sid
 CUFF_HIGH = 18.0  # mm; from memory
 LESS = 1e-3  # of a share; rounding
 
+HANDED = ("mitten", "boot")  # those of which there is a left one and a right one
 # from memory
 OPTIONS = (
     Option(
@@ -50,7 +49,7 @@ OPTIONS = (
         "hand", "Turned to", "right",
         "A mitten's thumb and a boot's foot; make one of either for a pair.",
         choices=(("right", "the right"), ("left", "the left")),
-        only=(("outline", ("mitten", "boot")),),
+        only=(("outline", HANDED),),
     ),
     Option(
         "lining", "Lining", "one", "Between front and back, seen in the mouth.",
@@ -77,19 +76,7 @@ def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
     FieldError
         It is not flat.
     """
-    if not thing.flat:
-        raise FieldError(
-            "thing", f"{thing.name} is not flat, so it does not go into a pocket", "Choose a box."
-        )
-    if isinstance(thing, FlatPack):
-        return thing.model_copy(update={"goes_in": "pocket"} if thing.goes_in == "dropped" else {})
-    thick, short, long = sorted(thing.size)
-    return FlatPack(
-        name=thing.name, count=thing.count, mass=thing.each_mass,
-        goes_in="pocket" if thing.goes_in == "dropped" else thing.goes_in,
-        clearance=thing.clearance, width=short, height=long, thickness=thick,
-        padding=thing.padding, squeeze=thing.squeeze,
-    )  # fmt: skip
+    return taken_flat(thing, way="pocket", lying=False, what="a pocket")
 
 
 def build_pocket(
@@ -105,12 +92,12 @@ def build_pocket(
     FieldError
         An inside length out of range.
     """
-    _check(inside)
+    check_pouch(inside, (THIN, THICK), SMALLEST, LARGEST, "a flat pocket")
     width, height, thick = inside
     band = float(options["band"])
     pocket = outline_for(
         str(options["outline"]), (width + thick, height), band,
-        tall=float(options["tall"]) / 100, left=options["hand"] == "left",
+        tall=float(options["tall"]) / 100, left=options["hand"] == "left" and str(options["outline"]) in HANDED,
     )  # fmt: skip
     glued = _band(pocket, band)
     mirrored = _mirrored(pocket.outline)
@@ -150,7 +137,7 @@ def build_pocket(
         joints=tuple(joints),
         hollow=Hollow(made, middle),
         sizes=_sizes(inside, pocket, glued, placements, pieces, options),
-        dimensions=_dimensions(pocket),
+        dimensions=face_dimensions(FRONT, Role.PLATE.value, pocket.low, (pocket.high, 0.0)),
         surfaces={"floor": low - thick, "rim": low},
         mouth=(0.0, 1.0, 0.0),
         arrivals=Arrivals(arrivals),
@@ -218,24 +205,6 @@ def _cuff(pocket: Pocket, high: float, board: Board) -> Piece:
     return plate(CUFF, "cuff", Role.OVERLAY, outline, board)
 
 
-def _check(inside: Size) -> None:
-    check_inside(inside, ("length", "width", "thickness"), THIN, LARGEST)
-    for axis, value in zip(("length", "width"), inside[:2], strict=True):
-        if value < SMALLEST:
-            raise FieldError(
-                f"inside {axis}",
-                f"{number_text(value)} mm is less than a pocket can be",
-                f"Use {number_text(SMALLEST)} mm.",
-                (inside_way(axis, SMALLEST),),
-            )
-    if inside[2] > THICK:
-        raise FieldError(
-            "inside thickness",
-            f"{number_text(inside[2])} mm is too thick for a flat pocket",
-            "Choose a box.",
-        )
-
-
 def _sizes(
     inside: Size,
     pocket: Pocket,
@@ -275,16 +244,6 @@ def _sizes(
         given("glued edge", float(options["band"])), unit="cm²",
     )  # fmt: skip
     return out
-
-
-def _dimensions(pocket: Pocket) -> tuple[Dimension, ...]:
-    x0, y0, x1, _ = pocket.shape.bounds
-    return (
-        Dimension("width", FRONT, Role.PLATE.value, (x0, y0, 0.0), (x1, y0, 0.0),
-                  (0.0, -1.0, 0.0), x1 - x0),
-        Dimension("height", FRONT, Role.PLATE.value, (x1, y0, 0.0), (x1, 0.0, 0.0),
-                  (1.0, 0.0, 0.0), -y0),
-    )  # fmt: skip
 
 
 def pocket_area(

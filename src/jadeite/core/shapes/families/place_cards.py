@@ -18,9 +18,10 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.builder import NetBuilder
-from jadeite.core.nets.model import Blank, Design, Dimension, Floats, Joint, Kind
+from jadeite.core.nets.model import Blank, Design, Floats, Joint, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.flat_things import check_face, face_dimensions
 from jadeite.core.shapes.mounted import bears_nothing, lying_on, plate, rounded, standing_leaf
 from jadeite.core.shapes.named import HAND, NAME_OPTIONS, blank_for
 from jadeite.core.shapes.ornaments import ORNAMENTS, ornament
@@ -35,6 +36,7 @@ SMALLEST, LARGEST = 30.0, 300.0  # mm of a leaf; from memory
 STARTS = (89.0, 66.5)  # mm closed; common practice, 3.5 x 5.25 in flat
 WIDE, HIGH = 70.0, 44.0  # mm of the label; common practice, 2.75 x 1.75 in
 NOTHING = (0.0, 1.0)  # mm; design rule, nothing is mounted on it
+CORNER = 1 - 1 / math.sqrt(2)  # of a radius, how far the corner of a square keeps off
 LEAST_SHOWN = 2.0  # mm; from memory, of the card round its label
 LEAST = 12.0  # mm; from memory, a smaller label bears no name
 MARGIN = 3.0  # mm; from memory, between a name and the edge of its label
@@ -99,7 +101,7 @@ def build_place_card(
         The face is out of range, or label and ornament do not lie on it.
     """
     width, height, _ = face
-    _check(width, height)
+    check_face(width, height, SMALLEST, LARGEST, "a place card")
     opens = float(options["opens"])
     net = NetBuilder(CARD, "card", boards[CARD])
     front = net.base(FRONT, width, height, "front")
@@ -125,7 +127,8 @@ def build_place_card(
         words = "In the middle, the same border on both sides; with names, by the list."
         laid.append(Arrival(LABEL, When.FLAT, on, hint=words, called="the label on the card"))
         thick += label.board.thickness
-        on, box = own, (box[0] + MARGIN, box[1] + MARGIN, box[2] - MARGIN, box[3] - MARGIN)
+        clear = max(MARGIN, CORNER * float(options["corner"]) + MARGIN / 4)
+        on, box = own, (box[0] + clear, box[1] + clear, box[2] - clear, box[3] - clear)
     blanks = blank_for(*on, box, options)
     if options["ornament"] != ORNAMENTS[0][0]:
         outline, dot = _ornament(width, height, pieces[-1].panel(on[1]).outline, options)
@@ -157,26 +160,13 @@ def build_place_card(
         joints=tuple(joints),
         hollow=None,
         sizes=sizes,
-        dimensions=_dimensions(width, height),
+        dimensions=face_dimensions(CARD, FRONT, (-width / 2, -height / 2), (width / 2, height / 2)),
         arrivals=Arrivals(laid),
         ground=on,
         put_away=(width, height, sizes["thickness"].value),
         bought=tuple(bought),
         blanks=blanks,
     )
-
-
-def _check(width: float, height: float) -> None:
-    for name, value in (("width", width), ("height", height)):
-        if not SMALLEST <= value <= LARGEST:  # refuses nan too
-            near = LARGEST if value > LARGEST else SMALLEST
-            size = tuple(min(max(v, SMALLEST), LARGEST) for v in (width, height))
-            raise FieldError(
-                f"face {name}",
-                f"{number_text(value)} mm is outside what a place card can be",
-                f"Use {number_text(near)} mm.",
-                ((("brief.size", size),),),
-            )
 
 
 def _box(width: float, height: float) -> tuple[float, float, float, float]:
@@ -309,14 +299,6 @@ def _sizes(width: float, height: float, board: Board, thick: float) -> dict[str,
             constant("foam dot", FOAM, "mm", Mark.PRACTICE),
         ),
     }  # fmt: skip
-
-
-def _dimensions(width: float, height: float) -> tuple[Dimension, ...]:
-    x, y = width / 2, height / 2
-    return (
-        Dimension("width", CARD, FRONT, (-x, -y, 0.0), (x, -y, 0.0), (0.0, -1.0, 0.0), width),
-        Dimension("height", CARD, FRONT, (x, -y, 0.0), (x, y, 0.0), (1.0, 0.0, 0.0), height),
-    )
 
 
 def place_card_area(

@@ -17,7 +17,6 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.model import (
     Design,
-    Dimension,
     Floats,
     Fold,
     Panel,
@@ -29,6 +28,7 @@ from jadeite.core.nets.model import (
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import across, closed_matrix
 from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.shapes.flat_things import check_face, face_dimensions
 from jadeite.core.shapes.mounted import bears_nothing
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.shapes.standing_parts import Opened, lying_open, standing_open, turn_of
@@ -76,7 +76,7 @@ OPTIONS = (
     ),
     Option(
         "count", "How many", 2.0, "Side by side, or one behind another.", "count", 1.0, 4.0,
-        only=(("kind", ("step", "stage", "v-fold")),),
+        only=(("kind", ("step", "stage")),),
     ),
     Option(
         "reach", "From the fold", 36.0,
@@ -89,6 +89,7 @@ OPTIONS = (
     ),
     Option(
         "wide", "Wide", 76.0, "All of it together, as a share of the fold.", "%", 15.0, MOST_WIDE,
+        only=(("kind", ("step", "stage", "floating")),),
     ),
     Option(
         "edge", "Upper edge", "hills", "Of layers, and of a V's walls: hills, peaks, or level.",
@@ -189,7 +190,7 @@ def build_pop_up(
         joints=tuple(standing.joints),
         hollow=None,
         sizes=_sizes(leaf, boards, standing, open_, shut),
-        dimensions=_dimensions(leaf),
+        dimensions=face_dimensions(CARD, FLOOR, (-leaf.long / 2, -leaf.deep), (leaf.long / 2, 0.0)),
         arrivals=Arrivals(_arrivals(standing)),
         shaping=(_flattened(standing),),
         ground=(CARD, FLOOR),
@@ -300,17 +301,7 @@ def _shut(leaf: Leaf, boards: Mapping[str, Board], options: Mapping[str, OptionV
 
 
 def _check(face: Size, options: Mapping[str, OptionValue]) -> None:
-    width, height, _ = face
-    for name, value in (("width", width), ("height", height)):
-        if not SMALLEST <= value <= LARGEST:  # refuses nan too
-            near = LARGEST if value > LARGEST else SMALLEST
-            size = tuple(min(max(v, SMALLEST), LARGEST) for v in (width, height))
-            raise FieldError(
-                f"face {name}",
-                f"{number_text(value)} mm is outside what a pop-up card can be",
-                f"Use {number_text(near)} mm.",
-                ((("brief.size", size),),),
-            )
+    check_face(face[0], face[1], SMALLEST, LARGEST, "a pop-up card")
     foot, wall = float(options["slant"]), float(options["lean"])
     if options["kind"] == "v-fold" and wall < foot:
         raise FieldError(
@@ -399,14 +390,6 @@ def _largest(
             return float(int(value))
         value -= 1.0
     return None
-
-
-def _dimensions(leaf: Leaf) -> tuple[Dimension, ...]:
-    x, y = leaf.long / 2, leaf.deep
-    return (
-        Dimension("width", CARD, FLOOR, (-x, -y, 0.0), (x, -y, 0.0), (0.0, -1.0, 0.0), leaf.long),
-        Dimension("height", CARD, FLOOR, (x, -y, 0.0), (x, 0.0, 0.0), (1.0, 0.0, 0.0), leaf.deep),
-    )
 
 
 def pop_up_area(face: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]) -> Any:

@@ -11,14 +11,15 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import MIN_FOLD_BACK, MIN_TAB
 from jadeite.core.boards.fits import USUAL, Fits
-from jadeite.core.contents import AnyThing, FlatPack
-from jadeite.core.errors import FieldError, inside_way, option_way
+from jadeite.core.contents import AnyThing
+from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, made_at
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Kind, Opening, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.flat_things import check_pouch, outside_of, pouch_inside, taken_flat
 from jadeite.core.shapes.mounted import lying_on, plate, round_off
 from jadeite.core.shapes.ornaments import ornament
 from jadeite.core.shapes.registry import (
@@ -27,7 +28,6 @@ from jadeite.core.shapes.registry import (
     OptionValue,
     ShapeFamily,
     Size,
-    check_inside,
     register,
 )
 from jadeite.core.units import number_text, rounded_down
@@ -92,19 +92,7 @@ def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
     FieldError
         It is not flat.
     """
-    if not thing.flat:
-        raise FieldError(
-            "thing", f"{thing.name} is not flat, so it does not go into a holder", "Choose a box."
-        )
-    if isinstance(thing, FlatPack) and thing.tag is not None:
-        return thing
-    thick, short, long = sorted(thing.size)
-    return FlatPack(
-        name=thing.name, count=thing.count, mass=thing.each_mass,
-        goes_in="pocket" if thing.goes_in == "dropped" else thing.goes_in,
-        clearance=thing.clearance, width=short, height=long, thickness=thick,
-        padding=thing.padding, squeeze=thing.squeeze,
-    )  # fmt: skip
+    return taken_flat(thing, way="pocket", lying=False, what="a holder")
 
 
 def within(
@@ -130,7 +118,7 @@ def build_holder(
     FieldError
         An inside length out of range, or parts that leave no room for one another.
     """
-    _check(inside)
+    check_pouch(inside, (THIN, THICK), SMALLEST, LARGEST, "a holder")
     board = boards[HOLDER]
     t, thick = board.thickness, max(inside[2], MIN_FOLD_BACK - board.thickness)
     width, height = inside[0] + t, inside[1] + t
@@ -253,43 +241,18 @@ def _seal(
     return made, lying_on(piece, place, COVER, made, front=True, pad=FOAM), joint
 
 
-def _check(inside: Size) -> None:
-    check_inside(inside, ("length", "width", "thickness"), THIN, LARGEST)
-    for axis, value in zip(("length", "width"), inside[:2], strict=True):
-        if value < SMALLEST:
-            raise FieldError(
-                f"inside {axis}",
-                f"{number_text(value)} mm is less than a holder can be",
-                f"Use {number_text(SMALLEST)} mm.",
-                (inside_way(axis, SMALLEST),),
-            )
-    if inside[2] > THICK:
-        raise FieldError(
-            "inside thickness",
-            f"{number_text(inside[2])} mm is too thick for a holder",
-            "Choose a box.",
-        )
-
-
 def _sizes(
     inside: Size, thick: float, board: Board, ribbon: float, high: float
 ) -> dict[str, Reckoning]:
     t = board.thickness
-    out = {
-        f"inside-{name}": given(f"Holder inside, {name}", value)
-        for name, value in zip(("width", "height"), inside[:2], strict=True)
-    }
+    out = pouch_inside("Holder", inside)
     out["inside-thickness"] = reckon(
         "Holder inside, thickness", thick,
         "what lies in it; two scores cannot lie closer than half a millimetre",
         given("asked for", inside[2]),
         constant("scores apart, least", MIN_FOLD_BACK, "mm", Mark.MEMORY),
     )  # fmt: skip
-    for name, value in zip(("width", "height"), inside[:2], strict=True):
-        out[f"outside-{name}"] = reckon(
-            f"Holder outside, {name}", value + 2 * t, "inside and a board on either side",
-            given(f"inside {name}", value), given("board thickness", t),
-        )  # fmt: skip
+    out |= outside_of("Holder", inside, t)
     out["outside-thickness"] = reckon(
         "Holder outside, thickness", thick + 4 * t,
         "what lies in it, and four boards: the foot flap is one of them",

@@ -16,12 +16,13 @@ from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.builder import NetBuilder
-from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Kind, Piece, Trace, Vein
+from jadeite.core.nets.model import Design, Floats, Joint, Kind, Piece, Trace, Vein
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.coil import GRAVITY, Coil
 from jadeite.core.shapes.figures import FIGURES, Figure, figure
+from jadeite.core.shapes.flat_things import check_face, face_dimensions
 from jadeite.core.shapes.mounted import bears_nothing, lying_on, plate, standing_leaf
 from jadeite.core.shapes.ornaments import ornament
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
@@ -61,7 +62,7 @@ OPTIONS = (
         "A share of the head: the spring is stuck to it, and nothing of it shows.", "%", 30.0, 80.0,
     ),
     Option("spring-high", "Spring, high", 12.0, "As it stands by itself.", "mm", 5.0, 25.0),
-    Option("coil", "Coil, across", 9.0, "From wire to wire, middle to middle.", "mm", 4.0, 20.0),
+    Option("coil", "Coil, across", 8.0, "From wire to wire, middle to middle.", "mm", 4.0, 20.0),
     Option("wire", "Wire", 0.2, "Twice as thick is sixteen times as stiff.", "mm", 0.08, 0.8),
     Option("turns", "Turns", 5.0, "Those that give, without the feet.", "count", 2.0, 12.0),
     Option(
@@ -85,7 +86,7 @@ def build_wobble_card(
         The face is out of range, or the figure does not lie on it.
     """
     width, height, _ = face
-    _check(width, height)
+    check_face(width, height, SMALLEST, LARGEST, "a wobble card")
     opens = float(options["opens"])
     net = NetBuilder(CARD, "card", boards[CARD])
     front = net.base(FRONT, width, height, "front")
@@ -155,7 +156,7 @@ def build_wobble_card(
         joints=joints,
         hollow=None,
         sizes=_sizes(width, height, pieces, coil, opens),
-        dimensions=_dimensions(width, height),
+        dimensions=face_dimensions(CARD, FRONT, (-width / 2, -height / 2), (width / 2, height / 2)),
         arrivals=Arrivals(arrivals),
         ground=on,
         put_away=(width, height, _thickness(pieces, coil)),
@@ -195,19 +196,6 @@ def _too_wide(
 def _drawn(piece: Piece, lines: tuple[Floats, ...], at: Floats) -> Piece:
     """A piece with lines of the pen."""
     return replace(piece, veins=tuple(Vein(line + at, Trace.PEN) for line in lines))
-
-
-def _check(width: float, height: float) -> None:
-    for name, value in (("width", width), ("height", height)):
-        if not SMALLEST <= value <= LARGEST:  # refuses nan too
-            near = LARGEST if value > LARGEST else SMALLEST
-            size = tuple(min(max(v, SMALLEST), LARGEST) for v in (width, height))
-            raise FieldError(
-                f"face {name}",
-                f"{number_text(value)} mm is outside what a wobble card can be",
-                f"Use {number_text(near)} mm.",
-                ((("brief.size", size),),),
-            )
 
 
 def _lies_on(head: Floats, width: float, height: float, options: Mapping[str, OptionValue]) -> None:
@@ -338,14 +326,6 @@ def _best_wire(design: Design, options: Mapping[str, OptionValue]) -> float | No
         if SLOW <= hz <= QUICK and coil.tilt(mass) <= DROOP:
             good.append((abs(hz - BEST), wire))
     return min(good)[1] if good else None
-
-
-def _dimensions(width: float, height: float) -> tuple[Dimension, ...]:
-    x, y = width / 2, height / 2
-    return (
-        Dimension("width", CARD, FRONT, (-x, -y, 0.0), (x, -y, 0.0), (0.0, -1.0, 0.0), width),
-        Dimension("height", CARD, FRONT, (x, -y, 0.0), (x, y, 0.0), (1.0, 0.0, 0.0), height),
-    )
 
 
 def wobble_area(face: Any, boards: Mapping[str, Board], options: Mapping[str, OptionValue]) -> Any:

@@ -95,10 +95,9 @@ def build_pocket(
     check_pouch(inside, (THIN, THICK), SMALLEST, LARGEST, "a flat pocket")
     width, height, thick = inside
     band = float(options["band"])
-    pocket = outline_for(
-        str(options["outline"]), (width + thick, height), band,
-        tall=float(options["tall"]) / 100, left=options["hand"] == "left" and str(options["outline"]) in HANDED,
-    )  # fmt: skip
+    key, tall = str(options["outline"]), float(options["tall"]) / 100
+    left = key in HANDED and options["hand"] == "left"
+    pocket = outline_for(key, (width + thick, height), band, tall=tall, left=left)
     glued = _band(pocket, band)
     mirrored = _mirrored(pocket.outline)
     front = plate(FRONT, "front", Role.PLATE, pocket.outline, boards[FRONT])

@@ -86,7 +86,7 @@ def _without(piece: Piece, blanks: tuple[Blank, ...]) -> Piece:
     panels = piece.panels
     if named:
         panels = tuple(replace(p, openings=()) if p.name in named else p for p in panels)
-    veins = tuple(vein for vein in piece.veins if vein.trace not in (Trace.PEN, Trace.PRINT))
+    veins = tuple(vein for vein in piece.veins if not vein.trace.ink)
     return replace(piece, panels=panels, veins=veins)
 
 

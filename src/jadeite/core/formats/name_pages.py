@@ -9,7 +9,6 @@ import numpy as np
 from jadeite.core.formats.fonts import text_width
 from jadeite.core.formats.page import BODY, HAIR, HEAD, MARGIN, SMALL, Page
 from jadeite.core.nets import Piece
-from jadeite.core.nets.model import Trace
 from jadeite.core.pictures import LIGHT, Path, Picture, Stroke
 from jadeite.core.pictures.flat import Transform, piece_paths
 from jadeite.core.pipeline import JobPiece, JobWork, SheetWork
@@ -17,7 +16,7 @@ from jadeite.core.pipeline import JobPiece, JobWork, SheetWork
 __all__ = ["bearing_pages", "fits_a_page", "name_list_pages"]
 
 BETWEEN = 4.0  # mm between labels on a page; from memory, room for a knife
-INK, LINE = (Trace.PEN, Trace.PRINT), 0.5  # what is written, and how wide in mm; from memory
+LINE = 0.5  # mm, of what is written; from memory
 ROW, BOX = 6.0, 3.0  # mm of a line of the list, and of the box that is ticked; from memory
 COLUMNS = (8.0, 20.0, 112.0, 140.0)  # mm: number, name, what belongs to it, sheet; from memory
 
@@ -61,7 +60,7 @@ def bearing_pages(cuts: Sequence[JobPiece], size: tuple[float, float], title: st
             x = y = tall = 0.0
         place = _At((float(low[0]), float(low[1])), MARGIN + x, MARGIN + 10.0 + y + float(high))
         drawn = list(piece_paths(cut.piece, place, LIGHT, HAIR, "#FFFFFF"))
-        ink = tuple(place(v.points) for v in cut.piece.veins if v.trace in INK)
+        ink = tuple(place(v.points) for v in cut.piece.veins if v.trace.ink)
         if ink:
             drawn.append(Path(ink, closed=False, stroke=Stroke(LIGHT.ink, LINE)))
         clip = (MARGIN, MARGIN + 9.0, room[0], room[1] + 1.0)

@@ -159,6 +159,11 @@ class Trace(StrEnum):
     PEN = "pen"
     PRINT = "print"
 
+    @property
+    def ink(self) -> bool:
+        """Whether it is written or printed, on the good side alone."""
+        return self in (Trace.PEN, Trace.PRINT)
+
 
 @dataclass(frozen=True, eq=False)
 class Vein:

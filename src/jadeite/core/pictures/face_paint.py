@@ -131,7 +131,12 @@ class FacePaint:
         if sheet.openings and not sheet.frame:
             self._paint_openings(face, sheet, half, colour)
         if sheet.veins and not style.moving:
-            veins = tuple((face.placed(points), trace) for points, trace in sheet.veins)
+            good = float(face.matrix[:3, 2] @ camera.towards) > 0
+            veins = tuple(  # what is written on the good side is not seen from behind
+                (face.placed(points), trace)
+                for points, trace in sheet.veins
+                if good or not trace.ink
+            )
             part = front if split else None
             draw_veins(picture, veins, half, camera, colour, part, style, flat=self._flat)
         for kind, runs in runs_by_kind(kinds, style.moving):

@@ -57,7 +57,7 @@ def draw_veins(
             continue
         if flat:
             stroke = known[KINDS[trace]]
-        elif trace in (Trace.PEN, Trace.PRINT):
+        elif trace.ink:
             stroke = Stroke(LIGHT.ink, max(0.8 * style.unit, PEN * camera.scale))
         else:
             width = max(0.8 * style.unit, WIDE * camera.scale)

@@ -8,7 +8,7 @@ from jadeite.core.cutting.plan import setting_for
 from jadeite.core.cutting.profiles import CutterProfile
 from jadeite.core.folding import JointReport
 from jadeite.core.nets import Design, piece_area
-from jadeite.core.nets.model import Kind, Trace
+from jadeite.core.nets.model import Kind
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
 __all__ = ["lines_time", "totals", "weight_of"]
@@ -55,12 +55,9 @@ def totals(design: Design, mass: float, joints: tuple[JointReport, ...]) -> dict
     }
 
 
-INK = (Trace.PEN, Trace.PRINT)
-
-
 def lines_time(design: Design, profile: CutterProfile, heavier: str) -> dict[str, Reckoning]:
     """How long a cutter takes for the lines on petals and leaves, in s; empty without any."""
-    lines = [(p, vein) for p in design.pieces for vein in p.veins if vein.trace not in INK]
+    lines = [(p, vein) for p in design.pieces for vein in p.veins if not vein.trace.ink]
     if not lines:
         return {}
     pressed = cut = 0.0

@@ -86,12 +86,13 @@ SHUT_ON_IT = (
     "its other tab, shut the card on it, press where the tab is, and open it again."
 )
 STRIP_ON = (
-    "Its front tab at the back of the layer, in its middle, as high as the picture shows. Then "
-    "glue on the other tab, shut the card on it, press, and open it again."
+    "Its front tab in the middle of the layer's back, its upper crease {high} mm over that of the "
+    "layer's foot. Then glue on the other tab, shut the card on it, press, and open it again."
 )
 STRIP_BETWEEN = (
-    "Its front tab at the back of the layer, as high as the picture shows, the other on the front "
-    "of the layer behind: lay both layers down flat, press, and let them rise."
+    "Its front tab at the back of the layer, its upper crease {high} mm over that of the layer's "
+    "foot, the other on the front of the layer behind: lay both layers down flat, press, "
+    "and let them rise."
 )
 ON_HEADS = (
     "Glue on the three heads, as they lie folded inwards. Lay the layer on with its fold over that "
@@ -165,7 +166,7 @@ def _stage(leaf: Leaf, board: Board, options: Options, open_: Opened) -> Standin
             own = f"{word[1:]} strip {number}".strip() if count > 1 else "strip"
             broad = (STRIP if number % 2 else STRIP / 2) * wide
             strip = chain(f"strip-{number}{word}", own, board, open_, broad, middle, start, held)
-            hint = STRIP_ON if number == 1 else STRIP_BETWEEN
+            hint = (STRIP_ON if number == 1 else STRIP_BETWEEN).format(high=number_text(brace))
             out.add(strip, hint, (name, "layer"), ("front-tab", (name, "layer")), ("tab", behind))
         behind = (name, "layer")
     return out

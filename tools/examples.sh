@@ -18,6 +18,9 @@ jadeite new wobble-card --item "owl card" --title "The owl astronomer nods" --fa
     -o "$out/owl-card.jadeite"
 jadeite new tri-fold-holder --item "programme" --title "Programme with a ribbon" --face 83x95mm \
     --set seal=star -o "$out/programme.jadeite"
+jadeite new stiffened-holder --item "ticket holder" --title "Holder for the night's tickets" \
+    --thing "ticket: flat 74x105x1.5mm" --set window=star --set window-size=24mm \
+    -o "$out/ticket-holder.jadeite"
 jadeite new pop-up-card --item "hill card" --title "Hills that stand up" --face 148x105mm \
     --set count=3 --set kind=stage -o "$out/hill-card.jadeite"
 rm -f "$out"/*.jadeite~

@@ -96,7 +96,7 @@ def test_a_card_from_the_shelf_needs_no_look(window, qtbot, key: str) -> None:  
     assert len(work.assembly.steps) > 5
 
 
-@pytest.mark.parametrize("key", ["tri-fold-holder", "outline-pocket"])
+@pytest.mark.parametrize("key", ["tri-fold-holder", "outline-pocket", "stiffened-holder"])
 def test_a_pocket_takes_the_chart(window, qtbot, key: str) -> None:  # type: ignore[no-untyped-def]
     """A flat thing added in the window has room in it."""
     made(window, qtbot, key)

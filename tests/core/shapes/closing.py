@@ -138,6 +138,7 @@ BY_WAYS = (
     *FREE,
     "pop-up-card",
     "wobble-card",
+    "stiffened-holder",
 )  # what ends a refusal of theirs may be several options
 
 

@@ -320,7 +320,13 @@ def _joined(design: Design, old: Piece, halves: tuple[Piece, Piece], laps: list[
             ways = [
                 w for w in ways if area[w] > TOUCH and joint.kind not in (Kind.SLOT, Kind.TONGUE)
             ] or [best]
-        joints += [replace(joint, tab=tab, target=target) for tab, target in ways]
+        for tab, target in ways:
+            moved = replace(joint, tab=tab, target=target)
+            if joint.region and old.name in (joint.tab[0], joint.target[0]):
+                parts = _regions(design, old, halves, moved)
+                joints += [replace(moved, region=region) for region in parts]
+            else:
+                joints.append(moved)
     pieces: list[Piece] = []
     for piece in design.pieces:
         pieces += [stays, goes] if piece.name == old.name else [piece]
@@ -339,6 +345,29 @@ def _joined(design: Design, old: Piece, halves: tuple[Piece, Piece], laps: list[
             Arrival(goes.name, When.FLAT, (old.name, on), How.LAPPED)
         ),
     )
+
+
+def _regions(
+    design: Design, old: Piece, halves: tuple[Piece, Piece], joint: Joint
+) -> list[tuple[tuple[float, float], ...]]:
+    """What of a joint's region lies on both its panels once one of them is cut in two."""
+    new = {half.name: half for half in halves}
+    places, outlines = [], []
+    for name, panel in (joint.tab, joint.target):
+        whole = old if name in new else design.piece(name)
+        places.append(closed_matrix(whole, design.placements[whole.name], panel))
+        outlines.append(new.get(name, whole).panel(panel).outline)
+    at, onto = places
+    turn = at[:3, :2].T @ onto[:3, :2]  # from the tab's flat piece into the target's
+    shift = (at[:3, 3] - onto[:3, 3]) @ onto[:3, :2]
+    its = Polygon((outlines[1] - shift) @ np.linalg.inv(turn)).buffer(0)
+    left = Polygon(joint.region).buffer(0)
+    for other in (Polygon(outlines[0]).buffer(0), its):
+        left = shapely.intersection(left, other, grid_size=GRID)
+    parts = [p for p in shapely.get_parts(left) if p.geom_type == "Polygon" and p.area > TOUCH]
+    return [
+        tuple((float(x), float(y)) for x, y in orient(part).exterior.coords[:-1]) for part in parts
+    ]
 
 
 def _lands(

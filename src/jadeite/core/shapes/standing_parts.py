@@ -110,7 +110,10 @@ def _place(x: Floats, y: Floats, origin: Floats) -> Floats:
 
 
 def turn_of(hinge: Floats, parent: Floats, child: Floats) -> float:
-    """Angle of a fold in degrees by the normals of both sides; the child lies left of the hinge."""
+    """Angle of a fold in degrees by the normals of both sides; the child lies left of the hinge.
+
+    All are (3,) unit vectors.
+    """
     return math.degrees(math.atan2(float(across(parent, child) @ hinge), float(parent @ child)))
 
 

@@ -46,7 +46,6 @@ STARTS = (
 SHORT = 1.0  # mm; from memory, a folded-in panel keeps from the fold on its far side
 CLEAR = 3.0  # mm; from memory, of the foot's tab from the folds
 APART = 14.0  # mm between the slits; from memory, less than a seal hides
-SLIT_EASE = 2.0  # mm; from memory, a slit is longer than the ribbon is wide
 BOW = 320.0  # mm of ribbon for a bow with both ends; from memory
 SEAL_SIZE, FOAM, DOT = 34.0, 1.0, 8.0  # mm; from memory: a seal on a thin foam pad
 MOSS, MOON = "#8A9A6B", "#FFFDF8"  # from memory
@@ -149,7 +148,7 @@ def build_holder(
         rim_clear=far if hands[0] == "right" else near, title="foot flap",
     )  # fmt: skip
     _flap(net, face, hands[1], "cover", thick + 4 * t, width - SHORT)
-    piece = _finished(net.build(), options)
+    piece = _finished(net.build(), options, fits)
     low = t / 2
     made = (inside[0], inside[1], thick)
     placements = {HOLDER: np.diag([1.0, -1.0, -1.0, 1.0])}
@@ -195,7 +194,7 @@ def _flap(net: NetBuilder, face: Any, side: str, name: str, rise: float, depth: 
     return net.wall(f"flap.{name}", edge.side("far"), depth, title=name, role=Role.FLAP)
 
 
-def _finished(piece: Piece, options: Mapping[str, OptionValue]) -> Piece:
+def _finished(piece: Piece, options: Mapping[str, OptionValue], fits: Fits) -> Piece:
     """With the cover's free corners rounded, and the ribbon's slits in it."""
     cover = piece.panel(COVER)
     fold = next(f for f in piece.folds if f.child == COVER)
@@ -204,11 +203,13 @@ def _finished(piece: Piece, options: Mapping[str, OptionValue]) -> Piece:
     free = [int(i) for i in np.argsort(away)[-2:]]
     outline = round_off(cover.outline, free, float(options["corner"]))
     middle = (cover.outline.min(axis=0) + cover.outline.max(axis=0)) / 2
-    half = (float(options["ribbon"]) + SLIT_EASE) / 2
+    half = fits.ribbon_slit(float(options["ribbon"])) / 2
     slits = tuple(
         Opening("slit", middle + np.array([[x, -half], [x, half]])) for x in (-APART / 2, APART / 2)
     )
-    most = rounded_down(2 * (float(np.ptp(cover.outline[:, 1])) / 2 - AROUND) - SLIT_EASE)
+    most = rounded_down(
+        2 * (float(np.ptp(cover.outline[:, 1])) / 2 - AROUND) - 2 * half + float(options["ribbon"])
+    )
     if float(options["ribbon"]) > most:
         raise FieldError(
             "ribbon", f"{number_text(float(options['ribbon']))} mm is too wide for the cover",

@@ -173,6 +173,20 @@ def test_300_names_are_once_each_on_the_sheets_and_in_the_pens_layer() -> None:
     assert "and the least is 4.0 mm" in said.message
 
 
+def test_the_pen_writes_before_anything_is_cut() -> None:
+    """On each sheet all lines of the pen come first, with a change of tool after them."""
+    project = Project(items=(changed(Item(), shape=Shape(key="place-cards"), names=("Ada", "Bo"),
+                                     brief=Face(size=USUAL[:2])),))  # fmt: skip
+    cutting = plan_job_sheets(work_up_job(project)).cutting
+    steps = [[path.step for path in sheet.paths] for sheet in cutting.sheets]
+    written = next(row for row in steps if "pen" in row)
+    count = written.count("pen")
+    assert set(written[:count]) == {"pen"}
+    assert count > 10
+    sheet = next(s for s, row in zip(cutting.sheets, steps, strict=True) if row is written)
+    assert sheet.tool_changes >= 1
+
+
 def test_cut_letters_are_windows_of_each_label() -> None:
     """Cut instead of written: the label's region has as much less as the letters take."""
     task = task_for(("Ada Rill", "Bo"), **{"names-by": "cut"})

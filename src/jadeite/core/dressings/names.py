@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -21,11 +22,13 @@ from jadeite.core.units import listed, number_text
 
 __all__ = ["NAMES", "differing", "name_findings", "words_on"]
 
+KEPT = 1024  # words that are remembered; setting
 MANY = 3  # names that a finding lists; setting
 LETTER = "letter"  # the kind of an opening
 FINE = 0.01  # mm; rounding
 
 
+@lru_cache(maxsize=KEPT)
 def words_on(blank: Blank, text: str) -> Written | None:
     """Words as they stand on a blank; None where there are none or they cannot be written."""
     if not text or unwritable(text, blank.letters):

@@ -18,6 +18,8 @@ from jadeite.desktop.slip_row import Slip
 
 __all__ = ["docket_entries", "docket_totals", "slips_of"]
 
+TENTH = 0.05  # mm; rounding, a closed size that is no whole number shows its tenth
+
 
 def _state(session: Session, station: str) -> str:
     levels = [f.level for f in session.findings if f.station == station]
@@ -40,8 +42,13 @@ def _contents(session: Session, system: System) -> Entry:
         return Entry(words if wide else "no size yet", _state(session, "contents"))
     if work.family.answers[0] == "face":
         width, height, _ = work.inside
-        size = " × ".join(format_length(v, system, places=0) for v in (width, height))
+        whole = all(abs(v - round(v)) < TENTH for v in (width, height))
+        size = " × ".join(
+            format_length(v, system, places=0 if whole else 1) for v in (width, height)
+        )
         mounted = counted(count, "thing") + " on it · " if count else ""
+        if task.names and work.family.names:
+            mounted = f"{counted(len(task.names), 'name')} · "
         words = f"{mounted}{size}" if work.design is not None else "no size yet"
         return Entry(words, _state(session, "contents"))
     size = format_size(work.inside, system, places=0)

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
+from shapely.geometry import Point, Polygon
 
 from jadeite.core.contents import FlatPack
 from jadeite.core.contents.things import MadeThing
@@ -15,7 +16,7 @@ from jadeite.core.findings import Level
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import piece_area
 from jadeite.core.pipeline import arrange_contents, work_up, work_up_job
-from jadeite.core.project import Face, Item, Project, Shape, Task, changed, edited
+from jadeite.core.project import Face, Hollow, Item, Project, Shape, Task, changed, edited
 from jadeite.core.shapes import family_by_key, resolve_options, settled_design
 from tests import fold_reader
 from tests.core.shapes.closing import (
@@ -30,7 +31,9 @@ from tests.core.shapes.closing import (
 FAMILY = family_by_key("envelope")
 SIZES = st.tuples(st.floats(40.0, 300.0), st.floats(40.0, 300.0), st.floats(0.1, 20.0))
 USUAL = {o.key: values_of(o, 40.0) for o in FAMILY.options}
-OPTIONS = st.fixed_dictionaries(USUAL | {"side-flap": st.floats(6.0, 18.0)})
+OPTIONS = st.fixed_dictionaries(
+    USUAL | {"side-flap": st.floats(6.0, 18.0), "liner-border": st.floats(2.0, 6.0)}
+)
 CARD = Item(name="card", shape=Shape(key="folded-card"), brief=Face(size=(105.0, 148.0)))
 ENVELOPE = Item(
     name="envelope", shape=Shape(key="envelope"), contents=(MadeThing(name="card", item="card"),)
@@ -45,7 +48,8 @@ def test_property_every_envelope_closes(inside, board, chosen) -> None:  # type:
     """Over all sizes, boards and options; refused only where flaps leave no room."""
     made = closes_or_says_why(FAMILY, inside, board, chosen)
     room = min(inside[0] / 2 - chosen["side-flap"] - 3, 0.6 * inside[1] - chosen.get("overlap", 22))
-    assert made or room < 0
+    small = chosen.get("liner") == "one" and min(inside[:2]) < 75  # no room for one on the flap
+    assert made or room < 0 or small
 
 
 @settings(max_examples=100)
@@ -162,3 +166,63 @@ def test_a_ball_is_refused_and_a_thick_thing_is_for_a_box() -> None:
     assert work.design is None
     assert work.findings[0].level is Level.BLOCKED
     assert "no shape for this" in work.findings[0].message
+
+
+@settings(max_examples=60)
+@given(
+    inside=st.tuples(st.floats(80.0, 250.0), st.floats(80.0, 250.0), st.floats(0.2, 6.0)),
+    border=st.floats(2.0, 12.0),
+    flap=st.sampled_from(["pointed", "square"]),
+    board=st.sampled_from(["text", "light-card", "medium-card"]),
+)
+def test_property_a_liners_scores_lie_on_the_envelopes(inside, border, flap, board) -> None:  # type: ignore[no-untyped-def]
+    """Laid on the flat envelope as its FOLD text says: scores to 0.05 mm, the border even.
+
+    The crease patterns are put on one another by the middle of the face: the liner's is seen
+    from its other side.
+    """
+    design = build(FAMILY, inside, board, liner="one", liner_border=border, flap=flap)
+    data = json.loads(fold_text(design))
+    frames = {f["frame_title"]: f for f in [data, *data["file_frames"]]
+              if "creasePattern" in f.get("frame_classes", [])}  # fmt: skip
+
+    def scores(name: str) -> list[np.ndarray]:
+        frame = frames[name]
+        points = np.array(frame["vertices_coords"])[:, :2] * (1, -1 if name == "liner" else 1)
+        return [points[edge] for edge, fold in zip(frame["edges_vertices"],
+                frame["edges_jadeite:fold"], strict=True) if fold == "scored"]  # fmt: skip
+
+    level = sorted(s[0, 1] for s in scores("envelope") if abs(s[0, 1] - s[1, 1]) < 1e-6)
+    own = sorted(s[0, 1] for s in scores("liner"))
+    assert len(own) == 2
+    for score in own:
+        assert min(abs(score - other) for other in level) <= 0.05
+    piece, liner = design.piece("envelope"), design.piece("liner")
+    flat = Polygon(piece.panel("flap.top").outline)
+    top = liner.panel("flap").outline * (1, -1)
+    hinge = flat.bounds[3]
+    free = [p for p in top if p[1] < hinge - 1.0]
+    far = [flat.exterior.distance(Point(p)) for p in free]
+    assert min(far) == pytest.approx(border, abs=0.06)
+    assert flat.buffer(0.06).covers(Polygon(top))
+
+
+def test_a_lined_envelope_takes_its_card_and_folds_in_one() -> None:
+    """C6 outside as asked; both layers in one step; the card has its room; usual ones are clean."""
+    task = changed(Task(), shape=Shape(key="envelope", options={"liner": "one"}),
+                   brief=Face(size=(162.0, 114.0)))  # fmt: skip
+    work = work_up(task, None)
+    assert [f.message for f in work.findings if f.level > Level.NOTE] == []
+    assert work.sizes["outside-width"].value == pytest.approx(162.0)
+    assert work.sizes["outside-height"].value == pytest.approx(114.0)
+    titles = [step.title for step in work.assembly.steps]
+    assert "Crease both folds of the liner" not in titles
+    assert titles.index("Glue the liner in the envelope") < titles.index(
+        "Crease all 8 folds of the envelope"
+    )
+    assert sum("top flap" in title for title in titles) == 1
+    card = FlatPack(name="card", width=150, height=102, thickness=2.0)
+    task = changed(task, contents=(card,), brief=Hollow())
+    work = work_up(task, arrange_contents(task))
+    assert [f.message for f in work.findings if f.level > Level.NOTE] == []
+    assert work.sizes["inside-width"].value >= 156.0

@@ -191,6 +191,8 @@ class Lift:
         for move in self.moves:
             for name in move.folds:
                 shares[move.piece][name] = level_share[move.level]
+        for (piece_name, own), (carrier, other) in self.design.arrivals.ridden.items():
+            shares[piece_name][own] = shares[carrier].get(other, 0.0)
         arrivals, lid = self.design.arrivals, come.get((When.LAST, 0), 0.0)
         matrices: dict[str, dict[str, Floats]] = {}
         for piece in self._carriers_first:

@@ -9,7 +9,7 @@ lid goes on last.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Set
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from graphlib import TopologicalSorter
 
 from jadeite.core.nets.arrivals import When
@@ -74,7 +74,12 @@ def making_order(design: Design) -> tuple[Move, ...]:
             for level, folds in stages.items()
         }
         moves += _piece_order(piece, design.joints, late)
-    return tuple(moves)
+    ridden = design.arrivals.ridden
+    led = (
+        replace(move, folds=tuple(f for f in move.folds if (move.piece, f) not in ridden))
+        for move in moves
+    )
+    return tuple(move for move in led if move.folds or move.joint is not None)
 
 
 Node = str | tuple[str, str]  # the panel that leads a move, or ("seam", tab)

@@ -103,7 +103,9 @@ def assembly_plan(
     for group in groups:
         if at_once and group[0].name in shaped:
             continue
-        if any(fold.kind != "rolled" for fold in group[0].folds):
+        ridden = design.arrivals.ridden  # these are creased with what they lie on
+        own = [f for f in group[0].folds if (group[0].name, f.child) not in ridden]
+        if any(fold.kind != "rolled" for fold in own):
             _crease_step(clock, group, lift)
     shape_steps(clock, design, lift, adhesive, flat=False)
     groups = [group for group in groups if group[0].name not in shaped]

@@ -91,6 +91,7 @@ def body_findings(bodies: Sequence[Body], design: Design) -> list[Finding]:
 def passing_findings(bodies: Sequence[Body], design: Design) -> list[Finding]:
     """Things that do not go straight in and out through the mouth, its flaps and lids open."""
     opened = {(m.piece, name) for m in making_order(design) if m.closing for name in m.folds}
+    opened |= {own for own, led in design.arrivals.ridden.items() if led in opened}
     out = []
     for met in in_the_way(design, [body for body in bodies if not body.poured], opened):
         panel = design.piece(met.piece).panel(met.panel)

@@ -51,7 +51,9 @@ class Arrival:
     all; ``path`` the direction in which it is moved away from its place, in the
     shared space, where it is not brought from above; ``hint`` how it is put
     right; ``after`` names pieces that come before it at the same stage; ``called``
-    is its title by then, where what it carries has made it another thing.
+    is its title by then, where what it carries has made it another thing.  ``rides`` are
+    panels of it whose folds are made with those of panels of what carries it, as a lining's
+    are: pairs of both names.
     """
 
     piece: str
@@ -63,6 +65,7 @@ class Arrival:
     hint: str = ""
     after: tuple[str, ...] = ()
     called: str = ""
+    rides: tuple[tuple[str, str], ...] = ()
 
 
 def made_at(when: When, piece: str, panels: Iterable[str]) -> tuple[Arrival, ...]:
@@ -151,6 +154,16 @@ class Arrivals:
         while more := {a.piece for a in carried if a.onto and a.onto[0] in out} - out:
             out |= more
         return frozenset(out)
+
+    @cached_property
+    def ridden(self) -> Mapping[Where, Where]:
+        """Panels whose folds are made with those of others, and these."""
+        return {
+            (a.piece, own): (a.onto[0], other)
+            for a in self._of.values()
+            if a.onto is not None
+            for own, other in a.rides
+        }
 
     @cached_property
     def lids(self) -> frozenset[str]:

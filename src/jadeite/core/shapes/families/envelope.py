@@ -20,11 +20,12 @@ from jadeite.core.contents import AnyThing
 from jadeite.core.contents.standards import ENVELOPES, next_larger, standard_of
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Finding, Level
-from jadeite.core.nets.arrivals import Arrivals, When, made_at
+from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec
-from jadeite.core.nets.model import Design, Dimension, Hollow
+from jadeite.core.nets.model import Design, Dimension, Hollow, Joint, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.envelope_liner import APART, liner_for
 from jadeite.core.shapes.flat_things import check_pouch, outside_of, pouch_inside, taken_flat
 from jadeite.core.shapes.registry import (
     Option,
@@ -44,11 +45,17 @@ POCKET_SHARE = 0.6  # of the height that the bottom flap covers; from memory
 SIDE_FLAP, OVERLAP = 15.0, 22.0  # mm; from memory
 CLEAR = 2.0  # mm; from memory, between a side flap and the bottom edge
 MOUTH = 5.0  # mm; from memory, no glue at the mouth, where the card goes in
-APART = 4.0  # mm; from memory, between the two side flaps
+BETWEEN = 4.0  # mm; from memory, between the two side flaps
 TAPER = 0.35  # of a pointed flap's depth that it draws in on either side; from memory
 SQUARE_TAPER = 2.0  # mm; from memory, so that a square flap's corners do not catch
 POST_THICK = 6.35  # mm (0.25 in); common practice, a thicker letter usually costs extra
 POST_SQUARE = 1.05  # long side over short; from memory, a letter nearer to a square costs extra
+LINER, LINER_BORDER = "liner", 7.0  # mm; from memory
+GLUE_IT_IN = (
+    "The envelope lies good side down. Glue stick along the liner's edges only, its scores on "
+    "those of the envelope, the border even; under a weight until it is dry. Crease both in one."
+)
+OCHRE = "#D9B978"  # from memory
 FACE = "face"
 
 # from memory
@@ -75,6 +82,24 @@ OPTIONS = (
         "mm",
         8.0,
         60.0,
+    ),
+    Option(
+        "liner",
+        "Liner",
+        "none",
+        "On the face and the top flap, its scores on those of the envelope; glued in while all is "
+        "flat.",
+        choices=(("none", "none"), ("one", "one")),
+    ),
+    Option(
+        "liner-border",
+        "Liner's border",
+        LINER_BORDER,
+        "Of the envelope round the liner: on the flap it leaves room for the glue that closes it.",
+        "mm",
+        2.0,
+        20.0,
+        only=(("liner", ("one",)),),
     ),
     Option(
         "side-flap",
@@ -118,7 +143,7 @@ def _depths(inside: Size, t: float, options: Mapping[str, OptionValue]) -> _Dept
     """
     width, height, _ = inside
     side, over = float(options["side-flap"]), float(options["overlap"])
-    most = math.floor(10 * ((width - APART) / 2 - t)) / 10
+    most = math.floor(10 * ((width - BETWEEN) / 2 - t)) / 10
     if side > most:
         raise FieldError(
             "side-flap",
@@ -144,7 +169,8 @@ def within(
 ) -> Size:
     """The inside of an envelope that is closed as wide and high as this, in mm."""
     t = boards["envelope"].thickness
-    return face[0] - 2 * t, face[1] - 2 * t, USUAL_THICK
+    lined = boards[LINER].thickness if options["liner"] == "one" else 0.0
+    return face[0] - 2 * t, face[1] - 2 * t - lined, USUAL_THICK
 
 
 def build_envelope(
@@ -167,14 +193,16 @@ def build_envelope(
     check_pouch(inside, (THIN, THICK), SMALLEST, LARGEST, "an envelope")
     board = boards["envelope"]
     t, thick = board.thickness, _thick(inside, board)
+    lined = boards[LINER].thickness if options["liner"] == "one" else 0.0
+    room = thick + lined
     flaps = _depths(inside, t, options)
-    width, height = inside[0] + t, inside[1] + t
+    width, height = inside[0] + t, inside[1] + t + lined
     net = NetBuilder("envelope", "envelope", board)
     face = net.base(FACE, width, height, "face")
-    bottom = _flap(net, face, "back", "bottom", thick + 2 * t, flaps.bottom)
+    bottom = _flap(net, face, "back", "bottom", room + 2 * t, flaps.bottom)
     for side, start in (("right", True), ("left", False)):
         edge = net.wall(
-            f"edge.{side}", face.side(side), thick + 2 * t, title=f"{side} edge", role=Role.EDGE
+            f"edge.{side}", face.side(side), room + 2 * t, title=f"{side} edge", role=Role.EDGE
         )
         edge.start_inset = edge.end_inset = t / 2 + ROLL_EASE  # clear of the flaps' edges
         foot, mouth = CLEAR + t, height - flaps.bottom + MOUTH
@@ -188,23 +216,49 @@ def build_envelope(
             rim_clear=mouth if start else foot,
             title=f"{side} flap",
         )
-    top = _flap(net, face, "front", "top", thick + 3 * t, flaps.top)
+    top = _flap(net, face, "front", "top", room + 3 * t + lined, flaps.top)
     draw = TAPER * flaps.top if options["flap"] == "pointed" else SQUARE_TAPER
     top.start_taper = top.end_taper = min(draw, width / 3)
-    low = t / 2
+    low = t / 2 + lined
     made = (inside[0], inside[1], thick)
+    piece = net.build()
+    pieces, joints = [piece], list(net.joints)
+    placements = {"envelope": np.diag([1.0, -1.0, -1.0, 1.0])}
+    arrivals = list(made_at(When.FILLED, "envelope", ("edge.top", "flap.top")))
+    sizes = _sizes(inside, thick, board, flaps, lined)
+    if lined:
+        border = float(options["liner-border"])
+        own = [piece.panel(name).outline for name in (FACE, "edge.top", "flap.top")]
+        liner = liner_for(LINER, boards[LINER], own[0], own[1], own[2], border)
+        pieces.append(liner)
+        placements[LINER] = np.eye(4)
+        placements[LINER][2, 3] = APART
+        for panel, target in (("liner", FACE), ("flap", "flap.top")):
+            title = f"liner on the {piece.panel(target).title}"
+            joints.append(Joint(Kind.GLUE, (LINER, panel), ("envelope", target), title, flush=True))
+        arrivals.append(
+            Arrival(
+                LINER,
+                When.BEHIND,
+                ("envelope", FACE),
+                hint=GLUE_IT_IN,
+                called="the liner in the envelope",
+                rides=(("edge", "edge.top"), ("flap", "flap.top")),
+            )
+        )
+        sizes["liner-border"] = given("Liner, border", border)
     return Design(
         family="envelope",
         title="Envelope",
-        pieces=(net.build(),),
-        placements={"envelope": np.diag([1.0, -1.0, -1.0, 1.0])},
-        joints=tuple(net.joints),
-        hollow=Hollow(made, (0.0, 0.0, low + thick / 2)),
-        sizes=_sizes(inside, thick, board, flaps),
+        pieces=tuple(pieces),
+        placements=placements,
+        joints=tuple(joints),
+        hollow=Hollow(made, (0.0, -lined / 2, low + thick / 2)),
+        sizes=sizes,
         dimensions=_dimensions(inside, width, height),
         surfaces={"floor": low, "rim": low + thick},
         mouth=(0.0, 1.0, 0.0),
-        arrivals=Arrivals(made_at(When.FILLED, "envelope", ("edge.top", "flap.top"))),
+        arrivals=Arrivals(arrivals),
     )
 
 
@@ -219,7 +273,9 @@ def _thick(inside: Size, board: Board) -> float:
     return max(inside[2], MIN_FOLD_BACK - board.thickness)
 
 
-def _sizes(inside: Size, thick: float, board: Board, flaps: _Depths) -> dict[str, Reckoning]:
+def _sizes(
+    inside: Size, thick: float, board: Board, flaps: _Depths, lined: float
+) -> dict[str, Reckoning]:
     t = board.thickness
     out = pouch_inside("Envelope", inside)
     out["inside-thickness"] = reckon(
@@ -230,13 +286,14 @@ def _sizes(inside: Size, thick: float, board: Board, flaps: _Depths) -> dict[str
         constant("scores apart, least", MIN_FOLD_BACK, "mm", Mark.MEMORY),
         given("board thickness", t),
     )
-    out |= outside_of("Envelope", inside, t)
+    out |= outside_of("Envelope", (inside[0], inside[1] + lined, inside[2]), t)
     out["outside-thickness"] = reckon(
         "Envelope outside, thickness",
-        thick + 4 * t,
-        "what lies in it, the face, and three flaps over one another",
+        thick + 4 * t + 2 * lined,
+        "what lies in it, the face, three flaps over one another, and a liner on face and flap",
         given("inside", thick),
         given("board thickness", t),
+        given("liner", lined),
     )
     out["bottom-flap"] = reckon(
         "Bottom flap",
@@ -318,6 +375,11 @@ def envelope_board_area(
     return flaps + sides + thick * 2 * (width + height)
 
 
+def tones(colours: Mapping[str, str], options: Mapping[str, OptionValue]) -> Mapping[str, str]:
+    """A liner that is told from its envelope."""
+    return {LINER: OCHRE}
+
+
 ENVELOPE = register(
     ShapeFamily(
         key="envelope",
@@ -325,7 +387,7 @@ ENVELOPE = register(
         short="Envelope",
         purpose="write",
         about="For a card or a letter, as thick as it is; glued only where the card cannot stick.",
-        parts=(("envelope", "Envelope"),),
+        parts=(("envelope", "Envelope"), (LINER, "Liner")),
         options=OPTIONS,
         build=build_envelope,
         board_area=envelope_board_area,
@@ -333,7 +395,9 @@ ENVELOPE = register(
         largest=LARGEST,
         mouth=1,
         thin=(THIN, THICK),
-        usual={"envelope": "text"},
+        when={LINER: ("liner", "one")},
+        usual={"envelope": "text", LINER: "text"},
+        tones=tones,
         answers=("hollow", "face"),
         within=within,
         takes=takes,

@@ -200,6 +200,9 @@ LEAST_MADE = {
     "gathered-box": 0.25,
     "chest": 0.15,
     "folded-card": 0.25,
+    "stiffened-holder": 0.12,  # 4 of 25, less a quarter: wide borders leave nothing of its covers
+    "tri-fold-holder": 0.36,  # half of 400, less a quarter: large seals, deep foot flaps
+    "wobble-card": 0.36,  # half of 400, less a quarter: large heads on low cards
     "lantern": 0.37,  # 99 of 200 were made, less a quarter
     "layered-flower": 0.36,  # 12 of 25, less a quarter: small ones have no room for many petals
 }

@@ -146,7 +146,7 @@ class Walk(QObject):
         )
         envelope = Item(
             name="envelope",
-            shape=Shape(key="envelope"),
+            shape=Shape(key="envelope", options={"liner": "one"}),
             contents=(MadeThing(name="card", item="card"),),
             colours={"envelope": "#9CC5B3"},
         )

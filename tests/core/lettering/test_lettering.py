@@ -13,7 +13,6 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, MultiLineString, Polygon, box
 
 from jadeite.core.lettering import (
-    BRIDGE,
     Room,
     glyph_of,
     line_of,
@@ -151,13 +150,14 @@ def test_a_name_shrinks_then_breaks_in_as_few_lines_as_it_takes() -> None:
 def test_property_cut_letters_leave_one_sheet(name: str, wanted: float) -> None:
     """What is cut out for a name leaves the label in one part: nothing falls out of a letter.
 
-    Bridges are as wide as they are said to be, and no cut lies in another.
+    Cuts do not touch. That a bridge beside an accent may be narrow is said by the flat checks.
     """
     said = written(name, Room(400.0, 60.0, wanted, wanted, 0.9))
     cuts = [Polygon(ring) for ring in stencil(said, 0.9)]
     assert all(cut.is_valid for cut in cuts)
+    near, far = shapely.STRtree(cuts).query(cuts, "intersects")
+    assert (near == far).all()
     label = box(-220, -40, 220, 40)
     left = label.difference(shapely.union_all(cuts))
     dust = [part.area for part in shapely.get_parts(left) if part.area > 0.2]
     assert len(dust) == 1
-    assert BRIDGE >= 0.8

@@ -44,7 +44,6 @@ LEAST_TAB, NARROWEST = 4.0, 3.0  # mm; from memory, of a tab: how deep, and its 
 MOST_REACH, MOST_WIDE = 70.0, 96.0  # %; design rule, what the options take
 BESIDE, LEAST_SHARE = 2.0, 12.0  # mm from an edge of the card; and %; design rule
 STEEPER, SHARES = (45.0, 55.0, 65.0), (0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3, 0.2)  # setting
-LAST = "last-try"  # no other is sought for what is tried
 FINE = 41  # setting: corners of a silhouette
 
 
@@ -172,8 +171,10 @@ def _stage(leaf: Leaf, board: Board, options: Options, open_: Opened) -> Standin
     return out
 
 
-def _v(leaf: Leaf, board: Board, options: Options, open_: Opened) -> Standing:
-    """Two walls that meet in a ridge over the fold."""
+def _v(
+    leaf: Leaf, board: Board, options: Options, open_: Opened, *, last: bool = False
+) -> Standing:
+    """Two walls that meet in a ridge over the fold; what is tried ``last`` names no other."""
     out = Standing()
     foot, wall = float(options["slant"]), float(options["lean"])
     long = _share(options, "reach", leaf.deep) / math.sin(math.radians(foot))
@@ -195,7 +196,7 @@ def _v(leaf: Leaf, board: Board, options: Options, open_: Opened) -> Standing:
         words = (
             f"it takes {number_text(far - low)} mm along the fold, which has {number_text(room)}"
         )
-        other = {} if LAST in options else _smaller_v(leaf, board, options, open_)
+        other = {} if last else _smaller_v(leaf, board, options, open_)
         if not other:
             raise FieldError("reach", words, "Choose another kind, or a larger card.")
         said = ", ".join(f"{LABELS[key]} {number_text(value)}" for key, value in other.items())
@@ -230,7 +231,7 @@ def _smaller_v(leaf: Leaf, board: Board, options: Options, open_: Opened) -> dic
             if not changed:
                 continue
             try:
-                _v(leaf, board, {**options, **tried, LAST: 1.0}, open_)
+                _v(leaf, board, {**options, **tried}, open_, last=True)
             except FieldError:
                 continue
             return changed

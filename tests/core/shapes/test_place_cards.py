@@ -198,6 +198,15 @@ def test_cut_letters_are_windows_of_each_label() -> None:
     assert label["edges_assignment"].count("C") > 20
 
 
+def test_letters_that_would_tear_are_said_of_every_name() -> None:
+    """Not of the first alone, which the design shows: by the name whose accents are too near."""
+    task = task_for(("Ada Rill", "ėė Zoë"), **{"names-by": "cut"})
+    (found,) = [f for f in work_up(task, None).findings if f.level > Level.NOTE]
+    assert found.code == "letters-tear"
+    assert "“ėė Zoë”" in found.message
+    assert "Ada" not in found.message
+
+
 def test_what_cannot_be_written_is_left_blank_and_said() -> None:
     """A name from right to left stays for the hand; one that is twice is said, with a way out."""
     task = changed(task_for(("Ada Rill", "משה", "Ada Rill")), tables=("1", "2", "3"))

@@ -12,10 +12,13 @@ from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
+import shapely
+from shapely.geometry import Polygon
 
 from jadeite.core.dressings.dressing import Asked, Dressing
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.lettering import LOOSE, Room, Written, stencil, unwritable, written
+from jadeite.core.nets.checks import LETTER_BRIDGE
 from jadeite.core.nets.model import Blank, Design, Opening, Piece, Trace, Vein
 from jadeite.core.project import Task
 from jadeite.core.units import listed, number_text
@@ -137,6 +140,14 @@ def _written_findings(blank: Blank, task: Task) -> list[Finding]:
         why = f"{why[0].upper()}{why[1:]}" if len(refused) == 1 else f"Of “{first}”, {why}"
         words = f"Left blank, to be written by hand: {_some(list(refused))}. {why}."
         found.append(Finding(Level.LOOK, "name-unwritten", words, "names", "contents"))
+    torn = [text for text in texts if blank.trace is Trace.CUT and _tears(blank, text)]
+    if torn:
+        words = (
+            f"Cut out, board between letters or beside accents is narrower than "
+            f"{number_text(LETTER_BRIDGE, 2)} mm and tears: {_some(torn)}. Write them by pen, or "
+            "in higher capitals."
+        )
+        found.append(Finding(Level.LOOK, "letters-tear", words, "names", "contents"))
     low = {}
     for text in texts:
         said = words_on(blank, text)
@@ -151,6 +162,16 @@ def _written_findings(blank: Blank, task: Task) -> list[Finding]:
         )
         found.append(Finding(Level.LOOK, "name-low", words, "names", "contents"))
     return found
+
+
+def _tears(blank: Blank, text: str) -> bool:
+    """Whether cuts of the letters come nearer to one another than board holds."""
+    said = words_on(blank, text)
+    if said is None:
+        return False
+    cuts = [Polygon(ring) for ring in stencil(said, blank.pen)]
+    near, far = shapely.STRtree(cuts).query(cuts, "dwithin", LETTER_BRIDGE - FINE)
+    return bool((near != far).any())
 
 
 def _some(names: list[str]) -> str:

@@ -11,7 +11,14 @@ from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
 
-__all__ = ["MIN_FOLD", "flat_findings", "overlapping_panels", "panel_shapes", "uncut_edges"]
+__all__ = [
+    "LETTER_BRIDGE",
+    "MIN_FOLD",
+    "flat_findings",
+    "overlapping_panels",
+    "panel_shapes",
+    "uncut_edges",
+]
 
 MIN_FOLD = 5.0  # mm; from memory, a shorter fold is hard to make
 MIN_CUTOUT = 2.0  # mm; from memory

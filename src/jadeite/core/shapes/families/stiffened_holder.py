@@ -189,7 +189,7 @@ class _Covers:
         side = "outside" if front else "inside"
         self.joints.append(Joint(Kind.GLUE, own, on, f"{title} on the board", side))
         words = (
-            f"The same {number_text(self.border)} mm of board all round, most of all where covers "
+            f"Round the {title} {number_text(self.border)} mm of board, most of all where covers "
             "meet; rub it down from the middle, and leave it under a weight until it is dry."
         )
         called = f"the {title} on the {self.piece.panel(panel).title}"
@@ -225,7 +225,11 @@ def _topped(piece: Piece, width: float, more: float, options: Mapping[str, Optio
         return piece
     back = piece.panel(BACK)
     low = float(back.outline[:, 1].min())
-    x = np.linspace(-1.0, 1.0, ARC) if options["top"] == "arch" else np.array([-1.0, 0.0, 1.0])
+    x = (
+        -np.cos(np.linspace(0.0, math.pi, ARC))
+        if options["top"] == "arch"
+        else np.array([-1.0, 0.0, 1.0])
+    )
     drop = 1 - np.sqrt(np.clip(1 - x**2, 0, 1)) if options["top"] == "arch" else np.abs(x)
     edge = np.column_stack([width / 2 * x, low + more * drop])
     rest = back.outline[back.outline[:, 1] > low + 1e-6]

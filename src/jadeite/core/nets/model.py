@@ -15,6 +15,8 @@ vein
     A line pressed, cut or written on a piece that is no fold.
 blank
     Where words may stand that differ from copy to copy.
+print
+    A colour or a picture on the good side of a panel.
 piece
     What is cut in one part from one board: panels joined by folds.
 joint
@@ -39,6 +41,7 @@ from jadeite.core.findings import Finding
 from jadeite.core.nets.arrivals import Arrivals, Where
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.roles import Role
+from jadeite.core.photos import Ink
 from jadeite.core.reckoning import Reckoning
 from jadeite.core.solid import Form
 
@@ -56,6 +59,8 @@ __all__ = [
     "Opening",
     "Panel",
     "Piece",
+    "Printed",
+    "Register",
     "Shaping",
     "Trace",
     "Vein",
@@ -202,6 +207,38 @@ class Blank:
     trace: Trace = Trace.PEN
 
 
+@dataclass(frozen=True)
+class Register:
+    """How a picture lies on a panel whose outline was found in it, mm in the flat piece.
+
+    ``side`` is its longer side, ``centre`` its middle; ``figure`` are the words of the rings
+    that are printed, ``spread`` how far ink goes on beyond them, in parts of its longer side.
+    """
+
+    side: float
+    centre: tuple[float, float]
+    figure: str
+    spread: float
+
+
+@dataclass(frozen=True, eq=False)
+class Printed:
+    """What is printed on the good side of a panel: one ``colour``, or the ``ink`` of a picture.
+
+    ``within`` are rings, (n, 2) each, mm in the flat piece, even-odd, beyond which there is no
+    ink; where the cut runs through ink they reach past the panel.  A picture has its longer
+    side ``side`` mm long, its middle at ``centre``, and is turned left by ``turn`` degrees.
+    """
+
+    panel: str
+    within: tuple[Floats, ...]
+    colour: str = ""
+    ink: Ink | None = None
+    side: float = 0.0
+    centre: tuple[float, float] = (0.0, 0.0)
+    turn: float = 0.0
+
+
 @dataclass(frozen=True, eq=False)
 class Piece:
     """Panels joined by folds, cut in one part from one board.
@@ -220,6 +257,7 @@ class Piece:
     curves: tuple[Curve, ...] = ()
     part: str = ""
     veins: tuple[Vein, ...] = ()
+    prints: tuple[Printed, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.part:
@@ -363,7 +401,8 @@ class Design:
     ``fits`` are the eases and gaps by which it was made; ``shaping`` says how pieces
     are bent by hand, which then needs no step for each fold; ``bought`` is what it
     takes besides board; ``handles`` say which pieces may be moved about on the table, and
-    ``blanks`` where each copy bears words of its own.
+    ``blanks`` where each copy bears words of its own; ``registers`` how a picture lies on the
+    panels whose outlines were found in one.
     """
 
     family: str
@@ -389,6 +428,7 @@ class Design:
     bought: tuple[Bought, ...] = ()
     handles: Mapping[str, Handle] = field(default_factory=dict)
     blanks: tuple[Blank, ...] = ()
+    registers: Mapping[Where, Register] = field(default_factory=dict)
 
     @property
     def room(self) -> Hollow:

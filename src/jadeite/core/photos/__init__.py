@@ -11,36 +11,23 @@ way
     ``plain`` (one colour, maybe shaded), ``busy`` (by colours and edges), ``whole`` (none).
 ink
     What is printed of a picture: all of it, or the figure, spread beyond its outline.
+
+What works on pixels (``pixels``, ``ground``, ``tracing``, ``inking``) is loaded where it is needed:
+it takes a while.
 """
 
-from jadeite.core.photos.ink import Ink, ink_pixels, png_of
-from jadeite.core.photos.outline import (
-    Rings,
-    Traced,
-    regions_of,
-    rings_from_words,
-    traced,
-    words_of_rings,
-)
-from jadeite.core.photos.pixels import MOST_BYTES, MOST_PIXELS, Pixels, pixels_of
+from jadeite.core.photos.ink import Ink
+from jadeite.core.photos.rings import Rings, regions_of, rings_from_words, words_of_rings
 from jadeite.core.photos.sharpness import FAIR, GOOD, ppi, verdict
 
 __all__ = [
     "FAIR",
     "GOOD",
-    "MOST_BYTES",
-    "MOST_PIXELS",
     "Ink",
-    "Pixels",
     "Rings",
-    "Traced",
-    "ink_pixels",
-    "pixels_of",
-    "png_of",
     "ppi",
     "regions_of",
     "rings_from_words",
-    "traced",
     "verdict",
     "words_of_rings",
 ]

@@ -166,7 +166,7 @@ def _off_busy(pixels: Pixels, tolerance: float, brushes: Sequence[Brush]) -> Byt
     smooth = cv2.GaussianBlur(pixels.colours, (0, 0), 1.2)
     met = cv2.watershed(smooth, marks)
     # the line between is given to the figure where it is more like it
-    return ((met == 2) | ((met == -1) & (thin > 0))).astype(np.uint8)
+    return np.asarray((met == 2) | ((met == -1) & (thin > 0)), np.uint8)
 
 
 def _off_shades(pixels: Pixels) -> Bytes:
@@ -177,7 +177,7 @@ def _off_shades(pixels: Pixels) -> Bytes:
     ends = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 10, 1.0)
     _, _, shades = cv2.kmeans(seen, count, None, ends, 1, cv2.KMEANS_PP_CENTERS)
     off = np.min([np.linalg.norm(lab - shade, axis=2) for shade in shades], axis=0)
-    return cv2.GaussianBlur(np.clip(2 * off, 0, 255), (0, 0), 1.5).astype(np.uint8)
+    return np.asarray(cv2.GaussianBlur(np.clip(2 * off, 0, 255), (0, 0), 1.5), np.uint8)
 
 
 def _thin(found: Bytes, disc: Bytes) -> Bytes:

@@ -11,6 +11,7 @@ from jadeite.core.errors import FieldError
 
 if TYPE_CHECKING:
     from jadeite.core.boards import Board
+    from jadeite.core.pipeline import Work
     from jadeite.core.project import Brief, Project
     from jadeite.core.shapes import ShapeFamily
 
@@ -74,6 +75,15 @@ def item_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="WHERE=PATTERN",
         help="a window: PIECE/PANEL=leaves, or walls=leaves in every wall; FILE.svg for a pattern "
         "cuts an outline of your own; may be given again",
+        **several,
+    )
+    say("--picture", metavar="FILE", help="a PNG or JPEG that a figure is cut out of and printed")
+    say(
+        "--print",
+        metavar="WHERE=WHAT",
+        help="on PIECE/PANEL a picture (FILE.png, FILE.jpg), a colour (#2e7d66) or words; may be "
+        "given again",
+        dest="prints",
         **several,
     )
     say(
@@ -205,15 +215,52 @@ def _worked_up(project: Project, name: str, options: argparse.Namespace) -> Proj
         made = windows_from(task, arrange_contents(task), where, motif, lined=lined)
         project = edited(project, name, windows=(*task.windows, *made))
         job = work_up_job(project)
+    project = _printed(project, job.works.get(name), name, options)
+    job = work_up_job(project, job.works)
     work = job.works.get(name)
     if work is None:
         raise FieldError("--around", job.findings[0].message.rstrip("."))
-    refused = next((f for f in work.findings if f.code == "window-refused"), None)
-    if refused is not None:
-        raise FieldError("--window", refused.message.rstrip("."))
+    for code, typed in (("window-refused", "--window"), ("print-refused", "--print")):
+        refused = next((f for f in work.findings if f.code == code), None)
+        if refused is not None:
+            raise FieldError(typed, refused.message.rstrip("."))
     if work.design is None:
         field = SIZES[work.task.brief.kind].removeprefix("--")
         raise FieldError(field, work.findings[0].message.rstrip("."))
+    return project
+
+
+def _printed(
+    project: Project, work: Work | None, name: str, options: argparse.Namespace
+) -> Project:
+    """The job with the item's pictures and prints.
+
+    Raises
+    ------
+    JadeiteError
+        A picture cannot be read, has no figure, or there is nothing that bears it.
+    """
+    if work is None or not (options.picture or options.prints):
+        return project
+    from jadeite.core.formats.photo_file import figure_of, photo_from, said_of
+    from jadeite.core.pipeline import PICTURES, print_from, with_figure, with_prints
+    from jadeite.core.project import edited
+
+    task = work.task
+    if options.picture:
+        photo = photo_from(Path(options.picture), (p.key for p in task.photos))
+        outline, found = figure_of(photo)
+        print(f"{options.picture}: {said_of(found)}", file=sys.stderr)
+        project = edited(project, name, **with_figure(task, work.design, photo, outline))
+    for where, what in _pairs("--print", options.prints, "tray/floor=FILE.png"):
+        key = ""
+        if what.lower().endswith(PICTURES):
+            photo = photo_from(Path(what), (p.key for p in project.photos))
+            project = edited(project, name, photos=(*project.photos, photo))
+            key = photo.key
+        made = print_from(where, what, key)
+        item = project.item(name)
+        project = edited(project, name, prints=with_prints(item, (made,)))
     return project
 
 

@@ -12,6 +12,7 @@ from jadeite.core.dressings.parts import (
     piece_colours,
     room_for_dressings,
 )
+from jadeite.core.dressings.prints import print_findings
 from jadeite.core.dressings.scores import with_fold_kind
 from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
 
@@ -33,6 +34,7 @@ __all__ = [
     "pane_of",
     "parts_of",
     "piece_colours",
+    "print_findings",
     "room_for_dressings",
     "with_fold_kind",
 ]

@@ -78,7 +78,8 @@ def differing(design: Design, task: Task) -> Mapping[str, tuple[Piece, ...]]:
     out = {}
     for name, blanks in _blanks(design, task).items():
         piece = design.piece(name)
-        first = _bearing(bare := _without(piece, blanks), blanks, task.words_of(0))
+        bare = _without(piece, blanks, task.words_of(0))
+        first = _bearing(bare, blanks, task.words_of(0))
         out[name] = (
             first,
             *(_bearing(bare, blanks, task.words_of(n)) for n in range(1, len(task.names))),
@@ -86,13 +87,20 @@ def differing(design: Design, task: Task) -> Mapping[str, tuple[Piece, ...]]:
     return out
 
 
-def _without(piece: Piece, blanks: tuple[Blank, ...]) -> Piece:
-    """A piece without what is written on it."""
+def _without(piece: Piece, blanks: tuple[Blank, ...], words: tuple[str, str]) -> Piece:
+    """A piece without the words of a copy."""
     named = {blank.panel for blank in blanks if blank.trace is Trace.CUT}
     panels = piece.panels
     if named:
         panels = tuple(replace(p, openings=()) if p.name in named else p for p in panels)
-    veins = tuple(vein for vein in piece.veins if not vein.trace.ink)
+    said = [(b, words_on(b, words[b.column])) for b in blanks]
+    own = {
+        (stroke + np.array(b.centre)).tobytes()
+        for b, one in said
+        if one is not None
+        for stroke in one.strokes
+    }
+    veins = tuple(vein for vein in piece.veins if vein.points.tobytes() not in own)
     return replace(piece, panels=panels, veins=veins)
 
 

@@ -11,6 +11,7 @@ from jadeite.core.dressings.lining_strip import LINING_STRIPS
 from jadeite.core.dressings.names import NAMES
 from jadeite.core.dressings.overlays import OVERLAYS
 from jadeite.core.dressings.panes import WINDOWS
+from jadeite.core.dressings.prints import PRINTS
 from jadeite.core.dressings.scores import SCORES
 from jadeite.core.dressings.splits import SPLITS
 from jadeite.core.nets.model import Design
@@ -26,6 +27,7 @@ DRESSINGS: tuple[Dressing, ...] = (
     WINDOWS,
     LINING_STRIPS,
     OVERLAYS,
+    PRINTS,
     NAMES,
     SPLITS,
     SCORES,

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import io
 
+import numpy as np
 from reportlab.lib.colors import HexColor
+from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
 from jadeite import __version__
 from jadeite.core.formats.fonts import font_name, spelled, text_width
 from jadeite.core.formats.page import Page
 from jadeite.core.nets.model import Floats
-from jadeite.core.pictures import Label, Path, Picture
+from jadeite.core.pictures import Image, Label, Path, Picture
 
-__all__ = ["pdf_bytes"]
+__all__ = ["pdf_bytes", "png_for"]
 
 POINT = 72 / 25.4  # points per mm; exact
 
@@ -53,8 +55,10 @@ def _paint(canvas: Canvas, picture: Picture) -> None:
     for item in picture.items:
         if isinstance(item, Path):
             _paint_path(canvas, item)
-        else:
+        elif isinstance(item, Label):
             _paint_label(canvas, item)
+        else:
+            _paint_image(canvas, item)
 
 
 def _path(canvas: Canvas, rings: tuple[Floats, ...], closed: bool) -> object:
@@ -87,6 +91,32 @@ def _paint_path(canvas: Canvas, item: Path) -> None:
         fillMode=0,
     )
     canvas.restoreState()
+
+
+def _paint_image(canvas: Canvas, item: Image) -> None:
+    canvas.saveState()
+    canvas.clipPath(_path(canvas, item.rings, True), stroke=0, fill=0, fillMode=0)
+    canvas.transform(*item.matrix.T.ravel().tolist())
+    image = ImageReader(io.BytesIO(png_for(item)))
+    size = np.array(image.getSize(), float)
+    wide, high = size / size.max()
+    canvas.drawImage(image, -wide / 2, -high / 2, wide, high, mask="auto")
+    canvas.restoreState()
+
+
+def png_for(item: Image) -> bytes:
+    """The bytes of a picture that is painted in mm.
+
+    Raises
+    ------
+    FileError
+        Its file is gone, or another by now.
+    """
+    if item.png:
+        return item.png
+    from jadeite.core.formats.photo_file import enough, ink_png
+
+    return ink_png(item.ink, enough(float(np.linalg.norm(item.matrix[:, 0]))))
 
 
 def _paint_label(canvas: Canvas, item: Label) -> None:

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import base64
+import struct
+
 from lxml import etree
 
+from jadeite.core.formats.pdf import png_for
 from jadeite.core.nets.model import Floats
-from jadeite.core.pictures import Label, Path, Picture
+from jadeite.core.pictures import Image, Label, Path, Picture
 
 __all__ = ["picture_svg"]
 
@@ -43,8 +47,10 @@ def picture_svg(picture: Picture, width: float, height: float, unit: str = "") -
     for item in picture.items:
         if isinstance(item, Path):
             _add_path(root, item)
-        else:
+        elif isinstance(item, Label):
             _add_label(root, item)
+        else:
+            _add_image(root, item)
     return bytes(etree.tostring(root, xml_declaration=True, encoding="utf-8", pretty_print=True))
 
 
@@ -65,6 +71,32 @@ def _add_path(root: etree._Element, item: Path) -> None:
             attributes["stroke-dasharray"] = " ".join(f"{d:.3g}" for d in item.stroke.dash)
             attributes["stroke-linecap"] = "butt"
     etree.SubElement(root, f"{{{SVG}}}path", **attributes)
+
+
+def _add_image(root: etree._Element, item: Image) -> None:
+    """A picture within its rings; its bytes are in the drawing itself."""
+    name = f"within-{sum(1 for _ in root.iter('{*}clipPath')) + 1}"
+    clip = etree.SubElement(root, f"{{{SVG}}}clipPath", id=name)
+    ring = etree.SubElement(clip, f"{{{SVG}}}path", d=_path_data(item.rings, True))
+    ring.set("clip-rule", "evenodd")
+    png = png_for(item)
+    wide, high = struct.unpack(">II", png[16:24])  # of the header that PNG begins with
+    side = max(wide, high)
+    within = etree.SubElement(root, f"{{{SVG}}}g")
+    within.set("clip-path", f"url(#{name})")
+    flip = item.matrix * (1.0, -1.0, 1.0)  # an image's y points down
+    numbers = " ".join(f"{v:.6f}" for v in flip.T.ravel())
+    picture = etree.SubElement(
+        within,
+        f"{{{SVG}}}image",
+        x=f"{-wide / side / 2:.6f}",
+        y=f"{-high / side / 2:.6f}",
+        width=f"{wide / side:.6f}",
+        height=f"{high / side:.6f}",
+        transform=f"matrix({numbers})",
+        href="data:image/png;base64," + base64.b64encode(png).decode(),
+    )
+    picture.set("preserveAspectRatio", "none")
 
 
 def _add_label(root: etree._Element, item: Label) -> None:

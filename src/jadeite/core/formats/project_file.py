@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
@@ -85,13 +86,48 @@ def project_from_text(text: str, name: str = "project") -> Project:
 
 
 def load_project(path: Path) -> Project:
-    """Read a project file; see :func:`project_from_text` for the errors."""
-    return project_from_text(text_of_file(path), str(path))
+    """Read a project file; see :func:`project_from_text` for the errors.
+
+    Raises
+    ------
+    FileError
+        As there, or it names a picture that does not lie beside it.
+    """
+    project = project_from_text(text_of_file(path), str(path))
+    for photo in project.photos:
+        if Path(photo.file).name != photo.file or photo.file.startswith("."):
+            words = f"the picture “{photo.file[:40]}” does not lie beside the project"
+            raise FileError(str(path), words, "field photos")
+    folder = path.absolute().parent
+    return _with_files(project, {photo.key: str(folder / photo.file) for photo in project.photos})
 
 
-def save_project(project: Project, path: Path) -> None:
-    """Write a project whole, and keep the previous version as ``NAME.jadeite~``."""
-    write_whole(path, project_text(project).encode(), keep=True)
+def save_project(project: Project, path: Path) -> Project:
+    """Write a project whole, its pictures beside it, and keep the version before.
+
+    That is ``NAME.jadeite~``.  What comes back names the pictures where they now lie.
+
+    Raises
+    ------
+    FileError
+        The system refused; the files before are as they were.
+    """
+    if project.photos:
+        from jadeite.core.formats.photo_file import carried_along
+
+        photos = carried_along(project.photos, path.absolute().parent)
+        project = project.model_copy(update={"photos": photos})
+    bare = _with_files(project, {photo.key: Path(photo.file).name for photo in project.photos})
+    write_whole(path, project_text(bare).encode(), keep=True)
+    return project
+
+
+def _with_files(project: Project, files: Mapping[str, str]) -> Project:
+    """The project with other files of its pictures, by key."""
+    if not files:
+        return project
+    photos = tuple(p.model_copy(update={"file": files[p.key]}) for p in project.photos)
+    return project.model_copy(update={"photos": photos})
 
 
 def project_schema() -> dict[str, Any]:

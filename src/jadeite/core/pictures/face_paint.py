@@ -14,6 +14,7 @@ from jadeite.core.pictures.faces import Face, Sheet
 from jadeite.core.pictures.flat import line_strokes
 from jadeite.core.pictures.palette import mix, shade
 from jadeite.core.pictures.primitives import Path, Picture, Stroke
+from jadeite.core.pictures.prints import print_paths
 from jadeite.core.pictures.scene_style import (
     CUT,
     LIGHT_FROM,
@@ -121,6 +122,20 @@ class FacePaint:
         if sheet.frame and sheet.openings:
             rings = self._framed(face, sheet, front, half)
         picture.add(Path(rings, fill=colour, stroke=seam, tag=(sheet.piece, sheet.panel)))
+        good = float(face.matrix[:3, 2] @ camera.towards) > 0
+        if sheet.prints and good:
+            light = (
+                1.0
+                if self._flat
+                else AMBIENT + DIFFUSE * max(0.0, float(face.matrix[:3, 2] @ LIGHT_FROM))
+            )
+            for item in print_paths(
+                sheet.prints,
+                lambda points: camera.project(face.placed(points) + half),
+                clip=rings,
+                light=min(light, 1.08),
+            ):
+                picture.add(item)
         if sheet.hatch is not None and sheet.hatch.size:
             glue = [*camera.project(face.placed(sheet.hatch) + half).reshape(-1, 2, 2)]
             if split:  # the other parts have their own, which may be hidden
@@ -131,7 +146,6 @@ class FacePaint:
         if sheet.openings and not sheet.frame:
             self._paint_openings(face, sheet, half, colour)
         if sheet.veins and not style.moving:
-            good = float(face.matrix[:3, 2] @ camera.towards) > 0
             veins = tuple(  # what is written on the good side is not seen from behind
                 (face.placed(points), trace)
                 for points, trace in sheet.veins

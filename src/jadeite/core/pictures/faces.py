@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from jadeite.core.folding import Body, Facets, transform
 from jadeite.core.nets.kept import kept
 from jadeite.core.nets.mesh import mesh_of
-from jadeite.core.nets.model import Design, Floats, Kind, Piece, Trace
+from jadeite.core.nets.model import Design, Floats, Kind, Piece, Printed, Trace
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import SMALL_TURN
 from jadeite.core.nets.veins import veins_by_panel
@@ -42,6 +42,7 @@ class Sheet:
     hatch: Floats | None  # (2 n, 2): ends of lines, in pairs
     openings: tuple[tuple[Floats, str], ...]  # lines and their kind
     veins: tuple[tuple[Floats, Trace], ...]  # lines, and what they leave
+    prints: tuple[Printed, ...]
     shines: float  # translucency of a board that shines when a light is behind it
 
     @property
@@ -115,6 +116,7 @@ def _net(piece: Piece) -> _Net:
             hatch_lines(panel.outline).reshape(-1, 2) if panel.role.traits.glue else None,
             tuple((o.points, o.kind) for o in panel.openings),
             tuple((v.points, v.trace) for v in veins.get(panel.name, ())),
+            tuple(printed for printed in piece.prints if printed.panel == panel.name),
             piece.board.translucency * piece.board.lets_light_through,
         )
         for panel in piece.panels

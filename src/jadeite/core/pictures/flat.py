@@ -15,7 +15,8 @@ from jadeite.core.nets.model import Floats, Fold, Piece, Trace
 from jadeite.core.nets.outline import drawn_folds, loops_of, piece_polygon
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
-from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
+from jadeite.core.pictures.primitives import Image, Label, Path, Picture, Stroke
+from jadeite.core.pictures.prints import print_paths
 from jadeite.core.sheets.plan import PlacedPiece, placed_points
 from jadeite.core.units import System, format_length
 
@@ -89,8 +90,8 @@ def piece_paths(
     unit: float,
     fill: str,
     tag: tuple[str, str] | None = None,
-) -> list[Path]:
-    """A net as paths: board, glue areas, scores by their mark, the cut lines.
+) -> list[Path | Image]:
+    """A net as paths: board, prints, glue areas, scores by their mark, the cut lines.
 
     ``to_picture`` carries flat mm (n, 2) into the picture.
     """
@@ -99,7 +100,8 @@ def piece_paths(
     rings = tuple(to_picture(loop.points) for loop in loops if loop.closed)
     slits = tuple(to_picture(loop.points) for loop in loops if not loop.closed)
     slits += tuple(to_picture(vein.points) for vein in piece.veins if vein.cut)
-    out = [Path(rings, fill=fill, tag=tag)]
+    out: list[Path | Image] = [Path(rings, fill=fill, tag=tag)]
+    out += print_paths(piece.prints, to_picture)
     glue = []
     for panel in piece.panels:
         if panel.role.traits.glue:

@@ -11,8 +11,9 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from jadeite.core.nets.model import Floats
+from jadeite.core.photos import Ink
 
-__all__ = ["Label", "Path", "Picture", "Stroke", "turns_left"]
+__all__ = ["Image", "Label", "Path", "Picture", "Stroke", "turns_left"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,6 +56,21 @@ class Label:
     turn: float = 0.0
 
 
+@dataclass(frozen=True, slots=True)
+class Image:
+    """What is printed of a picture, within rings (even-odd).
+
+    ``matrix`` (2, 3) carries shares, which are about its middle, y up, in parts of its longer
+    side, to where they are painted.  ``png`` are its bytes where they are kept with it, of a
+    page that is printed; else a backend has them by its ``ink``.
+    """
+
+    ink: Ink
+    matrix: Floats
+    rings: tuple[Floats, ...]
+    png: bytes = b""
+
+
 def turns_left(points: Floats) -> bool:
     """Whether a ring has positive area; a loop over few corners beats an array.
 
@@ -71,12 +87,12 @@ def turns_left(points: Floats) -> bool:
 class Picture:
     """Items from back to front, and the soft shadow that lies under them all."""
 
-    items: list[Path | Label] = field(default_factory=list)
+    items: list[Path | Label | Image] = field(default_factory=list)
     shadow: list[Floats] = field(default_factory=list)
     shadow_colour: str = "#20302b"
     shadow_blur: float = 0.0
 
-    def add(self, item: Path | Label) -> None:
+    def add(self, item: Path | Label | Image) -> None:
         """Put an item in front."""
         self.items.append(item)
 
@@ -88,11 +104,18 @@ class Picture:
     def moved(self, dx: float, dy: float) -> Picture:
         """A copy shifted to the right by dx and down by dy."""
         shift = np.array([dx, dy])
-        items: list[Path | Label] = [
-            replace(item, rings=tuple(ring + shift for ring in item.rings))
-            if isinstance(item, Path)
-            else replace(item, x=item.x + dx, y=item.y + dy)
-            for item in self.items
-        ]
+        items = [_moved(item, shift) for item in self.items]
         shadow = [ring + shift for ring in self.shadow]
         return replace(self, items=items, shadow=shadow)
+
+
+def _moved(item: Path | Label | Image, shift: Floats) -> Path | Label | Image:
+    """An item moved by (dx, dy)."""
+    if isinstance(item, Label):
+        return replace(item, x=item.x + float(shift[0]), y=item.y + float(shift[1]))
+    rings = tuple(ring + shift for ring in item.rings)
+    if isinstance(item, Path):
+        return replace(item, rings=rings)
+    return replace(
+        item, rings=rings, matrix=item.matrix + np.column_stack([np.zeros((2, 2)), shift])
+    )

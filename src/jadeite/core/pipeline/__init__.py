@@ -19,6 +19,13 @@ from jadeite.core.pipeline.job import (
     work_up_job,
 )
 from jadeite.core.pipeline.places import places_for
+from jadeite.core.pipeline.printing import (
+    PICTURES,
+    outline_option,
+    print_from,
+    with_figure,
+    with_prints,
+)
 from jadeite.core.pipeline.room import (
     answering,
     arrange_contents,
@@ -33,6 +40,7 @@ from jadeite.core.pipeline.walls import windows_from, windows_in_walls
 from jadeite.core.pipeline.work import Work, work_up
 
 __all__ = [
+    "PICTURES",
     "AtHand",
     "JobPiece",
     "JobWork",
@@ -47,16 +55,20 @@ __all__ = [
     "circle_findings",
     "divided",
     "mass_of_contents",
+    "outline_option",
     "parts_of",
     "pieces_of",
     "places_for",
     "plan_job_sheets",
     "plan_sheets",
+    "print_from",
     "room_of",
     "thing_names",
     "usual_brief",
     "windows_from",
     "windows_in_walls",
+    "with_figure",
+    "with_prints",
     "work_up",
     "work_up_job",
 ]

@@ -12,7 +12,7 @@ from jadeite.core.boards import Board, Sag
 from jadeite.core.choice import floor_of, lightest_for_floor, plies_on, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.cutting.profiles import profile_by_key
-from jadeite.core.dressings import DIVIDER, boards_of, name_findings
+from jadeite.core.dressings import DIVIDER, boards_of, name_findings, print_findings
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.judgement import (
@@ -254,5 +254,6 @@ JUDGEMENTS: tuple[Callable[[Known], Iterable[Finding]], ...] = (
     _strength,
     lambda known: cautions(known.task, known.design),
     lambda known: name_findings(known.design, known.task),
+    lambda known: print_findings(known.design, known.task),
     _moving,
 )

@@ -20,6 +20,9 @@ from jadeite.core.project.fields import (
     PLAIN,
     Outline,
     Overlay,
+    Photo,
+    Print,
+    Rubbed,
     Shape,
     Stock,
     Trial,
@@ -40,6 +43,7 @@ from jadeite.core.project.items import (
     with_task,
     without_item,
 )
+from jadeite.core.project.printer import Correction, Printer
 
 __all__ = [
     "FORMAT",
@@ -50,12 +54,17 @@ __all__ = [
     "PLAIN",
     "VERSION",
     "Brief",
+    "Correction",
     "Face",
     "Hollow",
     "Item",
     "Outline",
     "Overlay",
+    "Photo",
+    "Print",
+    "Printer",
     "Project",
+    "Rubbed",
     "Shape",
     "Span",
     "Stock",

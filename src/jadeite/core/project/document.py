@@ -32,12 +32,15 @@ from jadeite.core.project.fields import (
     Outline,
     Overlay,
     PanelName,
+    Photo,
+    Print,
     Shape,
     Stock,
     Text,
     Trial,
     Window,
 )
+from jadeite.core.project.printer import Printer
 
 __all__ = [
     "FORMAT",
@@ -91,6 +94,7 @@ class _Wanted(Model):
     overlays: tuple[Overlay, ...] = Field(default=(), max_length=40)
     windows: tuple[Window, ...] = Field(default=(), max_length=60)
     linings: Literal["each", "strip"] = "each"
+    prints: tuple[Print, ...] = Field(default=(), max_length=60)
     splits: dict[Key, PanelName] = Field(default_factory=dict, max_length=20)
     copies: int = Field(default=1, ge=1, le=MAX_COPIES)
     names: tuple[Name, ...] = Field(default=(), max_length=MAX_MADE)
@@ -148,6 +152,8 @@ class _ForAll(Model):
 
     own_boards: tuple[Board, ...] = Field(default=(), max_length=60)
     outlines: tuple[Outline, ...] = Field(default=(), max_length=20)
+    photos: tuple[Photo, ...] = Field(default=(), max_length=20)
+    printer: Printer = Printer()
     stock: tuple[Stock, ...] = Field(
         default=(Stock(name="12 × 12 in", width=304.8, height=304.8),), min_length=1, max_length=20
     )

@@ -19,6 +19,9 @@ __all__ = [
     "Outline",
     "Overlay",
     "PanelName",
+    "Photo",
+    "Print",
+    "Rubbed",
     "Shape",
     "Stock",
     "Text",
@@ -27,6 +30,7 @@ __all__ = [
 ]
 
 MOST_RINGS, MOST_CORNERS = 60, 600  # of an outline; from memory, more no blade follows
+LEAST_CROP = 0.02  # of a picture; from memory
 PLAIN = "plain"  # the motif of a window that is cut out whole
 
 Millimetres = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
@@ -100,6 +104,72 @@ class Outline(Model):
         for ring in self.rings:
             if not Polygon(ring).is_valid:
                 raise ValueError("a ring crosses itself")
+        return self
+
+
+Part = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+Stop = Annotated[float, Field(ge=-1, le=1, allow_inf_nan=False)]
+
+
+class Rubbed(Model):
+    """A stroke over a picture: what it covers is kept, or dropped.
+
+    Places are about the picture's middle, y up, in parts of its longer side; so is the radius.
+    """
+
+    keeps: bool
+    radius: float = Field(gt=0, le=0.5, allow_inf_nan=False)
+    points: tuple[tuple[Stop, Stop], ...] = Field(min_length=1, max_length=600)
+
+
+class Photo(Model):
+    """A picture that is printed: its file, and how its figure is told from its background.
+
+    ``file`` is where it lies; in a project file its bare name, as it lies beside it.  ``digest``
+    is its SHA-256, ``size`` its pixels, upright; ``crop`` is left, top, right, bottom of what is
+    looked at, 0 to 1.
+    """
+
+    key: Key
+    title: str = Field(min_length=1, max_length=60)
+    file: str = Field(min_length=1, max_length=1000)
+    digest: str = Field(pattern=r"^[0-9a-f]{64}$")
+    size: tuple[Annotated[int, Field(ge=1, le=50_000)], Annotated[int, Field(ge=1, le=50_000)]]
+    way: Literal["auto", "clear", "plain", "busy", "whole"] = "auto"
+    tolerance: float = Field(default=1.0, ge=0.2, le=4, allow_inf_nan=False)
+    crop: tuple[Part, Part, Part, Part] = (0.0, 0.0, 1.0, 1.0)
+    strokes: tuple[Rubbed, ...] = Field(default=(), max_length=80)
+
+    @model_validator(mode="after")
+    def _shows_something(self) -> Photo:
+        left, top, right, bottom = self.crop
+        if right - left < LEAST_CROP or bottom - top < LEAST_CROP:
+            raise ValueError("its crop leaves nothing. Make it larger")
+        return self
+
+
+class Print(Model):
+    """What is printed on a panel: a picture, a colour, or words.
+
+    A picture fills the panel at a ``scale`` of 100 %; ``right`` and ``up`` move it in mm,
+    ``turn`` turns it left from upright.  Words are ``tall`` mm high.
+    """
+
+    piece: Key
+    panel: PanelName
+    photo: Key | Literal[""] = ""
+    colour: Colour | Literal[""] = ""
+    words: str = Field(default="", max_length=120)
+    scale: float = Field(default=100.0, ge=10, le=1000, allow_inf_nan=False)
+    right: float = Field(default=0.0, ge=-500, le=500, allow_inf_nan=False)
+    up: float = Field(default=0.0, ge=-500, le=500, allow_inf_nan=False)
+    turn: float = Field(default=0.0, ge=-180, le=180, allow_inf_nan=False)
+    tall: float = Field(default=8.0, ge=2, le=100, allow_inf_nan=False)
+
+    @model_validator(mode="after")
+    def _one_of_them(self) -> Print:
+        if not (self.photo or self.colour or self.words.strip()):
+            raise ValueError("nothing is printed. Choose a picture, a colour or words")
         return self
 
 

@@ -18,10 +18,12 @@ from PyQt6.QtGui import (
     QPixmap,
     QPolygonF,
     QRadialGradient,
+    QTransform,
 )
 
 from jadeite.core.nets.model import Floats
-from jadeite.core.pictures import Label, Palette, Path, Picture, Stroke, mix
+from jadeite.core.photos import Ink
+from jadeite.core.pictures import Image, Label, Palette, Path, Picture, Stroke, mix
 from jadeite.core.steps import Steps, finished
 from jadeite.desktop.theme import base_font
 
@@ -67,8 +69,10 @@ def painting(painter: QPainter, picture: Picture, width: int = 0, height: int = 
         yield
         if isinstance(item, Path):
             _paint_path(painter, item)
-        else:
+        elif isinstance(item, Label):
             _paint_label(painter, item)
+        else:
+            _paint_image(painter, item)
 
 
 def _shadow(painter: QPainter, picture: Picture, width: int, height: int) -> Steps[None]:
@@ -201,6 +205,28 @@ def _paint_path(painter: QPainter, item: Path) -> None:
             painter.drawPath(_path(item))
     if item.opacity < 1:
         painter.setOpacity(1.0)
+
+
+INKS: dict[Ink, QImage] = {}  # what is printed, as it was made elsewhere: reading takes long
+MISSING = "#d9d4c7"  # a picture that is not there yet
+
+
+def _paint_image(painter: QPainter, item: Image) -> None:
+    """A picture within its rings; a plain tint where its pixels are still being made."""
+    within = _path(Path(item.rings))
+    image = QImage.fromData(item.png) if item.png else INKS.get(item.ink)
+    if image is None or image.isNull():
+        painter.fillPath(within, QColor(MISSING))
+        return
+    side = max(image.width(), image.height())
+    wide, high = image.width() / side, image.height() / side
+    (a, c, e), (b, d, f) = item.matrix.tolist()
+    painter.save()
+    painter.setClipPath(within, Qt.ClipOperation.IntersectClip)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    painter.setTransform(QTransform(a, b, -c, -d, e, f), True)  # an image's y points down
+    painter.drawImage(QRectF(-wide / 2, -high / 2, wide, high), image)
+    painter.restore()
 
 
 @lru_cache(maxsize=512)

@@ -31,6 +31,7 @@ from jadeite.core.assembly.clock import (
 from jadeite.core.assembly.joining import flat_steps, insert_steps, mount_steps
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
+from jadeite.core.assembly.printing import print_step
 from jadeite.core.assembly.shaping import crease_all_step, peel_all_step, shape_steps
 from jadeite.core.nets.arrivals import How, When
 from jadeite.core.nets.model import Design, Joint, Kind, Panel, Piece
@@ -92,6 +93,7 @@ def assembly_plan(
     clock = Clock()
     groups = copies_of(design)
     shaped = {name for shaping in design.shaping for name in shaping.pieces}
+    print_step(clock, design)
     at_once = bool(shaped) and len(design.pieces) > 1
     if at_once:
         peel_all_step(clock, design.pieces)

@@ -33,6 +33,7 @@ AROUND, LEAST_TALL = 3.0, 2.0  # mm; from memory, words keep from edges, and are
 LOWER = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4)  # of the height asked for, one after another
 BESIDE = (0.0, 0.1, -0.1, 0.2, -0.2, 0.3, -0.3, 0.4, -0.4)  # of a room's height, likewise
 FLAT = 0.3  # of a panel's up that lies in its plane: with less it lies flat; from memory
+SLIVER = 0.6  # mm; from memory, between flaps no narrower line of ink is printed
 HAIR = 1e-3  # mm; rounding
 
 
@@ -79,7 +80,8 @@ def region_of(piece: Piece, panel: Panel) -> MultiPolygon:
     own = Polygon(panel.outline)
     wide = own.buffer(BLEED, join_style="mitre", mitre_limit=2.0)
     others = [Polygon(p.outline).buffer(HAIR) for p in piece.panels if p is not panel]
-    left = wide.difference(shapely.union_all(others)).union(own)
+    left = wide.difference(shapely.union_all(others))
+    left = left.buffer(-SLIVER, join_style="mitre").buffer(SLIVER, join_style="mitre").union(own)
     return MultiPolygon([p for p in shapely.get_parts(left) if p.intersects(own)])
 
 

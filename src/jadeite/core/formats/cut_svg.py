@@ -6,6 +6,8 @@ the y axis points down.  Paths are grouped in the order of working.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 import numpy as np
 from lxml import etree
 
@@ -42,8 +44,12 @@ def cut_svg(
     strokes: dict[str, tuple[str, float, str]] = STROKES,
     *,
     sheet: bool = False,
+    marks: Iterable[Floats] = (),
 ) -> bytes:
-    """Paths (in mm, y up) as an SVG of ``width`` x ``height`` mm."""
+    """Paths (in mm, y up) as an SVG of ``width`` x ``height`` mm.
+
+    ``marks`` are lines, (n, 2), that are printed on the sheet, to find it by.
+    """
     root = etree.Element(
         f"{{{SVG}}}svg",
         nsmap={None: SVG},
@@ -55,6 +61,11 @@ def cut_svg(
     if sheet:
         edge = np.array([[0, 0], [width, 0], [width, height], [0, height], [0, 0]])
         _add(_group(root, "sheet", strokes), "sheet", edge, height, "")
+    lines = list(marks)
+    if lines:
+        group = _group(root, "print", strokes)
+        for line in lines:
+            _add(group, "print", line, height, "")
     for role, _ in GROUPS:
         mine = [path for path in paths if path.role == role]
         if not mine:
@@ -84,7 +95,7 @@ def _add(group: etree._Element, role: str, points: Floats, height: float, piece:
         path.set("data-piece", piece)
 
 
-def sheet_svg(cut: SheetCut, title: str) -> bytes:
-    """A whole sheet, its own outline drawn in the role ``sheet``."""
+def sheet_svg(cut: SheetCut, title: str, marks: Iterable[Floats] = ()) -> bytes:
+    """A whole sheet, its own outline drawn in the role ``sheet``, its marks in ``print``."""
     stock = cut.sheet.stock
-    return cut_svg(cut.paths, stock.width, stock.height, title, sheet=True)
+    return cut_svg(cut.paths, stock.width, stock.height, title, sheet=True, marks=marks)

@@ -3,17 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
+from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from jadeite.core.cutting import CutPath, strokes_of
+from jadeite.core.cutting import CutPath, SheetCut, strokes_of
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats.atomic import reason, write_whole
 from jadeite.core.nets import Piece
 from jadeite.core.pipeline import JobWork, SheetWork, Work, at_hand
-from jadeite.core.project import slug
+from jadeite.core.project import Correction, slug
 from jadeite.core.sheets import GAP
+from jadeite.core.sheets.marks import commanded, cut_where, mark_lines
+
+if TYPE_CHECKING:
+    from jadeite.core.formats.readback import Drawing
 
 __all__ = ["FORMATS", "cut_files", "export_all", "piece_paths_at_origin", "read_back"]
 
@@ -106,9 +112,10 @@ def read_back(
                 (place.piece, nets[place.piece].moved(place.angle, place.x, place.y))
                 for place in cut.sheet.placed
             ]
-            stock = cut.sheet.stock
-            size = (stock.width, stock.height)
-            compare(name, reader(made[name]), placed, sheet=size, gap=GAP)
+            drawing = reader(made[name])
+            if cut.sheet.printed:  # what is told to the cutter, and where that then cuts
+                _as_cut(drawing, sheets.printer.correction, cut.sheet.size)
+            compare(name, drawing, placed, sheet=cut.sheet.size, gap=GAP)
         known: set[tuple[int, int, bytes]] = set()
         for piece in pieces:
             name = f"{stem}-{piece.name}{kind}"
@@ -118,6 +125,24 @@ def read_back(
                 x, y = AROUND - np.concatenate([p.outline for p in piece.panels]).min(axis=0)
                 own = [(piece.name, nets[piece.name].moved(0.0, float(x), float(y)))]
                 compare(name, reader(made[name]), own)
+
+
+def _as_cut(drawing: Drawing, correction: Correction, size: tuple[float, float]) -> None:
+    """The strokes of a printed sheet where they come out, in place of where they are drawn."""
+    for role in drawing.lines.keys() - {"sheet", "print"}:
+        lines = [cut_where(line, correction, size) for line in drawing.lines[role]]
+        drawing.lines[role] = lines
+
+
+def _commanded(cut: SheetCut, correction: Correction) -> SheetCut:
+    """A printed sheet's strokes as the cutter is told them, so that it cuts along the print."""
+    if not cut.sheet.printed or correction == Correction():
+        return cut
+    paths = tuple(
+        replace(path, points=commanded(path.points, correction, cut.sheet.size))
+        for path in cut.paths
+    )
+    return replace(cut, paths=paths)
 
 
 def cut_files(
@@ -130,7 +155,12 @@ def cut_files(
     out = {}
     for number, cut in enumerate(sheets.cutting.sheets, start=1):
         name, words = f"{stem}-sheet-{number}.{kind}", f"{title}, sheet {number}: {cut.setting}"
-        out[name] = sheet_svg(cut, words) if kind == "svg" else dxf_text(cut.paths).encode()
+        marks = mark_lines(cut.sheet.size) if cut.sheet.printed else ()
+        cut = _commanded(cut, sheets.printer.correction)
+        if kind == "svg":
+            out[name] = sheet_svg(cut, words, marks)
+        else:
+            out[name] = dxf_text(cut.paths, marks).encode()
     drawn: dict[
         tuple[int, int], bytes
     ] = {}  # by net: a DXF file of another piece cut alike is the same
@@ -177,8 +207,13 @@ def _dxf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, by
 def _pdf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
     from jadeite.core.formats.pages import print_pages
     from jadeite.core.formats.pdf import pdf_bytes
+    from jadeite.core.formats.printed_sheets import printed_pages
 
-    return {f"{stem}.pdf": pdf_bytes(print_pages(job, sheets, paper), job.project.title)}
+    out = {f"{stem}.pdf": pdf_bytes(print_pages(job, sheets, paper), job.project.title)}
+    printed = printed_pages(sheets)
+    if printed:
+        out[f"{stem}-print.pdf"] = pdf_bytes(printed, f"{job.project.title}, to print on")
+    return out
 
 
 def _fold(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:

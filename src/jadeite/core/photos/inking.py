@@ -6,12 +6,13 @@ import io
 
 import cv2
 import numpy as np
+import shapely
 from PIL import Image
 
 from jadeite.core.photos.ground import reduced
 from jadeite.core.photos.ink import Ink
 from jadeite.core.photos.pixels import Bytes, Pixels
-from jadeite.core.photos.rings import rings_from_words
+from jadeite.core.photos.rings import regions_of, rings_from_words
 
 __all__ = ["MOST_INK", "ink_pixels", "png_of"]
 
@@ -31,9 +32,15 @@ def ink_pixels(pixels: Pixels, ink: Ink, most: int = MOST_INK) -> Bytes:
         return np.dstack([work.colours, cover])
     side = max(width, height)
     figure = np.zeros((height, width), np.uint8)
+    # filling takes in half a pixel all round
+    region = regions_of(rings_from_words(ink.figure, "outline")).buffer(-0.5 / side)
+    parts = [p for p in shapely.get_parts(region) if not p.is_empty]
     rings = [
-        np.round((ring * (1, -1) * side + (width / 2, height / 2) - 0.5) * 16).astype(np.int32)
-        for ring in rings_from_words(ink.figure, "outline")
+        np.round(
+            (np.array(ring.coords) * (1, -1) * side + (width / 2, height / 2) - 0.5) * 16
+        ).astype(np.int32)
+        for part in parts
+        for ring in (part.exterior, *part.interiors)
     ]
     cv2.fillPoly(figure, rings, 255, lineType=cv2.LINE_AA, shift=4)
     inner = cv2.erode((figure >= 255).astype(np.uint8), np.ones((3, 3), np.uint8), iterations=WORN)

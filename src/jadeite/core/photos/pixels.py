@@ -22,7 +22,7 @@ MOST_PIXELS = 50_000_000  # from memory; a camera's picture has half as many
 LEAST_SIDE = 16  # pixels; from memory, less shows nothing
 BROKEN = (
     *(OSError, SyntaxError, ValueError, EOFError, IndexError, KeyError, TypeError),
-    *(OverflowError, MemoryError, struct.error, zlib.error, Image.DecompressionBombError),
+    *(OverflowError, MemoryError, struct.error, zlib.error),
 )
 
 
@@ -63,6 +63,10 @@ def pixels_of(data: bytes, name: str) -> Pixels:
             image.load()
             upright = ImageOps.exif_transpose(image)
             return _plain(image if upright is None else upright)
+    except Image.DecompressionBombError:
+        most = MOST_PIXELS // 1_000_000
+        words = f"it has more than {most} million pixels. Save it smaller"
+        raise FileError(name, words) from None
     except UnidentifiedImageError:
         raise FileError(name, "it is no PNG or JPEG picture. Save it as one of them") from None
     except BROKEN as error:

@@ -17,6 +17,7 @@ from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Image, Label, Path, Picture, Stroke
 from jadeite.core.pictures.prints import print_paths
+from jadeite.core.sheets.marks import mark_lines
 from jadeite.core.sheets.plan import PlacedPiece, placed_points
 from jadeite.core.units import System, format_length
 
@@ -236,6 +237,9 @@ def sheet_picture(
                 picture.add(
                     Label(words, float(spot[0]), float(spot[1]), 12.5 * unit, LIGHT.ink, weight=600)
                 )
+    if cut.sheet.printed:
+        marks = tuple(place(line) for line in mark_lines(cut.sheet.size))
+        picture.add(Path(marks, closed=False, stroke=Stroke(LIGHT.ink, 0.9 * unit)))
     if done is not None:
         _draw_progress(picture, cut.paths, place, LIGHT, unit, done)
     _draw_sheet_marks(picture, cut, place, palette, unit, system, title)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Callable, Mapping, Sequence, Set
 from dataclasses import dataclass, field, replace
@@ -13,15 +14,17 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design, Piece
 from jadeite.core.nets.halves import HALVES
+from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.nets.split import Split, best_split, extent_of, split_along
 from jadeite.core.pipeline.cures import cured
 from jadeite.core.pipeline.job import JobPiece, JobWork, pieces_of
 from jadeite.core.pipeline.room import arrange_contents
 from jadeite.core.pipeline.work import work_up
-from jadeite.core.project import Project, Task
+from jadeite.core.project import Printer, Project, Stock, Task
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key
-from jadeite.core.sheets import Layout, lay_out
+from jadeite.core.sheets import Layout, lay_out, usable_area
+from jadeite.core.sheets.marks import CLEAR, PAPERS, ink_beyond, paper_stock, printed
 from jadeite.core.units import format_length
 
 __all__ = ["SheetWork", "plan_job_sheets", "plan_sheets"]
@@ -41,6 +44,7 @@ class SheetWork:
     cutting: CuttingPlan
     findings: tuple[Finding, ...]
     pieces: Mapping[str, JobPiece] = field(default_factory=dict)
+    printer: Printer = field(default_factory=Printer)
 
     @property
     def colours(self) -> dict[str, str]:
@@ -90,6 +94,11 @@ def _planned(
         points = np.concatenate([panel.outline for panel in piece.panels])
         width, height = np.ptp(points, axis=0)
         size = f"{format_length(width)} × {format_length(height)}"
+        if printed(piece):
+            found.append(
+                _off_paper(job, by_name[name], copies, (float(width), float(height)), size)
+            )
+            continue
         why = (
             "The stock does not suffice for"
             if short
@@ -111,7 +120,32 @@ def _planned(
         )
     profile = profile_by_key(job.cutter)
     plan = cutting_plan([piece.piece for piece in pieces], layout, profile, job.heavier)
-    return SheetWork(layout, plan, tuple(found), by_name)
+    return SheetWork(layout, plan, tuple(found), by_name, job.printer)
+
+
+def _off_paper(
+    job: Task | Project, cut: JobPiece, copies: int, flat: tuple[float, float], size: str
+) -> Finding:
+    """A printed piece that no paper in the printer holds; with larger paper where that does."""
+    profile = profile_by_key(job.cutter)
+    around = 2 * ink_beyond(cut.piece)
+
+    def holds(paper: str) -> bool:
+        *_, wide, high = usable_area(PAPERS[paper], profile.reach, CLEAR)
+        lying = sorted((wide, high))
+        return all(a + around <= b for a, b in zip(sorted(flat), lying, strict=True))
+
+    larger = next((paper for paper in PAPERS if holds(paper)), None)
+    name = f"{paper_stock(job.printer.paper).name.split(',')[0]}"
+    words = (
+        f"{copies} × {cut.piece.title} ({size}) does not lie on {name} within its marks: make it "
+        "smaller, or print on larger paper."
+    )
+    cure = None
+    if larger is not None:
+        title = paper_stock(larger).name.split(",")[0]
+        cure = Cure(f"Print on {title}", (("printer.paper", larger),))
+    return Finding(Level.LOOK, "print-fits-no-paper", words, cut.own, "sheets", cure, cut.item)
 
 
 def _laid_out(
@@ -119,17 +153,60 @@ def _laid_out(
     pieces: Sequence[JobPiece],
     step: Callable[[float, str], None] | None = None,
 ) -> Layout:
+    """What is printed lies on the printer's paper, all else on the stock."""
+    by_printer = [piece for piece in pieces if printed(piece.piece)]
+    others = [piece for piece in pieces if not printed(piece.piece)]
+    layouts = [_on_printed(job, by_printer, step)] if by_printer else []
+    if others or not layouts:
+        layouts.append(_on(job, others, job.stock, step))
+    if len(layouts) == 1:
+        return layouts[0]
+    first, second = layouts
+    return Layout((*first.sheets, *second.sheets), (*first.unplaced, *second.unplaced))
+
+
+def _on_printed(
+    job: Task | Project,
+    pieces: Sequence[JobPiece],
+    step: Callable[[float, str], None] | None,
+) -> Layout:
+    """Printed pieces, with room for ink past their cuts and for the marks of the sheet."""
+    around = max(ink_beyond(piece.piece) for piece in pieces)
+    stock = (paper_stock(job.printer.paper),)
+    layout = _on(job, pieces, stock, step, around=around, margin=CLEAR)
+    area = {piece.piece.name: float(piece_polygon(piece.piece).area) for piece in pieces}
+    sheets = tuple(
+        replace(
+            sheet,
+            used=sum(area[place.piece] for place in sheet.placed) / math.prod(sheet.size),
+            printed=True,
+        )
+        for sheet in layout.sheets
+    )
+    return Layout(sheets, layout.unplaced)
+
+
+def _on(
+    job: Task | Project,
+    pieces: Sequence[JobPiece],
+    stock: Sequence[Stock],
+    step: Callable[[float, str], None] | None,
+    *,
+    around: float = 0.0,
+    margin: float = 0.0,
+) -> Layout:
     profile = profile_by_key(job.cutter)
     return lay_out(
         [piece.piece for piece in pieces],
-        job.stock,
+        stock,
         copies={piece.piece.name: piece.count for piece in pieces},
         reach=profile.reach,
-        margin=profile.margin,
+        margin=max(margin, profile.margin),
         free_turns=job.free_turns,
         colours={piece.piece.name: piece.colour for piece in pieces},
         grain=job.grain,
         step=step,
+        around=around,
     )
 
 

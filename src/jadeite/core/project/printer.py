@@ -29,8 +29,12 @@ class Correction(Model):
 
 
 class Printer(Model):
-    """A printer by its name, the paper in it, and the correction of this cutter to it."""
+    """A printer by its name, the paper in it, and the correction of this cutter to it.
+
+    What is ``mirrored`` is printed as seen in a mirror, for film whose printed side lies down.
+    """
 
     name: str = Field(default="printer", min_length=1, max_length=60)
     paper: Literal["a4", "letter", "a3"] = "a4"
+    mirrored: bool = False
     correction: Correction = Correction()

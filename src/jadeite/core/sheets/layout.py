@@ -131,6 +131,7 @@ def lay_out(
     grain: str = "ignore",
     step: Callable[[float, str], None] | None = None,
     all_or_none: bool = False,
+    around: float = 0.0,
 ) -> Layout:
     """Lay every piece, ``copies`` times or as often as is said of it, on sheets of the stock.
 
@@ -150,9 +151,13 @@ def lay_out(
     all_or_none : bool
         Whether the first layout that takes all will do, and one that leaves a piece over is
         given up: quicker where sizes are tried.
+    around : float
+        mm that belong to every piece beyond its outline: ink past the cut.
     """
     colours = colours or {}
     shapes = {piece.name: piece_polygon(piece) for piece in pieces}
+    if around > 0:
+        shapes = {name: shape.buffer(around, quad_segs=4) for name, shape in shapes.items()}
     often = copies if isinstance(copies, Mapping) else dict.fromkeys(shapes, copies)
     boards: dict[str, list[Asked]] = {}  # the one with the largest piece first
     for piece in sorted(pieces, key=lambda piece: -shapes[piece.name].area):

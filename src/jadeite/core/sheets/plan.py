@@ -34,6 +34,12 @@ class SheetPlan:
     usable: tuple[float, float, float, float]
     placed: tuple[PlacedPiece, ...]
     used: float  # share of the sheet's area
+    printed: bool = False  # with marks by which it is found
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width and height in mm."""
+        return self.stock.width, self.stock.height
 
 
 @dataclass(frozen=True)

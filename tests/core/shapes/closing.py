@@ -18,6 +18,7 @@ from jadeite.core.findings import Level
 from jadeite.core.folding import ball_body, box_body, cylinder_body
 from jadeite.core.formats.fold_file import fold_text
 from jadeite.core.nets import Design
+from jadeite.core.photos import words_of_rings
 from jadeite.core.project import Brief, Face, Hollow, Shape, Span, Task, changed
 from jadeite.core.proof import prove
 from jadeite.core.shapes import (
@@ -31,6 +32,7 @@ from jadeite.core.shapes.extra import DIVIDER, LINING, OVERLAY, STIFFENER
 from jadeite.core.shapes.mounted import bears_nothing
 from jadeite.core.solid import Form
 from tests import fold_reader
+from tests.core.photos.drawn import blob
 
 TALLY: Counter[tuple[str, bool]] = Counter()  # what was made in a test, and what refused
 DRESSED = {DIVIDER, LINING, OVERLAY, STIFFENER}  # parts that any shape may get
@@ -63,11 +65,20 @@ def outlines(draw) -> str:  # type: ignore[no-untyped-def]
     return " ".join(words)
 
 
+def figure_words(seed: int, far: float) -> str:
+    """Words of the outline of a figure, as it is found in a picture; some in two parts."""
+    rings = (blob(seed, 0.2), blob(seed + 1, 0.02) + np.array([far, 0.3]))
+    return words_of_rings(rings[: 1 + seed % 2])
+
+
 def values_of(option: Option, most: float):  # type: ignore[no-untyped-def]
     """Everything that an option may be; lengths up to ``most`` mm."""
     if option.unit == "outlines":
         several = st.lists(outlines(), min_size=1, max_size=min(3, option.most))
         return several.map(" / ".join)
+    if option.unit == "figure":
+        found = st.builds(figure_words, st.integers(0, 10_000), st.floats(0.05, 0.3))
+        return st.sampled_from([key for key, _ in option.choices]) | found
     if option.choices:
         return st.sampled_from([key for key, _ in option.choices])
     if option.unit == "places":
@@ -232,7 +243,7 @@ def cured(family: ShapeFamily, inside, boards, chosen, error: FieldError) -> boo
         for path, value in error.ways[0]:
             if path.startswith("brief."):
                 inside = list(inside)
-                inside[("brief.width", "brief.height").index(path)] = float(value)
+                inside[("brief.width", "brief.height").index(path)] = float(value or 0.0)
             else:
                 chosen = {**chosen, path.removeprefix("shape.options."): value}
     elif family.key in BY_WAYS and not error.ways:

@@ -130,7 +130,11 @@ def cut_figure(words: str, width: float, height: float, border: float, round_: f
         )  # fmt: skip
     low_x, low_y, high_x, high_y = shape.bounds
     middle = (low_x + high_x) / 2, (low_y + high_y) / 2
+    left = [width / (high_x - low_x), *([height / (high_y - low_y)] if height else [])]
+    rest = min(left)  # what thinning its corners took off
     shape = affinity.translate(shape, -middle[0], -middle[1])
+    shape = affinity.scale(shape, rest, rest, origin=(0, 0))
+    side, middle = side * rest, (middle[0] * rest, middle[1] * rest)
     ring = np.array(orient(shape).exterior.coords)[:-1]
     holes = tuple(np.array(orient(Polygon(h)).exterior.coords)[:-1] for h in shape.interiors)
     return CutFigure(ring, holes, side, (-middle[0], -middle[1]), lost)

@@ -112,7 +112,7 @@ def build_printed_figure(
     stands, backed = options["stands"] == "base", options["backing"] == "board"
     plies = [boards[FIGURE], boards[BACKING]] if backed else [boards[FIGURE]]
     foot = _Foot(cut, plies, boards[BASE], fits) if stands else None
-    outline = cut.outline if foot is None else foot.outline
+    outline = cut.outline if foot is None else foot.bare if backed else foot.outline
     holes = tuple(Opening("window", ring) for ring in cut.holes)
     front = plate(FIGURE, "figure", Role.PLATE, outline, boards[FIGURE])
     front = replace(front, panels=(replace(front.panels[0], openings=holes),))
@@ -124,7 +124,8 @@ def build_printed_figure(
     pieces, joints, arrivals = [front], [], []
     placements = {FIGURE: np.eye(4) if foot is None else foot.place(boards)}
     if backed:
-        back = plate(BACKING, "backing", Role.PLATE, outline, boards[BACKING])
+        behind = cut.outline if foot is None else foot.outline
+        back = plate(BACKING, "backing", Role.PLATE, behind, boards[BACKING])
         back = replace(back, panels=(replace(back.panels[0], openings=holes),))
         pieces.append(back)
         apart = np.eye(4)
@@ -141,10 +142,9 @@ def build_printed_figure(
         placements[BASE][2, 3] = boards[BASE].thickness / 2
         under = (BASE, base.panels[0].name)
         arrivals.append(Arrival(FIGURE, When.FOLDED, under, How.GLUED, hint=STAND_IT))
-        joints += [
-            Joint(Kind.TONGUE, (p.name, p.panels[0].name), under, f"{p.title} in its base")
-            for p in pieces[1:]
-        ]
+        last = pieces[-1]  # the board behind, where there is one, carries the tongue
+        own = (last.name, last.panels[0].name)
+        joints.append(Joint(Kind.TONGUE, own, under, f"{last.title} in its base"))
     bleed = float(options["bleed"]) if options["edge"] == "bleed" else 0.0
     return Design(
         family="printed-figure",
@@ -205,12 +205,12 @@ class _Foot:
         half = self.tongue / 2
         plinth = box(x - half - SHOULDER, low, x + half + SHOULDER, low + self._reach(cut, x, half))
         tongue = box(x - half, low - base.thickness, x + half, low)
-        whole = shape.union(plinth).union(tongue)
-        self.outline = np.array(orient(whole).exterior.coords)[:-1]
+        whole = shape.union(plinth)
+        self.bare = np.array(orient(whole).exterior.coords)[:-1]
+        self.outline = np.array(orient(whole.union(tongue)).exterior.coords)[:-1]
         self.low, self.x = low, x
-        thick = sum(ply.thickness for ply in plies)
-        self.slot = (self.tongue + fits.tongue, thick + fits.slot_ease(thick))
-        self.thick = thick
+        self.plies, self.thick = plies, plies[-1].thickness
+        self.slot = (self.tongue + fits.tongue, self.thick + fits.slot_ease(self.thick))
         middle = float(Polygon(self.outline).centroid.y) - low
         self.middle = middle
         deep = 2 * (middle + base.thickness) * math.tan(math.radians(STEADY))
@@ -230,11 +230,11 @@ class _Foot:
         return max(PLINTH, *ends) + PLINTH if ends else 2 * PLINTH
 
     def place(self, boards: Mapping[str, Board]) -> Floats:
-        """Upright on the base, its picture to the front, the plies' middle over the slot; 4 x 4."""
+        """Upright on the base, its picture to the front, its last ply over the slot; 4 x 4."""
         out = np.eye(4)
         out[:3, 1], out[:3, 2] = (0.0, 0.0, 1.0), (0.0, -1.0, 0.0)
-        out[:3, 3] = (-self.x, -(self.thick - boards[FIGURE].thickness) / 2,
-                      boards[BASE].thickness - self.low)  # fmt: skip
+        apart = (self.plies[0].thickness + self.thick) / 2 if len(self.plies) > 1 else 0.0
+        out[:3, 3] = (-self.x, -apart, boards[BASE].thickness - self.low)
         return out
 
     def base(self, board: Board) -> Piece:

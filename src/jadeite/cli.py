@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 
 from jadeite import __version__
 from jadeite.cli_items import add, item_arguments, new
+from jadeite.cli_printing import calibrate, calibrate_arguments
 from jadeite.core.errors import FieldError, JadeiteError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Kind
@@ -20,7 +21,7 @@ if TYPE_CHECKING:
 
 __all__ = ["main"]
 
-COMMANDS = ("shapes", "new", "add", "check", "export")
+COMMANDS = ("shapes", "new", "add", "check", "export", "calibrate")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -58,6 +59,10 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument(
         "--paper", choices=("a4", "letter"), default="a4", help="paper of the PDF (default a4)"
     )
+    calibration = commands.add_parser(
+        "calibrate", help="set a cutter to a printer: a sheet to print, cut and read off"
+    )
+    calibrate_arguments(calibration)
     return parser
 
 
@@ -71,6 +76,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     options = _parser().parse_args(words)
     try:
         run = {"shapes": _shapes, "new": new, "add": add, "check": _check, "export": _export}
+        run["calibrate"] = calibrate
         return run[options.command](options)
     except JadeiteError as error:
         print(f"jadeite: {error}", file=sys.stderr)

@@ -7,6 +7,7 @@ import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from jadeite.cli_printing import printer_arguments, printer_for
 from jadeite.core.errors import FieldError
 
 if TYPE_CHECKING:
@@ -77,6 +78,7 @@ def item_arguments(parser: argparse.ArgumentParser) -> None:
         "cuts an outline of your own; may be given again",
         **several,
     )
+    printer_arguments(parser)
     say("--picture", metavar="FILE", help="a PNG or JPEG that a figure is cut out of and printed")
     say(
         "--print",
@@ -171,6 +173,7 @@ def _write(
     }
     if options.cutter:
         job["cutter"] = options.cutter
+    job["printer"] = printer_for(options, job.get("cutter", project.cutter), project.printer)
     project = changed(changed(project, items=(item,)) if first else with_item(project, item), **job)
     sized = isinstance(item.brief, Span) or item.brief.size is not None
     if sized or item.contents:

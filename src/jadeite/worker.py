@@ -18,6 +18,7 @@ from typing import TYPE_CHECKING, Any, BinaryIO, Protocol
 from jadeite.core.choice import Comparison, Remedy, compare, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.errors import JadeiteError
+from jadeite.core.photos import Ink
 from jadeite.core.pictures import Palette, Picture
 from jadeite.core.pipeline import (
     JobWork,
@@ -30,7 +31,7 @@ from jadeite.core.pipeline import (
     work_up,
     work_up_job,
 )
-from jadeite.core.project import Outline, Project, Stock, Task
+from jadeite.core.project import Outline, Photo, Project, Stock, Task
 from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of, small_form
 from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
@@ -203,6 +204,28 @@ def petal(path: str, _: Step) -> str:
     return read_petal(Path(path)).words
 
 
+def photo(path: str, taken: tuple[str, ...], _: Step) -> Photo:
+    """A picture of a file, under a key that is free."""
+    from jadeite.core.formats.photo_file import photo_from
+
+    return photo_from(Path(path), taken)
+
+
+def figure(photo: Photo, _: Step) -> tuple[str, str]:
+    """The outline of the figure in a picture as it is kept, and how it was found."""
+    from jadeite.core.formats.photo_file import figure_of, said_of
+
+    words, found = figure_of(photo)
+    return words, said_of(found)
+
+
+def ink(ink: Ink, most: int, _: Step) -> bytes:
+    """What is printed of a picture, as a PNG file of so many pixels at most."""
+    from jadeite.core.formats.photo_file import ink_png
+
+    return ink_png(ink, most)
+
+
 def write(job: JobWork, sheets: SheetWork, folder: Path, paper: str, _: Step) -> list[Path]:
     """The files of a job, in a folder."""
     from jadeite.core.formats import export_all
@@ -213,8 +236,16 @@ def write(job: JobWork, sheets: SheetWork, folder: Path, paper: str, _: Step) ->
 def pages(job: JobWork, sheets: SheetWork, paper: str, _: Step) -> list[Page]:
     """The printed pages of a job."""
     from jadeite.core.formats.pages import print_pages
+    from jadeite.core.formats.printed_sheets import with_pictures
 
-    return print_pages(job, sheets, paper)
+    return with_pictures(print_pages(job, sheets, paper))
+
+
+def prints(sheets: SheetWork, _: Step) -> list[Page]:
+    """The sheets that are printed before they are cut, each as large as its paper."""
+    from jadeite.core.formats.printed_sheets import printed_pages, with_pictures
+
+    return with_pictures(printed_pages(sheets))
 
 
 JOBS: dict[str, Callable[..., object]] = {
@@ -223,6 +254,9 @@ JOBS: dict[str, Callable[..., object]] = {
     "arrange": arrangements_of,
     "outline": outline,
     "petal": petal,
+    "photo": photo,
+    "figure": figure,
+    "ink": ink,
     "sheets": sheets,
     "size": size,
     "board-sheets": board_sheets,
@@ -232,6 +266,7 @@ JOBS: dict[str, Callable[..., object]] = {
     "remedies": remedies,
     "write": write,
     "pages": pages,
+    "prints": prints,
 }
 
 

@@ -10,13 +10,22 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QStackedWidget, QV
 
 from jadeite.core.formats.journal import Recovered
 from jadeite.core.pictures import LIGHT, Palette
+from jadeite.core.pipeline import outline_option
 from jadeite.core.units import System
 from jadeite.desktop.arrangement_strip import ArrangementStrip
 from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.lift_bar import LiftBar
 from jadeite.desktop.session import Session
+from jadeite.desktop.stations.picture_card import photo_on
 from jadeite.desktop.table import TableView
-from jadeite.desktop.views import BoardChart, NotebookChart, SheetsView, ShelfView, Timeline
+from jadeite.desktop.views import (
+    BoardChart,
+    NotebookChart,
+    PhotoView,
+    SheetsView,
+    ShelfView,
+    Timeline,
+)
 from jadeite.desktop.widgets import button, label
 
 __all__ = ["Centre"]
@@ -25,6 +34,7 @@ LIFT_SECONDS = 9.0
 CUT_SECONDS = 20.0  # the whole of a sheet, played back
 PARTLY_IN = 0.62  # share of the way into a sleeve
 WITH_LIFT = ("contents", "shape")
+IMAGES = TableView | BoardChart | SheetsView | NotebookChart | ShelfView | PhotoView
 
 
 class Centre(QFrame):
@@ -61,7 +71,8 @@ class Centre(QFrame):
         self.board_scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.board_scroll.setWidget(self.board)
         self.shelf = ShelfView(session)
-        self.shelf_open = False
+        self.photo = PhotoView()
+        self.shelf_open = self.photo_open = False
         views = (
             self.table,
             self.board_scroll,
@@ -69,6 +80,7 @@ class Centre(QFrame):
             self.cutting,
             self.notebook,
             self.shelf,
+            self.photo,
         )
         for view in views:
             self.stack.addWidget(view)
@@ -125,6 +137,8 @@ class Centre(QFrame):
             "notebook": self.notebook,
         }
         shown = self.shelf if key == "shape" and self.shelf_open else views.get(key, self.table)
+        if key == "contents" and self.photo_open and self.photo.photo is not None:
+            shown = self.photo
         self.stack.setCurrentWidget(shown)
         self.choice.set_open(key == "board")
         self._show_foot()
@@ -151,6 +165,12 @@ class Centre(QFrame):
         if self.station == "shape":
             self.open_station("shape")
 
+    def show_photo(self, shown: bool) -> None:
+        """Change between the table and the picture that a figure is cut out of."""
+        self.photo_open = shown
+        if self.station == "contents":
+            self.open_station("contents")
+
     def _usual_lift(self) -> float:
         """Contents in their place: the most telling moment."""
         lift = self.session.work.lift
@@ -169,6 +189,7 @@ class Centre(QFrame):
         self._show_arrangements()
         self._show_foot()
         self.shelf.show_project()
+        self._show_photo()
         if work.lift is not None:
             self.lift.slider.set_stops(work.lift.stops)
             other = work.family.key != self._family
@@ -179,6 +200,14 @@ class Centre(QFrame):
         if work.design is None and work.findings:
             self.table.notice = ""
         self.update_charts()
+
+    def _show_photo(self) -> None:
+        """The picture of the chosen thing, where it has one."""
+        task, before = self.session.task, self.photo.photo
+        photo, key = photo_on(task), outline_option(task)
+        self.photo.show_photo(photo, str(task.shape.options.get(key or "", "")))
+        if self.photo_open and (photo is None) != (before is None):
+            self.show_photo(photo is not None)
 
     def _show_arrangements(self) -> None:
         """The strip belongs to the Contents station, once something is arranged."""
@@ -246,6 +275,7 @@ class Centre(QFrame):
             self.notebook,
             self.timeline,
             self.shelf,
+            self.photo,
         ):
             view.set_look(palette, system)
 
@@ -254,7 +284,8 @@ class Centre(QFrame):
         view = self.stack.currentWidget()
         if view is self.board_scroll:
             view = self.board
-        assert isinstance(view, TableView | BoardChart | SheetsView | NotebookChart | ShelfView)
+        assert not isinstance(view, QScrollArea)
+        assert isinstance(view, IMAGES)
         return view.image()
 
     def offer(

@@ -44,6 +44,10 @@ class History:
             del self._all[0]
         self._now = len(self._all) - 1
 
+    def amend(self, project: Project) -> None:
+        """Another document in place of the present one: nothing that a maker would take back."""
+        self._all[self._now] = project
+
     def drag(self, going_on: bool) -> None:
         """A number begins or ends to be dragged: what changes between is one change."""
         self._drag = "begun" if going_on else ""

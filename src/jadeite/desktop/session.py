@@ -365,7 +365,10 @@ class Session(QObject):
         FileError
             Nothing was written; the document stays unsaved.
         """
-        save_project(self.project, path)
+        kept = save_project(self.project, path)
+        if kept != self.project:  # its pictures lie beside it by now
+            self.history.amend(kept)
+            self._document_changed()
         self.path, self._saved = path.resolve(), self.project
         self._journal.close()
         self.saved_changed.emit()

@@ -34,6 +34,7 @@ from jadeite.desktop.centre import Centre
 from jadeite.desktop.commands import Commands
 from jadeite.desktop.docket import Docket
 from jadeite.desktop.findings_bar import FindingsBar
+from jadeite.desktop.inks import Inks
 from jadeite.desktop.item_actions import ItemActions
 from jadeite.desktop.library import Library
 from jadeite.desktop.menus import Menus
@@ -73,6 +74,7 @@ class Window(QMainWindow):
         self.commands = Commands(self.session, self, settings)
         self.output = Output(self.session, self, settings)
         self.things = ItemActions(self.session)
+        self.inks = Inks(self.session)
         self.system: System = "inches" if settings.value("units") == "inches" else "mm"
         self.theme = str(settings.value("theme", "desktop"))
         self.station = "contents"
@@ -207,6 +209,13 @@ class Window(QMainWindow):
         self.centre.shelf.added.connect(self._add_thing)
         self.centre.shelf.left.connect(self._add_none)
         self.centre.board.picked.connect(board.choose_board)
+        contents = self.panels["contents"]
+        assert isinstance(contents, ContentsPanel)
+        contents.picture.view_asked.connect(self.centre.show_photo)
+        contents.picture.tool_chosen.connect(self.centre.photo.set_tool)
+        self.centre.photo.rubbed.connect(contents.picture.rub)
+        self.centre.photo.cropped.connect(contents.picture.crop)
+        self.inks.arrived.connect(self._show_inks)
         self.centre.timeline.step_chosen.connect(assembly.go)
         assembly.step_shown.connect(self.centre.show_step)
         cutting.print_asked.connect(self.output.preview)
@@ -361,6 +370,12 @@ class Window(QMainWindow):
 
     def _figures(self) -> Steps[None]:
         yield from self.panels[self.station].refreshing()
+
+    def _show_inks(self) -> None:
+        """A picture can be painted by now."""
+        self.centre.table.set_palette(self.palette_, self.system)
+        self.centre.photo.update()
+        self.centre.update_charts()
 
     def _show_results(self) -> None:
         session = self.session

@@ -7,12 +7,13 @@ from collections.abc import Sequence
 from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
 from jadeite.core.assembly.clock import FILL, GLUE, Clock, listed, named, numbered, the
 from jadeite.core.assembly.lift import Lift
+from jadeite.core.assembly.order import Move
 from jadeite.core.nets.arrivals import Arrival, How, When, Where
 from jadeite.core.nets.model import Design, Kind, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.units import counted
 
-__all__ = ["flat_steps", "insert_steps", "mount_steps"]
+__all__ = ["flat_steps", "foot_step", "foot_under", "insert_steps", "mount_steps"]
 
 FEW = 4  # pieces; from memory, more on level plates are put where a picture from above shows
 LEVEL = 0.9  # cosine; from memory, a plate that leans more comes from the side
@@ -232,17 +233,21 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             # on foam, or on what else holds by itself
             sticks = bool(joints) and all(j.pad for j in joints)
             sticks = sticks or all(coming[name].how is How.PADDED for name in names)
+            through = all(coming[name].how is How.PUT for name in names)  # glued by what follows
+            verb = "Stick" if sticks else "Glue"
             clock.add(
-                f"{'Stick' if sticks else 'Glue'} {the(what)} to {the(on)}",
+                f"Put {the(what)} through {the(on)}"
+                if through
+                else f"{verb} {the(what)} to {the(on)}",
                 how,
-                "glue",
+                "fit" if through else "glue",
                 at,
                 GLUE * max(1, len(seams)),
-                glue=None if sticks else adhesive,
+                glue=None if sticks or through else adhesive,
                 piece=design.body.name,
                 after=tuple(sorted({*names, *(c.name for c in carriers)})),
                 panels=tuple(dict.fromkeys(j.tab for j in joints)) + _plates(group),
-                caution="" if sticks else adhesive.caution,
+                caution="" if sticks or through else adhesive.caution,
                 shows=tuple(c.name for c in carriers),
                 left_out=others,
                 above=plan,
@@ -264,6 +269,32 @@ def _level_plate(design: Design, piece: Piece) -> bool:
 def _plates(group: Sequence[Piece]) -> tuple[tuple[str, str], ...]:
     """Panels of pieces that are one flat panel: they cover their own joint."""
     return tuple((p.name, p.panels[0].name) for p in group if len(p.panels) == 1)
+
+
+def foot_under(design: Design, piece: Piece, move: Move) -> str:
+    """The title of another piece under which a foot is folded and glued; empty where none is."""
+    own = (piece.name, move.folds[0])
+    if move.when != "joined" or piece.panel(move.folds[0]).role is not Role.FOOT:
+        return ""
+    under = [j.target[0] for j in design.joints if j.kind is Kind.GLUE and j.tab == own]
+    return next((design.piece(name).title for name in under if name != piece.name), "")
+
+
+def foot_step(clock: Clock, piece: Piece, lift: Lift, move: Move, adhesive: Adhesive) -> None:
+    """A foot that has gone through a slot, folded under what it stands in."""
+    under = foot_under(lift.design, piece, move)
+    clock.add(
+        f"Glue {the(piece.panel(move.folds[0]).title)} under {the(under)}",
+        "Turn all over, a little glue on it, fold it back and press it flat; stand it up and see "
+        "that it is upright while the glue sets.",
+        "glue",
+        lift.after_level(move.level),
+        GLUE,
+        glue=adhesive,
+        piece=piece.name,
+        panels=((piece.name, move.folds[0]),),
+        caution=adhesive.caution,
+    )
 
 
 def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> None:

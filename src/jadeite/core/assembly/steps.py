@@ -28,7 +28,13 @@ from jadeite.core.assembly.clock import (
     named,
     the,
 )
-from jadeite.core.assembly.joining import flat_steps, insert_steps, mount_steps
+from jadeite.core.assembly.joining import (
+    flat_steps,
+    foot_step,
+    foot_under,
+    insert_steps,
+    mount_steps,
+)
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
 from jadeite.core.assembly.printing import print_step
@@ -229,7 +235,8 @@ def _crease_step(clock: Clock, group: Sequence[Piece], lift: Lift) -> None:
     count = len(folds) * len(group)
     marks = sorted({fold.mark for fold in folds})
     which = " and ".join(f"{m}s" for m in marks) + ", each" if count > 1 else f"a {marks[0]},"
-    glued = any(p.name in clock.set_at for p in group)
+    on = [a.onto[0] for p in group if (a := lift.design.arrivals.of(p.name)) and a.onto]
+    glued = any(name in clock.set_at for name in (*(p.name for p in group), *on))
     when = "Once what is glued on is dry" if glued else "Before any glue"
     clock.add(
         f"Crease {all_of(count, 'fold')} of {the(named(group))}",
@@ -285,6 +292,10 @@ def _move_steps(
                 panels=tuple(joint.tab for joint in both),
                 caution=adhesive.caution,
             )
+            continue
+        if foot_under(lift.design, piece, move):
+            fold_all()
+            foot_step(clock, piece, lift, move, adhesive)
             continue
         words = _fold_words(piece, move)
         if words is not None:

@@ -5,18 +5,21 @@ A cutter needs no line of a cut, which would show where the cut is off; a hand d
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from jadeite.core.cutting import SheetCut
 from jadeite.core.formats.page import HAIR, Page
+from jadeite.core.formats.pdf import png_for
 from jadeite.core.nets.model import Floats, Trace
-from jadeite.core.pictures import LIGHT, Label, Path, Picture, Stroke
+from jadeite.core.pictures import LIGHT, Image, Label, Path, Picture, Stroke
 from jadeite.core.pictures.prints import print_paths
 from jadeite.core.pipeline import SheetWork
 from jadeite.core.sheets import PlacedPiece, placed_points
 from jadeite.core.sheets.marks import MARK_AT, mark_lines
 
-__all__ = ["BAR", "printed_pages"]
+__all__ = ["BAR", "printed_pages", "with_pictures"]
 
 BAR = 50.0  # mm that are measured to see whether the printer keeps to size; design rule
 WORDS, LINE = 2.6, 0.5  # mm: of the words along the edges, and of printed lines; from memory
@@ -76,3 +79,19 @@ def _bar(picture: Picture, width: float, height: float) -> None:
     picture.add(Path((line, *ends), closed=False, stroke=Stroke(INK, HAIR)))
     words = "50 mm: measure it; the cross without a ring is at the lower left"
     picture.add(Label(words, width / 2, y + 3.4, WORDS, LIGHT.quiet))
+
+
+def with_pictures(pages: list[Page]) -> list[Page]:
+    """Pages that hold the pixels of their pictures, for who paints them elsewhere.
+
+    Raises
+    ------
+    FileError
+        A picture is gone, or another by now.
+    """
+    for page in pages:
+        for picture, _ in page.layers:
+            for number, item in enumerate(picture.items):
+                if isinstance(item, Image):
+                    picture.items[number] = replace(item, png=png_for(item))
+    return pages

@@ -86,6 +86,8 @@ class FacePaint:
         light = AMBIENT + DIFFUSE * max(0.0, float(normal @ LIGHT_FROM))
         if self._lit and sheet.shines:
             base, light = mix(base, LIT_LINED, sheet.shines), (1.0 + light) / 2
+        if good and sheet.prints:  # ink is painted as it is, and its paper not much darker
+            light = (1.0 + light) / 2
         return shade(base, min(light, 1.08))
 
     def halves(self, thickness: Floats) -> Floats:

@@ -26,6 +26,7 @@ from jadeite.desktop.stations.inside_card import InsideCard
 from jadeite.desktop.stations.kinds import FLAT_KINDS, MADE, NEW, TILES
 from jadeite.desktop.stations.names_card import NamesCard
 from jadeite.desktop.stations.other_form import OtherForm
+from jadeite.desktop.stations.picture_card import PictureCard
 from jadeite.desktop.stations.place_card import PlaceCard
 from jadeite.desktop.stations.thing_editor import ThingEditor
 from jadeite.desktop.stations.tiles import KindTile
@@ -98,6 +99,8 @@ class ContentsPanel(Panel):
         self.column.addWidget(self.editor)
         self.names = NamesCard(self.session)
         self.column.addWidget(self.names)
+        self.picture = PictureCard(self.session)
+        self.column.addWidget(self.picture)
         self.face = FaceCard(self.session)
         self.column.addWidget(self.face)
         self.place = PlaceCard(self.session)
@@ -202,6 +205,7 @@ class ContentsPanel(Panel):
         yield
         self.face.show_face(task, self.system)
         self.names.show_names(task)
+        self.picture.show_picture(task)
         self.place.show_place(task, self.system)
         self.inside.setVisible(not face and not span)
         if not face and not span:

@@ -15,11 +15,12 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
-from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, made_at
 from jadeite.core.nets.model import (
     Design,
     Dimension,
     Floats,
+    Fold,
     Joint,
     Kind,
     Opening,
@@ -48,13 +49,14 @@ from jadeite.core.units import number_text
 
 __all__ = ["PRINTED_FIGURE"]
 
-FIGURE, BACKING, BASE = "figure", "backing", "base"
+FIGURE, BACKING, BASE, FOOT = "figure", "backing", "base", "foot"
 SMALLEST, LARGEST = 15.0, 280.0  # mm; from memory, what is cut by a blade and printed at home
 START = 90.0  # mm; from memory
 BORDER, BLEED, ROUND = 3.0, 2.5, 1.0  # mm; common practice the second, from memory the others
 TONGUE = 0.34  # of the figure's width; from memory
 LEAST_TONGUE, MOST_TONGUE = 12.0, 60.0  # mm; from memory
 PLINTH, SHOULDER = 3.0, 4.0  # mm; from memory, of white above the base, and beside the tongue
+FOOT_DEEP, CORNER_CUT = 8.0, 1.0  # mm; from memory, a finger presses it; and it slips through
 STEADY = 12.0  # degrees by which it may be tipped before it falls; from memory
 SHALLOW = 26.0  # mm; from memory, a base that can be held
 BASE_WIDE = 0.8  # of the figure's width; from memory
@@ -86,8 +88,8 @@ OPTIONS = (
         choices=(("board", "a board"), ("none", "nothing")),
     ),
     Option(
-        "stands", "It", "flat", "In a base, it stands by itself; flat, it is glued on something.",
-        choices=(("flat", "lies flat"), ("base", "stands in a base")),
+        "stands", "Stands", "flat", "In a base it stands by itself; else it is glued on something.",
+        choices=(("flat", "no, flat"), ("base", "in a base")),
     ),
 )  # fmt: skip
 
@@ -112,22 +114,23 @@ def build_printed_figure(
     stands, backed = options["stands"] == "base", options["backing"] == "board"
     plies = [boards[FIGURE], boards[BACKING]] if backed else [boards[FIGURE]]
     foot = _Foot(cut, plies, boards[BASE], fits) if stands else None
-    outline = cut.outline if foot is None else foot.bare if backed else foot.outline
+    bare = cut.outline if foot is None else foot.bare
     holes = tuple(Opening("window", ring) for ring in cut.holes)
-    front = plate(FIGURE, "figure", Role.PLATE, outline, boards[FIGURE])
-    front = replace(front, panels=(replace(front.panels[0], openings=holes),))
-    on = (FIGURE, front.panels[0].name)
+    lines: list[Floats] = []
     if words in dict(DRAWN):
         at = np.array(cut.centre)
         lines = [line * cut.side + at for line in drawn_figure(words)[1]]
-        front = replace(front, veins=tuple(Vein(line, Trace.PRINT) for line in lines))
+    veins = tuple(Vein(line, Trace.PRINT) for line in lines)
+    front = _ply(FIGURE, "figure", bare, holes, boards[FIGURE])
+    front = replace(front, veins=veins, good_side="outside" if stands else "inside")
+    if foot is not None and not backed:
+        front = foot.standing(front)
+    on = (FIGURE, front.panels[0].name)
     pieces, joints, arrivals = [front], [], []
     placements = {FIGURE: np.eye(4) if foot is None else foot.place(boards)}
     if backed:
-        behind = cut.outline if foot is None else foot.outline
-        back = plate(BACKING, "backing", Role.PLATE, behind, boards[BACKING])
-        back = replace(back, panels=(replace(back.panels[0], openings=holes),))
-        pieces.append(back)
+        back = _ply(BACKING, "backing", bare, holes, boards[BACKING])
+        pieces.append(back if foot is None else foot.standing(back))
         apart = np.eye(4)
         apart[2, 3] = -(boards[FIGURE].thickness + boards[BACKING].thickness) / 2
         placements[BACKING] = placements[FIGURE] @ apart
@@ -136,15 +139,16 @@ def build_printed_figure(
         arrivals.append(Arrival(BACKING, When.BEHIND, on, hint=BEHIND,
                                 called="the backing behind the figure"))  # fmt: skip
     if foot is not None:
+        last = pieces[-1]  # the board behind, where there is one, carries the tongue
         base = foot.base(boards[BASE])
         pieces.insert(0, base)
         placements[BASE] = np.eye(4)
         placements[BASE][2, 3] = boards[BASE].thickness / 2
-        under = (BASE, base.panels[0].name)
-        arrivals.append(Arrival(FIGURE, When.FOLDED, under, How.GLUED, hint=STAND_IT))
-        last = pieces[-1]  # the board behind, where there is one, carries the tongue
-        own = (last.name, last.panels[0].name)
-        joints.append(Joint(Kind.TONGUE, own, under, f"{last.title} in its base"))
+        under, own = (BASE, base.panels[0].name), (last.name, last.panels[0].name)
+        arrivals.append(Arrival(FIGURE, When.FOLDED, under, How.PUT, hint=STAND_IT))
+        arrivals += made_at(When.JOINED, last.name, (FOOT,))
+        joints.append(Joint(Kind.TONGUE, own, under, "tongue through the base"))
+        joints.append(Joint(Kind.GLUE, (last.name, FOOT), under, "foot under the base", "inside"))
     bleed = float(options["bleed"]) if options["edge"] == "bleed" else 0.0
     return Design(
         family="printed-figure",
@@ -168,7 +172,13 @@ BEHIND = (
     "Glue stick to the edges, edge on edge, and leave both under a weight until they are dry: they "
     "then stay flat."
 )
-STAND_IT = "A little glue on the tongue, through the slot to its end, upright; hold it for a while."
+STAND_IT = "Its tongue through the slot from above, as far as it goes."
+
+
+def _ply(name: str, title: str, outline: Floats, holes: tuple[Opening, ...], board: Board) -> Piece:
+    """One board of the figure's outline, with its openings."""
+    piece = plate(name, title, Role.PLATE, outline, board)
+    return replace(piece, panels=(replace(piece.panels[0], openings=holes),))
 
 
 def _cut_within(words: str, width: float, height: float, border: float, round_: float) -> CutFigure:
@@ -204,14 +214,17 @@ class _Foot:
         x = float(shape.centroid.x)
         half = self.tongue / 2
         plinth = box(x - half - SHOULDER, low, x + half + SHOULDER, low + self._reach(cut, x, half))
-        tongue = box(x - half, low - base.thickness, x + half, low)
         whole = shape.union(plinth)
         self.bare = np.array(orient(whole).exterior.coords)[:-1]
-        self.outline = np.array(orient(whole.union(tongue)).exterior.coords)[:-1]
+        thick = plies[-1].thickness
+        # its score lies under the base, at the middle of the foot
+        self.fold = low - base.thickness - thick / 2
+        neck = box(x - half, self.fold, x + half, low)
+        self.whole = np.array(orient(whole.union(neck)).exterior.coords)[:-1]
         self.low, self.x = low, x
         self.plies, self.thick = plies, plies[-1].thickness
         self.slot = (self.tongue + fits.tongue, self.thick + fits.slot_ease(self.thick))
-        middle = float(Polygon(self.outline).centroid.y) - low
+        middle = float(Polygon(self.bare).centroid.y) - low
         self.middle = middle
         deep = 2 * (middle + base.thickness) * math.tan(math.radians(STEADY))
         self.deep = max(SHALLOW, deep, self.slot[1] + 2 * GROUND)
@@ -228,6 +241,17 @@ class _Foot:
                  (max(left, x - half) + 0.1, min(right, x + half) - 0.1)]  # fmt: skip
         ends = [e.bounds[1] - low for e in edges if not e.is_empty]
         return max(PLINTH, *ends) + PLINTH if ends else 2 * PLINTH
+
+    def standing(self, piece: Piece) -> Piece:
+        """A ply with the tongue, and the foot that is folded back under the base."""
+        left, right = self.x - self.tongue / 2, self.x + self.tongue / 2
+        in_ = CORNER_CUT
+        ring = np.array([[left, self.fold], [left + in_, self.fold - FOOT_DEEP],
+                         [right - in_, self.fold - FOOT_DEEP], [right, self.fold]])  # fmt: skip
+        foot = Panel(FOOT, "foot", Role.FOOT, ring, (self.tongue, FOOT_DEEP))
+        main = replace(piece.panels[0], outline=self.whole)
+        score = Fold(main.name, FOOT, (right, self.fold), (left, self.fold), -90.0)
+        return replace(piece, panels=(main, foot), folds=(score,))
 
     def place(self, boards: Mapping[str, Board]) -> Floats:
         """Upright on the base, its picture to the front, its last ply over the slot; 4 x 4."""
@@ -248,7 +272,7 @@ class _Foot:
             corners = np.array([[-x, -y], [x, -y], [x, y], [-x, y]])
             slot = Opening("slot", corners, self.thick)
         panel = Panel(BASE, "base", Role.PLATE, ring, (self.wide, self.deep), (slot,))
-        return Piece(BASE, "base", board, (panel,), ())
+        return Piece(BASE, "base", board, (panel,), (), "inside")
 
 
 def _lost(cut: CutFigure, border: float) -> tuple[Finding, ...]:

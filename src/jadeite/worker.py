@@ -31,7 +31,7 @@ from jadeite.core.pipeline import (
     work_up,
     work_up_job,
 )
-from jadeite.core.project import Outline, Photo, Project, Stock, Task
+from jadeite.core.project import Outline, Photo, Printer, Project, Stock, Task
 from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of, small_form
 from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
@@ -226,6 +226,14 @@ def ink(ink: Ink, most: int, _: Step) -> bytes:
     return ink_png(ink, most)
 
 
+def calibration(printer: Printer, cutter: str, folder: Path, _: Step) -> list[Path]:
+    """The page by which a cutter is set to a printer, and its cuts, in a folder."""
+    from jadeite.core.cutting import profile_by_key
+    from jadeite.core.formats.calibration_sheet import write_calibration
+
+    return write_calibration(printer, profile_by_key(cutter), folder)
+
+
 def write(job: JobWork, sheets: SheetWork, folder: Path, paper: str, _: Step) -> list[Path]:
     """The files of a job, in a folder."""
     from jadeite.core.formats import export_all
@@ -257,6 +265,7 @@ JOBS: dict[str, Callable[..., object]] = {
     "photo": photo,
     "figure": figure,
     "ink": ink,
+    "calibration": calibration,
     "sheets": sheets,
     "size": size,
     "board-sheets": board_sheets,

@@ -1,4 +1,4 @@
-"""The maker's own boards, kept under the user's data directory for every project."""
+"""The maker's own boards and measured printers, kept under the user's data directory."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from jadeite.core.boards import Board
 from jadeite.core.errors import FileError
 from jadeite.core.formats.board_library import load_boards, merged, save_boards
+from jadeite.desktop.printers import Printers
 
 __all__ = ["Library"]
 
@@ -26,6 +27,8 @@ class Library(QObject):
     def __init__(self, folder: Path, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.path = folder / NAME
+        self.printers = Printers(folder, self)
+        self.printers.trouble.connect(self.trouble)
         self.boards: tuple[Board, ...] = ()
         self.unreadable = ""
         if self.path.exists():

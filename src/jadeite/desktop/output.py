@@ -37,7 +37,9 @@ class Output(QObject):
         self._write_job.succeeded.connect(self._on_written)
         self._pages_job = Job("pages", self, queue=True)
         self._pages_job.succeeded.connect(self._on_pages)
-        for job in (self._write_job, self._pages_job):
+        self._prints_job = Job("prints", self, queue=True)
+        self._prints_job.succeeded.connect(self._on_pages)
+        for job in (self._write_job, self._pages_job, self._prints_job):
             job.failed.connect(session.trouble)
             session.extra_jobs.append(job)
 
@@ -86,6 +88,14 @@ class Output(QObject):
     def print(self) -> None:
         """Ask for a printer and print."""
         self._ask_pages(self._print)
+
+    def print_sheets(self) -> None:
+        """Show the sheets that are printed before they are cut, as they will be printed."""
+        sheets = self.session.sheets
+        if sheets is None or not self.session.sheets_current:
+            self.session.trouble.emit(f"Nothing to print yet. {LAYING_OUT}")
+        else:
+            self._prints_job.start(self._show_preview, sheets)
 
     def _ask_pages(self, use: Callable[[list[Page]], None]) -> None:
         job, sheets = self.session.job_work, self.session.sheets

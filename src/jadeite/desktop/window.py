@@ -219,6 +219,7 @@ class Window(QMainWindow):
         self.centre.timeline.step_chosen.connect(assembly.go)
         assembly.step_shown.connect(self.centre.show_step)
         cutting.print_asked.connect(self.output.preview)
+        cutting.printer.print_asked.connect(self.output.print_sheets)
 
     # ------------------------------------------------------------- stations
 

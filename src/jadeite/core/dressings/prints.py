@@ -122,7 +122,8 @@ def _filling(
     wide, high_ = photo.size
     side = max(wide, high_)
     fills = float(max((high - low)[0] / (wide / side), (high - low)[1] / (high_ / side)))
-    at = ((low + high) / 2 + (asked.right, asked.up)) @ back.T
+    moved = (high - low) * (asked.right / 100, asked.up / 100)
+    at = ((low + high) / 2 + moved) @ back.T
     return Printed(
         panel.name, within, "", Ink(photo.file, photo.digest), fills * asked.scale / 100,
         (float(at[0]), float(at[1])), upright,
@@ -150,7 +151,7 @@ def _words(panel: Panel, asked: Print, upright: float, field: str) -> list[Vein]
     shape = Polygon(panel.outline).buffer(HAIR)
     for opening in panel.openings:
         shape = shape.difference(Polygon(opening.points)) if opening.closed else shape
-    middle = (low + high) / 2 + (asked.right, asked.up)
+    middle = (low + high) / 2 + (high - low) * (asked.right / 100, asked.up / 100)
     for share in LOWER:  # a notch or a window is written round: lower, or beside it
         tall = asked.tall * share
         if tall < LEAST_TALL:

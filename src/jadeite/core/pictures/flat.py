@@ -17,7 +17,7 @@ from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Image, Label, Path, Picture, Stroke
 from jadeite.core.pictures.prints import print_paths
-from jadeite.core.sheets.marks import mark_lines
+from jadeite.core.sheets.marks import CLEAR, mark_lines
 from jadeite.core.sheets.plan import PlacedPiece, placed_points
 from jadeite.core.units import System, format_length
 
@@ -330,7 +330,8 @@ def _draw_sheet_marks(
     picture.add(Label(along, x0 - 12 * unit, middle, 11.5 * unit, quiet, turn=-90))
     quiet = LIGHT.quiet  # from here on the marks lie on the sheet
     along_y = stock.height >= stock.width
-    gx, gy = x1 - 16 * unit, y1 + 16 * unit
+    inward = (CLEAR if cut.sheet.printed else 0.0) * (x1 - x0) / stock.width  # beside the mark
+    gx, gy = x1 - 16 * unit - inward, y1 + 16 * unit + inward
     reach = 34 * unit
     tip = np.array([gx, gy + reach]) if along_y else np.array([gx - reach, gy])
     start = np.array([gx, gy])

@@ -151,8 +151,8 @@ class Photo(Model):
 class Print(Model):
     """What is printed on a panel: a picture, a colour, or words.
 
-    A picture fills the panel at a ``scale`` of 100 %; ``right`` and ``up`` move it in mm,
-    ``turn`` turns it left from upright.  Words are ``tall`` mm high.
+    A picture fills the panel at a ``scale`` of 100 %; ``right`` and ``up`` move it by per cent
+    of the panel, ``turn`` turns it left from upright.  Words are ``tall`` mm high.
     """
 
     piece: Key
@@ -161,8 +161,8 @@ class Print(Model):
     colour: Colour | Literal[""] = ""
     words: str = Field(default="", max_length=120)
     scale: float = Field(default=100.0, ge=10, le=1000, allow_inf_nan=False)
-    right: float = Field(default=0.0, ge=-500, le=500, allow_inf_nan=False)
-    up: float = Field(default=0.0, ge=-500, le=500, allow_inf_nan=False)
+    right: float = Field(default=0.0, ge=-100, le=100, allow_inf_nan=False)
+    up: float = Field(default=0.0, ge=-100, le=100, allow_inf_nan=False)
     turn: float = Field(default=0.0, ge=-180, le=180, allow_inf_nan=False)
     tall: float = Field(default=8.0, ge=2, le=100, allow_inf_nan=False)
 

@@ -17,6 +17,7 @@ from jadeite.core.sheets.stock import SHEET_SIZES
 
 __all__ = [
     "CLEAR",
+    "IN_PRINTERS",
     "MARK_AT",
     "PAPERS",
     "commanded",

@@ -10,6 +10,7 @@ from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.steps import Steps
 from jadeite.core.units import counted, format_duration
 from jadeite.desktop.stations.base import Panel, ResultsCard
+from jadeite.desktop.stations.printer_card import PrinterCard
 from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
 
 __all__ = ["CuttingPanel"]
@@ -74,6 +75,8 @@ class CuttingPanel(Panel):
         )
         card.add(self.printed)
         self.column.addWidget(card)
+        self.printer = PrinterCard(self.session)
+        self.column.addWidget(self.printer)
         self.settings = Card("Settings, in order")
         self._list = QVBoxLayout()
         self._list.setSpacing(4)
@@ -106,6 +109,8 @@ class CuttingPanel(Panel):
         self.cutter.setCurrentIndex(self.cutter.findData(task.cutter))
         self.heavier.set_value(task.heavier)
         self.folds.setCurrentIndex(self.folds.findData(task.folds))
+        inked = sheets is not None and any(s.sheet.printed for s in sheets.cutting.sheets)
+        self.printer.show_printer(task.printer, task.cutter, self.system, shown=inked)
         yield
         if sheets is None:
             self.results.show_results([], self.system)

@@ -23,6 +23,7 @@ from jadeite.desktop.stations.moved_editor import MovedEdit
 from jadeite.desktop.stations.option_pictures import OptionPictures
 from jadeite.desktop.stations.own_petal import PetalReader
 from jadeite.desktop.stations.petal_editors import CountsEdit, OutlineEdit
+from jadeite.desktop.stations.print_card import PrintCard
 from jadeite.desktop.stations.seen_card import SeenCard
 from jadeite.desktop.stations.window_card import WindowCard
 from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, button, label
@@ -111,6 +112,8 @@ class ShapePanel(Panel):
         self.column.addWidget(self.panel_card)
         self.window_card = WindowCard(self.session)
         self.column.addWidget(self.window_card)
+        self.print_card = PrintCard(self.session)
+        self.column.addWidget(self.print_card)
         self.results = ResultsCard()
         self.column.addWidget(self.results)
         self.closes = label("", "settled")
@@ -255,6 +258,7 @@ class ShapePanel(Panel):
     def _show_panel(self) -> None:
         chosen = None if self.adding else self.chosen
         self.window_card.show_panel(chosen, self.system)
+        self.print_card.show_panel(chosen, self.system)
         design = self.session.work.design
         if design is None or chosen is None or not design.has(chosen):
             self.panel_card.show_results([], self.system)

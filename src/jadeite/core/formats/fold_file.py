@@ -183,6 +183,16 @@ def fold_document(
             for j in design.joints
         ],
         "jadeite:blanks": [_blank(b) for b in design.blanks],
+        "jadeite:registers": [
+            {
+                "piece": piece,
+                "panel": panel,
+                "side_mm": of.side,
+                "centre": _rows([of.centre])[0],
+                "spread_mm": round(of.spread * of.side, 6),
+            }
+            for (piece, panel), of in design.registers.items()
+        ],
         "jadeite:contents": [_content(body) for body in bodies],
         "jadeite:findings": [f.to_json() for f in findings],
     }

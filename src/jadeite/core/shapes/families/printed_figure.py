@@ -340,8 +340,8 @@ def _dimensions(cut: CutFigure) -> tuple[Dimension, ...]:
     x, y = wide / 2, high / 2
     up, right = (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)
     return (
-        Dimension("finished, width", *own, (-x, y, 0.0), (x, y, 0.0), up, wide),
-        Dimension("finished, height", *own, (x, -y, 0.0), (x, y, 0.0), right, high),
+        Dimension("width", *own, (-x, y, 0.0), (x, y, 0.0), up, wide, finished=True),
+        Dimension("height", *own, (x, -y, 0.0), (x, y, 0.0), right, high, finished=True),
     )
 
 

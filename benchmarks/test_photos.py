@@ -5,10 +5,10 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
+from tests.core.photos.drawn import blob, jpeg, painted
 
 from jadeite.core.formats import photo_file
 from jadeite.worker import figure, ink, photo
-from tests.core.photos.drawn import blob, jpeg, painted
 
 SIZE = (2592, 1944)  # 5 million pixels
 

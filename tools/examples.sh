@@ -23,7 +23,8 @@ jadeite new stiffened-holder --item "ticket holder" --title "Holder for the nigh
     -o "$out/ticket-holder.jadeite"
 jadeite new pop-up-card --item "hill card" --title "Hills that stand up" --face 148x105mm \
     --set count=3 --set kind=stage -o "$out/hill-card.jadeite"
-rm -f "$out"/*.jadeite~
+jadeite new printed-figure --item "owl" --title "The owl astronomer on the desk" --width 90mm \
+    --picture examples/owl.png --set stands=base --copies 2 -o "$out/owl-figure.jadeite"
 jadeite new domed-box --title "Paper planet in a dome" --thing "paper planet: ball 90mm" \
     --set sides=6 -o "$out/planet-dome.jadeite"
 jadeite new gathered-box --title "Sweets for the open night" --inside 80x60x70mm \
@@ -80,16 +81,4 @@ jadeite new layered-flower --item "knot bloom" --title "Blooms to tie to the wre
     --copies 4 -o "$out/knot-blooms.jadeite"
 jadeite new wreath --item "gate wreath" --title "Wreath for the gate" --width 360mm \
     --set flowers=40 --set seed=4 -o "$out/gate-wreath.jadeite"
-jadeite new place-cards --item "place cards" --title "Place cards for the helpers" \
-    --names examples/helpers.csv --set letters=script -o "$out/place-cards.jadeite"
-jadeite new outline-pocket --item "right pocket" --title "Star-chart pockets in pairs" \
-    --thing "star chart: flat 70x92x1mm" --set outline=mitten --copies 2 -o "$out/chart-pockets.jadeite"
-jadeite add "$out/chart-pockets.jadeite" outline-pocket --item "left pocket" \
-    --thing "star chart: flat 70x92x1mm" --set outline=mitten --set hand=left --copies 2
-jadeite new wobble-card --item "owl card" --title "The owl astronomer nods" --face 105x148mm \
-    -o "$out/owl-card.jadeite"
-jadeite new tri-fold-holder --item "programme" --title "Programme with a ribbon" --face 83x95mm \
-    --set seal=star -o "$out/programme.jadeite"
-jadeite new pop-up-card --item "hill card" --title "Hills that stand up" --face 148x105mm \
-    --set count=3 --set kind=stage -o "$out/hill-card.jadeite"
 rm -f "$out"/*.jadeite~

@@ -96,6 +96,6 @@ def _add(group: etree._Element, role: str, points: Floats, height: float, piece:
 
 
 def sheet_svg(cut: SheetCut, title: str, marks: Iterable[Floats] = ()) -> bytes:
-    """A whole sheet, its own outline in the role ``sheet``, its marks, (n, 2) each, in ``print``."""
+    """A whole sheet, its outline in the role ``sheet``, its marks, (n, 2) each, in ``print``."""
     stock = cut.sheet.stock
     return cut_svg(cut.paths, stock.width, stock.height, title, sheet=True, marks=marks)

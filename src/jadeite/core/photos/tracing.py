@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import cv2
 import numpy as np
 import shapely
-from scipy.ndimage import gaussian_filter1d  # type: ignore[import-untyped]
+from contourpy import LineType, contour_generator
+from scipy import ndimage  # type: ignore[import-untyped]
 from shapely.geometry import Polygon
 
 from jadeite.core.errors import FieldError
@@ -19,7 +19,8 @@ from jadeite.core.photos.rings import MOST_CORNERS, MOST_RINGS, Rings
 __all__ = ["LEAST_BIT", "Traced", "traced"]
 
 LEAST_BIT = 0.5  # % of the figure's area: a part that is smaller is a stray bit; from memory
-SOFT = 1.6  # pixels: corners of pixels are smoothed away over so many; from memory
+PAD = 8  # pixels round a cover, so that it ends within; setting
+SOFT = 1.3  # pixels: corners of pixels are smoothed away over so many; from memory
 CLOSE = 0.35  # pixels that the outline may be off after thinning its corners; from memory
 
 
@@ -88,54 +89,31 @@ def traced(
 
 def _without_bits(cover: Bytes, least: float) -> tuple[Bytes, int, float, int]:
     """The cover without small parts and small holes; how many parts, their largest, those left."""
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(cover, connectivity=4)
-    areas = stats[1:count, cv2.CC_STAT_AREA].astype(float)
+    labels, count = ndimage.label(cover)
+    areas = np.bincount(labels.ravel(), minlength=count + 1)[1:].astype(float)
     limit = least / 100 * float(areas.sum())
     small = areas < limit
-    keep = np.concatenate([[False], ~small])
-    kept = keep[labels].astype(np.uint8)
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(
-        np.pad(1 - kept, 1, constant_values=1), connectivity=4
-    )
-    holes = stats[:count, cv2.CC_STAT_AREA] < limit
-    holes[0] = holes[labels[0, 0]] = False
-    kept |= holes[labels[1:-1, 1:-1]].astype(np.uint8)
+    kept = np.concatenate([[False], ~small])[labels]
+    holes, number = ndimage.label(~np.pad(kept, 1))
+    sizes = np.bincount(holes.ravel(), minlength=number + 1)
+    filled = sizes < limit
+    filled[0] = filled[holes[0, 0]] = False
+    kept |= filled[holes[1:-1, 1:-1]]
     largest = float(areas[small].max()) if small.any() else 0.0
-    return kept, int(small.sum()), largest, int((~small).sum())
+    return kept.astype(np.uint8), int(small.sum()), largest, int((~small).sum())
 
 
 def _rings(cover: Bytes) -> list[Floats]:
     """Rings round what is covered, in pixels from the upper left, smoothed over their corners.
 
-    The edges of pixels are followed, not their middles: the area is that of the pixels.
+    The middle of the softened edge is followed: the area stays that of the pixels.
     """
-    wide = np.pad(cover, 1)
-    twice = cv2.resize(wide, None, fx=2, fy=2, interpolation=cv2.INTER_NEAREST)
-    found, _ = cv2.findContours(twice, cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
-    out = []
-    for line in found:
-        # of doubled pixels the middles lie a quarter of a pixel within the edge
-        points = (line[:, 0, :].astype(np.float64) + 0.5) / 2 - 1
-        if len(points) < 8:
-            continue
-        soft = np.asarray(gaussian_filter1d(points, 2 * SOFT, axis=0, mode="wrap"))
-        shape = Polygon(soft).buffer(0)
-        # outlines of holes run on the pixels beside them, so both kinds are a quarter too narrow
-        hole = _is_hole(cover, points)
-        shape = shape.buffer(-0.25 if hole else 0.25, join_style="mitre")
-        shape = max(shapely.get_parts(shape), key=lambda p: p.area, default=Polygon())
-        if not shape.is_empty:
-            out.append(shape)
-    out = sorted(out, key=lambda shape: -shape.area)[:MOST_RINGS]
-    return [_thinned(shape) for shape in out]
-
-
-def _is_hole(cover: Bytes, points: Floats) -> bool:
-    """Whether an outline, (n, 2), goes round a hole."""
-    area = float(
-        np.sum(points[:, 0] * np.roll(points[:, 1], -1) - np.roll(points[:, 0], -1) * points[:, 1])
-    )
-    return area > 0  # OpenCV follows holes the other way round
+    soft = ndimage.gaussian_filter(np.pad(cover, PAD).astype(np.float32), SOFT)
+    lines = contour_generator(z=soft, line_type=LineType.Separate).lines(0.5)
+    shapes = [Polygon(np.asarray(line) - PAD + 0.5).buffer(0) for line in lines if len(line) > 3]
+    parts = [max(shapely.get_parts(s), key=lambda p: p.area, default=Polygon()) for s in shapes]
+    parts = sorted((p for p in parts if p.area > 1), key=lambda p: -p.area)[:MOST_RINGS]
+    return [_thinned(part) for part in parts]
 
 
 def _thinned(shape: Polygon) -> Floats:

@@ -78,6 +78,7 @@ def test_words_of_a_step_suit_what_was_done_before_it() -> None:
                 pieces = {piece for piece, _ in step.panels}
                 if step.operation == "glue":
                     glued |= {onto[piece] for piece in pieces & set(onto)}
+                    glued |= pieces & set(onto)
                 if step.operation == "crease":
                     when = step.detail.partition(":")[0]
                     creased[when] += 1

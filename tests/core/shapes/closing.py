@@ -257,6 +257,9 @@ def cured(family: ShapeFamily, inside, boards, chosen, error: FieldError) -> boo
         inside[axes[words]] = float(number[1])
     elif number:
         chosen = {**chosen, error.field: float(number[1])}
+    elif error.ways and all(path.startswith("shape.options.") for path, _ in error.ways[0]):
+        for path, value in error.ways[0]:
+            chosen = {**chosen, path.removeprefix("shape.options."): value}
     try:
         family.build(tuple(inside), boards, resolve_options(family, chosen))
     except FieldError as again:

@@ -12,7 +12,7 @@ from jadeite.core.contents import Ball, Disc, FlatPack
 from jadeite.core.contents.standards import CARDS, ENVELOPES, next_larger, standard_of
 from jadeite.core.findings import Level
 from jadeite.core.nets.outline import drawn_folds, loops_of
-from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
+from jadeite.core.pipeline import arrange_contents, pieces_of, plan_sheets, work_up
 from jadeite.core.project import Face, Hollow, Shape, Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options, settled_design
 from tests import fold_reader
@@ -44,7 +44,8 @@ def chosen_up_to(border: float, step: float):  # type: ignore[no-untyped-def]
 def test_property_every_card_closes(face, board, chosen) -> None:  # type: ignore[no-untyped-def]
     """Over all sizes, boards and options; what is refused names a border or a count that works."""
     made = closes_or_says_why(FAMILY, face, board, chosen)
-    roomy = min(face[:2]) > 2 * (chosen["border"] + chosen["layers"] * chosen["step"]) + 12
+    leaf = face[0] / 2 - 0.5 if chosen.get("leaves") == "gate" else face[0]
+    roomy = min(leaf, face[1]) > 2 * (chosen["border"] + chosen["layers"] * chosen["step"]) + 12
     assert made or not roomy
 
 
@@ -53,7 +54,7 @@ def test_property_every_card_closes(face, board, chosen) -> None:  # type: ignor
 def test_property_the_fold_is_exactly_central(face, chosen) -> None:  # type: ignore[no-untyped-def]
     """Turned over its fold, one leaf of the flat net lies on the other within 0.001 mm."""
     assume(min(face[:2]) > 80)
-    card = build(FAMILY, face, **chosen).piece("card")
+    card = build(FAMILY, face, **(chosen | {"leaves": "two"})).piece("card")
     ((line, _),) = drawn_folds(card)
     way = (line[1] - line[0]) / np.linalg.norm(line[1] - line[0])
     away = np.array([-way[1], way[0]])
@@ -187,3 +188,83 @@ def test_layers_have_boards_of_their_own_and_lie_on_their_sheets() -> None:
     plan = plan_sheets(task, work.design)
     assert {s.board for s in plan.layout.sheets} == {"heavy-card", "glitter-card", "text"}
     assert work.design.piece("inset").board is board_by_key("text")
+
+
+@settings(max_examples=60)
+@given(width=st.floats(70.0, 200.0), height=st.floats(70.0, 200.0), opens=st.floats(20.0, 150.0))
+def test_property_gate_and_three_leaves_shut_flat(width, height, opens) -> None:  # type: ignore[no-untyped-def]
+    """Folded by hand, about their scores alone: the halves meet, the leaf inside is free."""
+    gate = build(FAMILY, (width, height, 0.0), leaves="gate", opens=opens).piece("card")
+    left, right = (_shut(gate, name) for name in ("front-left", "front-right"))
+    between = max(left[0], right[0]) - min(left[1], right[1])
+    assert between == pytest.approx(1.0, abs=1e-6)
+    assert (min(left[0], right[0]), max(left[1], right[1])) == pytest.approx(
+        (-width / 2, width / 2), abs=1e-6
+    )
+    three = build(FAMILY, (width, height, 0.0), leaves="three", opens=opens).piece("card")
+    front, flap = _shut(three, "front"), _shut(three, "flap")
+    assert front == pytest.approx((-width / 2, width / 2), abs=1e-6)
+    assert flap[1] - flap[0] == pytest.approx(width - 1.5, abs=1e-6)
+    free = max(flap[0] + width / 2, width / 2 - flap[1])
+    assert free == pytest.approx(1.5, abs=1e-6)
+
+
+def _shut(card, name: str) -> tuple[float, float]:  # type: ignore[no-untyped-def]
+    """From where to where a leaf lies across the back once it is folded over its score."""
+    (fold,) = [f for f in card.folds if f.child == name]
+    over = 2 * fold.start[0] - card.panel(name).outline[:, 0]
+    return float(over.min()), float(over.max())
+
+
+def test_layers_of_a_gate_are_even_on_both_halves() -> None:
+    """From the FOLD text: 6 mm round each, named apart, of one part."""
+    design = build(FAMILY, A6, leaves="gate", layers=2.0)
+    model = fold_reader.read(text_of(design))
+    for leaf, name in (("front-left", "layer-1"), ("front-right", "layer-1-right")):
+        below, own = model.faces["card", leaf].points, model.faces[name, "overlay"].points
+        along = below[1] - below[0], below[2] - below[1]
+        for way in along:
+            way = way / np.linalg.norm(way)
+            low, high = (
+                (own @ way).min() - (below @ way).min(),
+                (below @ way).max() - (own @ way).max(),
+            )
+            assert (low, high) == pytest.approx((6.0, 6.0), abs=1e-6)
+    assert {p.part for p in design.pieces if p.name.startswith("layer-1")} == {"layer-1"}
+
+
+def test_a_layer_on_foam_stands_off_and_counts() -> None:
+    """2 mm of foam: the layer's distance from the card by the FOLD text, and the thickness shut."""
+    flat, raised = (build(FAMILY, A6, foam=key) for key in ("0", "2"))
+    more = raised.sizes["thickness"].value - flat.sizes["thickness"].value
+    assert more == pytest.approx(2.0)
+    model = fold_reader.read(text_of(raised))
+    card, layer = model.faces["card", "front"], model.faces["layer-1", "overlay"]
+    apart = float((layer.points[0] - card.points[0]) @ card.normal)
+    assert abs(apart) == pytest.approx(2.0 + (card.thickness + layer.thickness) / 2)
+
+
+def test_a_guest_s_name_on_each_card() -> None:
+    """Written on the top layer by the pen, each copy another; by hand there is no blank."""
+    names = ("Ada Rill", "Zoë Grünwald-Hollin")
+    task = changed(Task(), shape=Shape(key="folded-card", options={"names-by": "pen"}),
+                   brief=Face(size=A6[:2]), names=names)  # fmt: skip
+    work = work_up(task, None)
+    assert [f.message for f in work.findings if f.level > Level.NOTE] == []
+    own = [p for p in pieces_of(task, work.design) if p.own == "layer-1"]
+    assert [p.piece.title for p in own] == [f"layer 1, {name}" for name in names]
+    assert len({len(p.piece.veins) for p in own}) == 2
+    bare = work_up(changed(task, shape=Shape(key="folded-card")), None).design
+    assert bare is not None
+    assert bare.blanks == ()
+
+
+def test_nothing_is_mounted_across_a_gate() -> None:
+    """It says what does carry it, and that works."""
+    task = changed(Task(), shape=Shape(key="folded-card", options={"leaves": "gate"}),
+                   contents=(PHOTO,), brief=Face())  # fmt: skip
+    (finding,) = work_up(task, arrange_contents(task)).findings
+    assert "across the opening of a gate" in finding.message
+    other = changed(task, shape=Shape(key="folded-card", options={"leaves": "three"}))
+    work = work_up(other, arrange_contents(other))
+    assert [f.message for f in work.findings if f.level > Level.NOTE] == []

@@ -341,7 +341,9 @@ def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
     if head.role is Role.WRAP:
         return "Wrap", "Down over the edge of the stiffener, all round, with a fingernail."
     if head.role is Role.LEAF:
-        return "Fold", "Corner on corner; crease it from the middle outwards, then let it open."
+        several = sum(piece.panel(f.child).role is Role.LEAF for f in piece.tree) > 1
+        how = "Each flat over the back" if several else "Corner on corner"
+        return "Fold", f"{how}; crease it from the middle outwards, then let it open."
     if head.role is Role.EDGE and move.closing:
         return (
             "Fold in",
@@ -380,7 +382,7 @@ def _fold_step(
     what = listed(list(dict.fromkeys(names)))
     own = what in piece.title  # a gore's own bow needs no second name
     words = f"{the(named(group))}" if own else f"{the(named(group))}'s {what}"
-    if heads[0].role is Role.LEAF:
+    if heads[0].role is Role.LEAF and times == len(group):
         words = f"{the(named(group))} in the middle"
     elif not own and len(group) > 1:
         words = f"the {what} of {named(group)}"

@@ -88,7 +88,9 @@ class NamesCard(Card):
 
     def show_names(self, task: Task) -> None:
         """Show the list; hidden where what is made bears no names and none were given."""
-        self.setVisible(self.session.work.family.names or bool(task.names))
+        work = self.session.work
+        bears = work.family.names and (work.design is None or bool(work.design.blanks))
+        self.setVisible(bears or bool(task.names))
         now = (task.names, task.tables)
         if now == self._shown:
             return

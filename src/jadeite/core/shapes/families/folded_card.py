@@ -1,10 +1,13 @@
-"""Folded card: two leaves and one fold, exactly in the middle; layers outside, a panel inside."""
+"""Folded card: two leaves, a gate or three; layers outside, maybe on foam, panels inside."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
+
+import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
@@ -12,14 +15,15 @@ from jadeite.core.contents import AnyThing, Disc
 from jadeite.core.contents.standards import CARDS, standard_of
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Finding, Level
-from jadeite.core.nets.arrivals import Arrival, Arrivals, When
-from jadeite.core.nets.builder import NetBuilder
-from jadeite.core.nets.model import Design, Joint, Kind
+from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, Where
+from jadeite.core.nets.model import Design, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.shapes.card_leaves import CARD, LEAVES, leaves_of
 from jadeite.core.shapes.flat_things import check_face, face_dimensions
-from jadeite.core.shapes.mounted import lying_on, plate_within, standing_leaf
-from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
+from jadeite.core.shapes.mounted import lying_on, plate_within
+from jadeite.core.shapes.named import NAME_OPTIONS, blank_for
+from jadeite.core.shapes.registry import SOME, Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.units import number_text, rounded_down
 
 __all__ = ["FOLDED_CARD"]
@@ -29,26 +33,37 @@ LEAST = 12.0  # mm; from memory, a smaller layer cannot be glued straight
 STARTS = (105.0, 148.0)  # mm, A6; published: ISO 216
 MOUNTED = 4.0  # mm; from memory, a thicker thing makes no card
 RAISED = (0.0, MOUNTED)  # mm; from memory, by what is mounted on it
+LEAST_BORDER = 2.0  # mm; from memory, a narrower one is never even
 LEAST_STEP = 1.0  # mm; from memory, a narrower one looks like a slip
 LAYERS = 5  # from memory, more are a pile
-CARD, INSET = "card", "inset"
+INSET = "inset"
+FINE = 1e-9  # mm; rounding
+NAME_EDGE = 4.0  # mm; from memory, words keep from the edge of their layer
 USUAL_BORDER, USUAL_STEP = 6.0, 4.0  # mm; from memory, an even border of 3 to 6 reads as one
 
 # from memory
 OPTIONS = (
+    Option(
+        "leaves",
+        "Leaves",
+        "two",
+        "Two; a gate, whose front opens in the middle; or three, folded as a letter is.",
+        choices=LEAVES,
+    ),
     Option(
         "fold",
         "Fold",
         "side",
         "At the side it opens like a book; at the top it stands like a tent.",
         choices=(("side", "at the side"), ("top", "at the top")),
+        only=(("leaves", ("two",)),),
     ),
     Option(
         "inset",
         "Panel inside",
         "one",
         "A lighter panel on the inside, with an even border, to write on.",
-        choices=(("none", "none"), ("one", "one")),
+        choices=(("none", "none"), ("one", "one"), ("all", "on every leaf")),
     ),
     Option(
         "layers",
@@ -65,7 +80,7 @@ OPTIONS = (
         USUAL_BORDER,
         "From the card's edges to the panel inside, and to the first layer: the same all round.",
         "mm",
-        2.0,
+        LEAST_BORDER,
         60.0,
     ),
     Option(
@@ -78,6 +93,17 @@ OPTIONS = (
         30.0,
     ),
     Option(
+        "foam",
+        "Top layer",
+        "0",
+        "Glued, or raised on foam pads, which counts against the envelope.",
+        choices=(("0", "glued"), ("1", "foam, 1 mm"), ("2", "foam, 2 mm"), ("3", "foam, 3 mm")),
+    ),
+    *(
+        replace(option, default="hand" if option.key == "names-by" else option.default)
+        for option in NAME_OPTIONS
+    ),
+    Option(
         "opens",
         "Stands open by",
         50.0,
@@ -86,6 +112,12 @@ OPTIONS = (
         20.0,
         150.0,
     ),
+)
+
+
+ON_FOAM = (
+    "Pads at its corners and in the middle, none at the edges where they show; lay it on from one "
+    "side, with the border even: it holds at once."
 )
 
 
@@ -115,6 +147,13 @@ def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
             f"{number_text(MOUNTED)} mm",
             "Mount something flatter.",
         )
+    if options["leaves"] == "gate":
+        raise FieldError(
+            "thing",
+            f"{thing.name} would lie across the opening of a gate",
+            "Choose two leaves, or three.",
+            (option_way("leaves", "two"),),
+        )
     if not flat:
         raise FieldError(
             "thing",
@@ -139,52 +178,67 @@ def build_card(
     """
     width, height, mounted = face
     _check(width, height, options)
-    board = boards[CARD]
-    opens, top = float(options["opens"]), options["fold"] == "top"
-    net = NetBuilder(CARD, "card", board)
-    front = net.base("front", width, height, "front")
-    front.role = Role.LEAF
-    side, deep = ("back", height) if top else ("left", width)
-    net.wall("back", front.side(side), deep, turn=180.0 - opens, title="back", role=Role.LEAF)
-    card = net.build()
-    pieces, placements = [card], {CARD: standing_leaf(opens, height, top=top)}
+    made = leaves_of(width, height, boards[CARD], options)
+    card, foam = made.card, float(options["foam"])
+    pieces, placements = [card], {CARD: made.place}
     joints: list[Joint] = []
     laid: list[Arrival] = []
-    sizes = _sizes(width, height, top=top)
+    sizes = {
+        "face-width": given("Closed, width", width),
+        "face-height": given("Closed, height", height),
+        **made.sizes,
+    }
     border, step = float(options["border"]), float(options["step"])
-    below, on = card, (CARD, "front")
-    for number in range(1, int(float(options["layers"])) + 1):
-        name, edge = _layer(number), border if number == 1 else step
-        plate = plate_within(
-            below.panel(on[1]), name, f"layer {number}", Role.OVERLAY, edge, boards[name]
-        )
+    count, tops, raised = int(float(options["layers"])), [], 0.0
+    for leaf in made.fronts:
+        below, on = card, (CARD, leaf)
+        for number in range(1, count + 1):
+            part, edge = _layer(number), border if number == 1 else step
+            name = part if leaf == made.fronts[0] else f"{part}-right"
+            title = f"layer {number}" if len(made.fronts) == 1 else f"{_side(leaf)} layer {number}"
+            plate = plate_within(below.panel(on[1]), name, title, Role.OVERLAY, edge, boards[part])
+            plate, own = replace(plate, part=part), (name, plate.panels[0].name)
+            pad = foam if number == count else 0.0
+            pieces.append(plate)
+            placements[name] = lying_on(
+                below, placements[below.name], on[1], plate, front=True, pad=pad
+            )
+            joints.append(Joint(Kind.GLUE, own, on, plate.title, "outside", pad))
+            laid.append(_laid(plate, on, pad))
+            sizes[f"{name}-border"] = _border(f"{title[0].upper()}{title[1:]}, border", edge)
+            below, on = plate, own
+        tops.append(on)
+        raised = sum(boards[_layer(n)].thickness for n in range(1, count + 1))
+    raised += foam if count else 0.0
+    insides = {"none": (), "one": made.inner[:1], "all": made.inner}[str(options["inset"])]
+    for number, leaf in enumerate(insides, start=1):
+        name = INSET if number == 1 else f"{INSET}-{number}"
+        title = "panel inside" if number == 1 else f"panel inside, {card.panel(leaf).title}"
+        plate = plate_within(card.panel(leaf), name, title, Role.INSET, border, boards[INSET])
+        plate = replace(plate, part=INSET)
         pieces.append(plate)
-        placements[name] = lying_on(below, placements[below.name], on[1], plate, front=True)
-        joints.append(Joint(Kind.GLUE, (name, plate.panels[0].name), on, plate.title, "outside"))
-        laid.append(Arrival(name, When.FLAT, on))
-        sizes[f"{name}-border"] = _border(f"Layer {number}, border", edge)
-        below, on = plate, (name, plate.panels[0].name)
-    ground = on
-    thick = sum(piece.board.thickness for piece in pieces[1:])
-    if options["inset"] == "one":
-        on = (CARD, "back")
-        plate = plate_within(
-            card.panel("back"), INSET, "panel inside", Role.INSET, border, boards[INSET]
-        )
-        pieces.append(plate)
-        placements[INSET] = lying_on(card, placements[CARD], "back", plate, front=False)
-        joints.append(Joint(Kind.GLUE, (INSET, plate.panels[0].name), on, plate.title, "inside"))
-        laid.append(Arrival(INSET, When.BEHIND, on))
-        sizes[f"{INSET}-border"] = _border("Panel inside, border", border)
-        thick += plate.board.thickness
+        placements[name] = lying_on(card, placements[CARD], leaf, plate, front=False)
+        own = (name, plate.panels[0].name)
+        joints.append(Joint(Kind.GLUE, own, (CARD, leaf), plate.title, "inside"))
+        laid.append(Arrival(name, When.BEHIND, (CARD, leaf)))
+        sizes[f"{name}-border"] = _border(f"{title[0].upper()}{title[1:]}, border", border)
+    within = 0.0 if not insides else boards[INSET].thickness * (1 if len(insides) == 1 else 2)
     sizes["thickness"] = closed = reckon(
         "Thickness, shut",
-        2 * board.thickness + thick + mounted,
-        "both leaves, and all that is glued on and in",
-        given("card", board.thickness),
-        given("layers and panels", thick),
+        made.plies * card.board.thickness + raised + within + mounted,
+        "its leaves, and all that is glued on and in",
+        given("card", card.board.thickness),
+        given("layers, and foam under them", raised),
+        given("panels inside", within),
         given("mounted on it", mounted),
     )
+    first = card.panels[0].name
+    piece, panel = tops[0]
+    low, high = (
+        f(next(p for p in pieces if p.name == piece).panel(panel).outline, axis=0)
+        for f in (np.min, np.max)
+    )
+    box = (*(low + NAME_EDGE), *(high - NAME_EDGE))
     return Design(
         family="folded-card",
         title="Folded card",
@@ -193,29 +247,43 @@ def build_card(
         joints=tuple(joints),
         hollow=None,
         sizes=sizes,
-        dimensions=face_dimensions(
-            CARD, "front", (-width / 2, -height / 2), (width / 2, height / 2)
-        ),
+        dimensions=face_dimensions(CARD, first, (-width / 2, -height / 2), (width / 2, height / 2)),
         arrivals=Arrivals(laid),
-        ground=ground,
+        ground=tops[0] if len(tops) == 1 else None,
         put_away=(width, height, closed.value),
+        blanks=blank_for(piece, panel, box, options),
     )
+
+
+def _side(leaf: str) -> str:
+    return leaf.rpartition("-")[2]
+
+
+def _laid(plate: Piece, on: Where, pad: float) -> Arrival:
+    """A layer on what lies below it: glued, or on foam."""
+    if not pad:
+        return Arrival(plate.name, When.FLAT, on)
+    return Arrival(plate.name, When.FOLDED, on, How.PADDED, hint=ON_FOAM)
 
 
 def _check(width: float, height: float, options: Mapping[str, OptionValue]) -> None:
     check_face(width, height, SMALLEST, LARGEST, "a card")
     border, step = float(options["border"]), float(options["step"])
-    count, side = float(options["layers"]), min(width, height)
+    leaf = width / 2 - 0.5 if options["leaves"] == "gate" else width
+    count, side = float(options["layers"]), min(leaf, height)
     room = side - 2 * border - LEAST  # by how much the first layer may get smaller
     if room < 0:
         most = rounded_down((side - LEAST) / 2)
+        if most < LEAST_BORDER and options["leaves"] == "gate":
+            words = "half a front is too narrow for a panel within a border"
+            raise FieldError("leaves", words, "Use two leaves.", (option_way("leaves", "two"),))
         raise FieldError(
             "border",
             f"{border:.1f} mm on every side leaves nothing of a panel",
             f"Use {most:.1f} mm.",
             (option_way("border", most),),
         )
-    if count > 1 and 2 * step * (count - 1) > room:
+    if count > 1 and 2 * step * (count - 1) > room + FINE:
         most = rounded_down(room / 2 / (count - 1))
         fewer = 1.0 + math.floor(room / 2 / step)
         words = f"{count:.0f} layers with a step of {step:.1f} mm leave nothing of the last"
@@ -235,26 +303,6 @@ def _border(name: str, value: float) -> Reckoning:
     )
 
 
-def _sizes(width: float, height: float, *, top: bool) -> dict[str, Reckoning]:
-    whole = 2 * (height if top else width)
-    return {
-        "face-width": given("Closed, width", width),
-        "face-height": given("Closed, height", height),
-        "flat-length": reckon(
-            "Flat, across the fold",
-            whole,
-            "twice the closed size: the fold is exactly in the middle",
-            given("closed, height" if top else "closed, width", whole / 2),
-        ),
-        "fold-from-edge": reckon(
-            "Fold from either edge",
-            whole / 2,
-            "half of the flat size",
-            given("flat", whole),
-        ),
-    }
-
-
 def judge_card(design: Design, options: Mapping[str, OptionValue]) -> tuple[Finding, ...]:
     """Whether envelopes for it are sold."""
     width, height = (design.sizes[f"face-{axis}"].value for axis in ("width", "height"))
@@ -270,8 +318,8 @@ def card_board_area(
 ) -> Any:
     """Board in mm², layers as large as the card; rises with both lengths."""
     width, height, _ = face
-    more = float(options["layers"]) + (options["inset"] == "one")
-    return (2 + more) * width * height
+    more = float(options["layers"]) + {"none": 0, "one": 1, "all": 2}[str(options["inset"])]
+    return (2 + (options["leaves"] == "three") + more) * width * height
 
 
 FOLDED_CARD = register(
@@ -280,7 +328,7 @@ FOLDED_CARD = register(
         title="Folded card",
         short="Card",
         purpose="write",
-        about="Two leaves and a fold in the middle, with layers on the front and a panel inside.",
+        about="Two leaves, a gate or three, with layers on the front and panels inside.",
         parts=(
             (CARD, "Card"),
             (INSET, "Panel inside"),
@@ -292,7 +340,7 @@ FOLDED_CARD = register(
         smallest=SMALLEST,
         largest=LARGEST,
         when={
-            INSET: ("inset", "one"),
+            INSET: ("inset", SOME),
             **{_layer(n): ("layers", float(n)) for n in range(1, LAYERS + 1)},
         },
         usual={INSET: "text"},
@@ -302,5 +350,6 @@ FOLDED_CARD = register(
         border=border_of,
         takes=takes,
         judge=judge_card,
+        names=True,
     )
 )

@@ -51,7 +51,7 @@ jadeite new tray-with-lid --title "Eyepiece box from a small cutter" --inside 80
     --cutter small --split tray=back -o "$out/small-cutter-box.jadeite"
 jadeite new folded-card --item card --title "Invitation to the open night" --face 105x148mm \
     --board card=heavy-card --board layer-1=glitter-card -o "$out/invitation.jadeite"
-jadeite add "$out/invitation.jadeite" envelope --item envelope --around card
+jadeite add "$out/invitation.jadeite" envelope --item envelope --around card --set liner=one
 jadeite new layered-flower --item moonflower --title "Moonflowers for the tables" --width 120mm \
     --set "petals=5 4 4 3 3" --set leaf-fold=30 --copies 6 -o "$out/moonflower-tables.jadeite"
 jadeite add "$out/moonflower-tables.jadeite" layered-flower --item "star moonflower" --width 152mm \

@@ -199,7 +199,8 @@ LEAST_MADE = {
     "petal-lantern": 0.1,
     "gathered-box": 0.25,
     "chest": 0.15,
-    "folded-card": 0.25,
+    "folded-card": 0.15,  # 81 of 400, less a quarter: narrow halves, wide borders, many layers
+    "envelope": 0.37,  # half of 400, less a quarter: flaps that meet, no room for two buttons
     "stiffened-holder": 0.12,  # 4 of 25, less a quarter: wide borders leave nothing of its covers
     "tri-fold-holder": 0.36,  # half of 400, less a quarter: large seals, deep foot flaps
     "wobble-card": 0.36,  # half of 400, less a quarter: large heads on low cards

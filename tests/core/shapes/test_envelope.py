@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 
 import numpy as np
 import pytest
@@ -32,7 +33,12 @@ FAMILY = family_by_key("envelope")
 SIZES = st.tuples(st.floats(40.0, 300.0), st.floats(40.0, 300.0), st.floats(0.1, 20.0))
 USUAL = {o.key: values_of(o, 40.0) for o in FAMILY.options}
 OPTIONS = st.fixed_dictionaries(
-    USUAL | {"side-flap": st.floats(6.0, 18.0), "liner-border": st.floats(2.0, 6.0)}
+    USUAL
+    | {
+        "side-flap": st.floats(6.0, 18.0),
+        "liner-border": st.floats(2.0, 6.0),
+        "closing": st.sampled_from(["glue", "glue", "glue", "string"]),
+    }
 )
 CARD = Item(name="card", shape=Shape(key="folded-card"), brief=Face(size=(105.0, 148.0)))
 ENVELOPE = Item(
@@ -49,7 +55,10 @@ def test_property_every_envelope_closes(inside, board, chosen) -> None:  # type:
     made = closes_or_says_why(FAMILY, inside, board, chosen)
     room = min(inside[0] / 2 - chosen["side-flap"] - 3, 0.6 * inside[1] - chosen.get("overlap", 22))
     small = chosen.get("liner") == "one" and min(inside[:2]) < 75  # no room for one on the flap
-    assert made or room < 0 or small
+    tied = chosen.get("closing") == "string" and (
+        0.6 * inside[1] - chosen.get("overlap", 22) < 27 or inside[0] < 45
+    )  # no room for two buttons
+    assert made or room < 0 or small or tied
 
 
 @settings(max_examples=100)
@@ -226,3 +235,44 @@ def test_a_lined_envelope_takes_its_card_and_folds_in_one() -> None:
     work = work_up(task, arrange_contents(task))
     assert [f.message for f in work.findings if f.level > Level.NOTE] == []
     assert work.sizes["inside-width"].value >= 156.0
+
+
+def test_a_string_round_two_buttons_closes_it() -> None:
+    """Both lie on their flaps with room, one under the other, 26 mm apart; string by hand."""
+    design = build(FAMILY, (168.0, 120.0, 1.0), closing="string")
+    model = fold_reader.read(text_of(design))
+    middles = [model.faces[f"button-{n}", "overlay"].points.mean(axis=0) for n in (1, 2)]
+    assert np.linalg.norm((middles[0] - middles[1])[:2]) == pytest.approx(26.0, abs=0.01)
+    assert abs(middles[0][0] - middles[1][0]) < 1e-6
+    for number, flap in ((1, "flap.top"), (2, "flap.bottom")):
+        own = Polygon(model.faces[f"button-{number}", "overlay"].points[:, :2])
+        on = Polygon(model.faces["envelope", flap].points[:, :2])
+        assert on.contains(own.buffer(1.9))
+    tip = model.faces["envelope", "flap.top"].points[:, 1]
+    assert min(abs(middles[1][1] - tip.min()), abs(middles[1][1] - tip.max())) > 9.0  # it is free
+    # three times there and back, half a turn of an 8 mm dot at each end, and 120 mm to hold
+    assert design.sizes["string-length"].value == pytest.approx(3 * (52 + math.pi * 8) + 120)
+    bare = build(FAMILY, (168.0, 120.0, 1.0)).sizes["outside-thickness"].value
+    more = design.sizes["outside-thickness"].value - bare
+    assert more == pytest.approx(1.5 + design.piece("button-1").board.thickness)
+
+
+def test_what_the_post_may_ask_more_for_is_said() -> None:
+    """Thick, square, stiff, by a string, heavy: each with its reason, none with a price."""
+
+    def said(face: tuple[float, float], thick: float, mass: float, **options: str) -> list[str]:
+        card = FlatPack(name="card", width=face[0], height=face[1], thickness=thick, mass=mass)
+        task = changed(Task(), shape=Shape(key="envelope", options=options), contents=(card,))
+        found = work_up(task, arrange_contents(task)).findings
+        return [f.message for f in found if f.code.startswith("post-")]
+
+    assert said((105.0, 148.0), 0.6, 8.0) == []
+    (thick,) = said((105.0, 148.0), 7.0, 8.0)
+    assert "thicker than 6.35 mm (¼ in) and too stiff for the rollers" in thick
+    (square,) = said((130.0, 130.0), 0.6, 8.0)
+    assert "square" in square
+    (tied,) = said((105.0, 148.0), 0.6, 8.0, closing="string")
+    assert "closed by a string" in tied
+    (heavy,) = said((105.0, 148.0), 0.6, 40.0)
+    assert "up to 50 g" in heavy
+    assert not any(sign in heavy for sign in "€$£")

@@ -128,7 +128,7 @@ def test_it_is_thick_for_its_envelope_and_warns_of_small_parts() -> None:
     """The spring counts in the thickness; the usual one is clean; steps carry the caution."""
     work = work_up(task_for(), None)
     assert [f.message for f in work.findings if f.level > Level.NOTE] == []
-    assert work.sizes["thickness"].value == pytest.approx(12.0 + 4 * 0.23, abs=0.01)
+    assert work.sizes["thickness"].value == pytest.approx(12.0 + 4 * 0.23 + 0.15, abs=0.01)
     cautions = " ".join(step.caution for step in work.assembly.steps)
     assert "small parts" in cautions
     assert "under three" in cautions

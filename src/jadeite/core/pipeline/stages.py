@@ -38,6 +38,7 @@ from jadeite.core.units import format_length, number_text
 
 __all__ = ["STAGES", "Known", "begun", "refused"]
 
+POST_STEPS = (20.0, 50.0, 100.0, 250.0)  # g; common practice, from the lightest letter on
 SAME = 1e-3  # mm; rounding
 CANNOT_GO_IN = ("thing-cannot-pass", "thing-hits-board")
 
@@ -241,6 +242,22 @@ def _strength(known: Known) -> Sequence[Finding]:
     return strength_findings(known.task, known.family, known.design, mass)
 
 
+def _posted(known: Known) -> Iterable[Finding]:
+    """What a letter weighs, against the steps by which posts usually charge."""
+    if not known.family.posted:
+        return ()
+    mass = known.mass + weight_of(known.design)
+    step = next((s for s in POST_STEPS if mass <= s), None)
+    if step == POST_STEPS[0]:
+        return ()
+    much = f"up to {number_text(step, 0)} g" if step else f"over {number_text(POST_STEPS[-1], 0)} g"
+    words = (
+        f"With what lies in it, it weighs {number_text(mass)} g: posts usually charge {much} more "
+        "than for 20 g (an ounce, 28 g, in some countries). Ask at your post office."
+    )
+    return (Finding(Level.NOTE, "post-weight", words, "weight", "contents"),)
+
+
 # what holds for everything that is made; what a family or a dressing has to say stands in the
 # design's own findings
 JUDGEMENTS: tuple[Callable[[Known], Iterable[Finding]], ...] = (
@@ -254,6 +271,7 @@ JUDGEMENTS: tuple[Callable[[Known], Iterable[Finding]], ...] = (
     _strength,
     lambda known: cautions(known.task, known.design),
     lambda known: name_findings(known.design, known.task),
+    _posted,
     lambda known: print_findings(known.design, known.task),
     _moving,
 )

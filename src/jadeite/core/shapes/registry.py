@@ -175,8 +175,9 @@ class ShapeFamily:
     everything; a cure of an option that nobody chose is taken by itself.
     ``tones(colours, options)`` gives the colours (#rrggbb) of parts that were given none,
     from those that were.
-    ``names`` says that each copy bears a name of its own.  ``moves`` are options that no net
-    depends on, such as how far a card is open, with values at which all must close as well.
+    ``names`` says that each copy bears a name of its own, ``posted`` that it goes by post.
+    ``moves`` are options that no net depends on, such as how far a card is open, with values at
+    which all must close as well.
     ``purpose`` is a key of :data:`PURPOSES`; ``thin`` is the range of the third length
     where that is another; ``starts`` is the width and height in mm of one of which nothing
     is known, 0 where the height is as it comes.
@@ -212,6 +213,7 @@ class ShapeFamily:
     tones: Callable[[Mapping[str, str], Mapping[str, OptionValue]], Mapping[str, str]] | None = None
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
     names: bool = False
+    posted: bool = False
     moves: tuple[tuple[str, ...], tuple[float, ...]] | None = None
 
     @property

@@ -21,6 +21,7 @@ from jadeite.core.contents.standards import ENVELOPES, next_larger, standard_of
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
+from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec
 from jadeite.core.nets.model import Design, Dimension, Hollow, Joint, Kind
 from jadeite.core.nets.roles import Role
@@ -34,7 +35,8 @@ from jadeite.core.shapes.registry import (
     Size,
     register,
 )
-from jadeite.core.units import number_text
+from jadeite.core.shapes.string_closing import BUTTON, BUTTON_FOAM, string_closing
+from jadeite.core.units import listed, number_text
 
 __all__ = ["ENVELOPE"]
 
@@ -49,6 +51,7 @@ BETWEEN = 4.0  # mm; from memory, between the two side flaps
 TAPER = 0.35  # of a pointed flap's depth that it draws in on either side; from memory
 SQUARE_TAPER = 2.0  # mm; from memory, so that a square flap's corners do not catch
 POST_THICK = 6.35  # mm (0.25 in); common practice, a thicker letter usually costs extra
+POST_STIFF = 2.0  # mm of what lies in it; from memory, so much board does not bend
 POST_SQUARE = 1.05  # long side over short; from memory, a letter nearer to a square costs extra
 LINER, LINER_BORDER = "liner", 7.0  # mm; from memory
 GLUE_IT_IN = (
@@ -82,6 +85,13 @@ OPTIONS = (
         "mm",
         8.0,
         60.0,
+    ),
+    Option(
+        "closing",
+        "Closed by",
+        "glue",
+        "Glue dots, tape or a seal, once; or a string round two buttons, which opens again.",
+        choices=(("glue", "glue or a seal"), ("string", "a string")),
     ),
     Option(
         "liner",
@@ -247,6 +257,23 @@ def build_envelope(
             )
         )
         sizes["liner-border"] = given("Liner, border", border)
+    bought: tuple[Bought, ...] = ()
+    if options["closing"] == "string":
+        tied = string_closing(
+            piece, placements["envelope"], "flap.top", "flap.bottom", boards[BUTTON]
+        )
+        pieces += tied.pieces
+        placements |= tied.placements
+        joints += tied.joints
+        arrivals += tied.arrivals
+        bought, sizes["string-length"] = tied.bought, tied.length
+        sizes["outside-thickness"] = reckon(
+            "Envelope outside, thickness",
+            sizes["outside-thickness"].value + BUTTON_FOAM + boards[BUTTON].thickness,
+            "what lies in it, the plies over one another, and a button on its foam",
+            sizes["outside-thickness"],
+            given("foam and button", BUTTON_FOAM + boards[BUTTON].thickness),
+        )
     return Design(
         family="envelope",
         title="Envelope",
@@ -259,6 +286,7 @@ def build_envelope(
         surfaces={"floor": low, "rim": low + thick},
         mouth=(0.0, 1.0, 0.0),
         arrivals=Arrivals(arrivals),
+        bought=bought,
     )
 
 
@@ -333,10 +361,13 @@ def judge_envelope(design: Design, options: Mapping[str, OptionValue]) -> tuple[
     if words:
         found.append(Finding(Level.NOTE, "standard-envelope", words, "size", "contents"))
     long = max(width, height) / min(width, height)
-    why = "thicker than 6.35 mm (¼ in)" if whole > POST_THICK else ""
-    why = why or ("square" if long < POST_SQUARE else "")
+    why = ["thicker than 6.35 mm (¼ in)"] if whole > POST_THICK else []
+    why += ["square"] if long < POST_SQUARE else []
+    stiff = design.sizes["inside-thickness"].value >= POST_STIFF
+    why += ["too stiff for the rollers that sort it"] if stiff else []
+    why += ["closed by a string"] if options["closing"] == "string" else []
     if why:
-        words = f"A letter that is {why} usually costs extra: ask at your post office."
+        words = f"A letter that is {listed(why)} usually costs extra: ask at your post office."
         found.append(Finding(Level.NOTE, "post-extra", words, "size", "contents"))
     return tuple(found)
 
@@ -377,7 +408,7 @@ def envelope_board_area(
 
 def tones(colours: Mapping[str, str], options: Mapping[str, OptionValue]) -> Mapping[str, str]:
     """A liner that is told from its envelope."""
-    return {LINER: OCHRE}
+    return {LINER: OCHRE, BUTTON: OCHRE}
 
 
 ENVELOPE = register(
@@ -387,7 +418,7 @@ ENVELOPE = register(
         short="Envelope",
         purpose="write",
         about="For a card or a letter, as thick as it is; glued only where the card cannot stick.",
-        parts=(("envelope", "Envelope"), (LINER, "Liner")),
+        parts=(("envelope", "Envelope"), (LINER, "Liner"), (BUTTON, "Buttons")),
         options=OPTIONS,
         build=build_envelope,
         board_area=envelope_board_area,
@@ -395,8 +426,9 @@ ENVELOPE = register(
         largest=LARGEST,
         mouth=1,
         thin=(THIN, THICK),
-        when={LINER: ("liner", "one")},
-        usual={"envelope": "text", LINER: "text"},
+        when={LINER: ("liner", "one"), BUTTON: ("closing", "string")},
+        usual={"envelope": "text", LINER: "text", BUTTON: "heavy-card"},
+        posted=True,
         tones=tones,
         answers=("hollow", "face"),
         within=within,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -23,14 +23,20 @@ from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.coil import GRAVITY, Coil
 from jadeite.core.shapes.figures import FIGURES, Figure, figure
 from jadeite.core.shapes.flat_things import check_face, face_dimensions
-from jadeite.core.shapes.mounted import bears_nothing, lying_on, plate, standing_leaf
+from jadeite.core.shapes.mounted import (
+    bears_nothing,
+    lying_on,
+    plate,
+    plate_within,
+    standing_leaf,
+)
 from jadeite.core.shapes.ornaments import ornament
 from jadeite.core.shapes.registry import Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.units import number_text, rounded_down
 
 __all__ = ["WOBBLE_CARD"]
 
-CARD, BODY, BACKING, HEAD = "card", "body", "backing", "head"
+CARD, BODY, BACKING, HEAD, INSET = "card", "body", "backing", "head", "inset"
 FRONT = "front"
 SMALLEST, LARGEST = 60.0, 300.0  # mm of a leaf; from memory
 STARTS = (105.0, 148.0)  # mm, A6; published: ISO 216
@@ -39,6 +45,7 @@ LOW = 0.7  # of a card's height, that a figure's shares are of where it is low; 
 HELD, LEAST_COIL, MOST_BACKING = 0.72, 4.0, 80.0  # of a backing's width, mm, %; from memory
 CLEAR = 1.0  # mm between the spring and the body; from memory
 FOOT = 6.0  # mm from the lower edge to the figure; from memory
+BORDER, LEAST_PANEL = 6.0, 20.0  # mm; from memory, of the panel inside, and its least side
 INSIDE = 3.0  # mm; from memory, a head keeps from the edges of the card
 SLOW, QUICK = 4.0, 16.0  # Hz; from memory, slower it hangs, quicker nobody sees it
 BEST = 8.0  # Hz; from memory
@@ -65,6 +72,12 @@ OPTIONS = (
     Option("coil", "Coil, across", 8.0, "From wire to wire, middle to middle.", "mm", 4.0, 20.0),
     Option("wire", "Wire", 0.2, "Twice as thick is sixteen times as stiff.", "mm", 0.08, 0.8),
     Option("turns", "Turns", 5.0, "Those that give, without the feet.", "count", 2.0, 12.0),
+    Option(
+        "panel", "Panel inside", "one", "Inside at the right, with an even border, to write on.",
+        choices=(("one", "one"), ("none", "none")),
+    ),
+    Option("border", "Its border", BORDER, "Even all round.", "mm", 2.0, 30.0,
+           only=(("panel", ("one",)),)),
     Option(
         "opens", "Stands open by", 60.0, "The angle between its leaves as it stands.", "deg",
         30.0, 120.0,
@@ -119,15 +132,15 @@ def build_wobble_card(
         backing, placements[BACKING], backing.panels[0].name, head, front=True
     )
     foot = ornament("round", coil.across) + over
-    joints = (
+    joints = [
         Joint(Kind.GLUE, (BODY, body.panels[0].name), (CARD, FRONT), "body on the card", "outside"),
         Joint(Kind.GLUE, (BACKING, backing.panels[0].name), (HEAD, head.panels[0].name),
               "backing behind the head", "inside"),
         Joint(Kind.GLUE, (BACKING, backing.panels[0].name), (CARD, FRONT), "spring on the card",
               "outside", coil.high, tuple((float(x), float(y)) for x, y in foot)),
-    )  # fmt: skip
+    ]  # fmt: skip
     on = (CARD, FRONT)
-    arrivals = (
+    arrivals = [
         Arrival(BODY, When.FLAT, on, called="the body on the card",
                 hint="Its foot along the lower edge, in the middle, right way round; let it dry "
                 "before you fold."),
@@ -136,7 +149,7 @@ def build_wobble_card(
         Arrival(HEAD, When.FOLDED, on, How.PADDED, hint="The spring's other foot on the card, so "
                 "that head and body meet and the body is not covered; press for a while, then "
                 "shake it."),
-    )  # fmt: skip
+    ]  # fmt: skip
     x, y, z, _ = placements[CARD] @ np.array(
         [*over, boards[CARD].thickness / 2 + coil.high / 2, 1.0]
     )
@@ -147,21 +160,46 @@ def build_wobble_card(
         thick=coil.high,
     )  # fmt: skip
     ball = Bought("", coil.across, 0.0, "", "", on, centre=(float(x), float(y), float(z)))
-    pieces = (card, body, head, backing)
+    pieces, border = [card, body, head, backing], float(options["border"])
+    sizes = _sizes(width, height, pieces, coil, opens)
+    if options["panel"] == "one":
+        _check_panel(width, height, border)
+        panel = plate_within(card.panel("back"), INSET, "panel inside", Role.INSET, border,
+                             boards[INSET])  # fmt: skip
+        pieces.append(panel)
+        placements[INSET] = lying_on(card, place, "back", panel, front=False)
+        own = (INSET, panel.panels[0].name)
+        joints.append(Joint(Kind.GLUE, own, (CARD, "back"), "panel inside", "inside"))
+        arrivals.append(Arrival(INSET, When.BEHIND, (CARD, "back")))
+        sizes[f"{INSET}-border"] = given("Panel inside, border", border)
+        thick = sizes["thickness"]
+        sizes["thickness"] = reckon(
+            thick.name, thick.value + panel.board.thickness, f"{thick.rule}, and the panel inside",
+            *thick.inputs, given("panel inside", panel.board.thickness),
+        )  # fmt: skip
     return Design(
         family="wobble-card",
         title="Wobble card",
-        pieces=pieces,
+        pieces=tuple(pieces),
         placements=placements,
-        joints=joints,
+        joints=tuple(joints),
         hollow=None,
-        sizes=_sizes(width, height, pieces, coil, opens),
+        sizes=sizes,
         dimensions=face_dimensions(CARD, FRONT, (-width / 2, -height / 2), (width / 2, height / 2)),
         arrivals=Arrivals(arrivals),
         ground=on,
-        put_away=(width, height, _thickness(pieces, coil)),
+        put_away=(width, height, sizes["thickness"].value),
         bought=(spring, ball),
     )
+
+
+def _check_panel(width: float, height: float, border: float) -> None:
+    """Refuse a border that leaves nothing of the panel inside; it names one that does."""
+    most = rounded_down((min(width, height) - LEAST_PANEL) / 2)
+    if border > most:
+        words = f"{number_text(border)} mm on every side leaves nothing of the panel inside"
+        raise FieldError("border", words, f"Use {number_text(most)} mm.",
+                         (option_way("border", most),))  # fmt: skip
 
 
 def _unit(width: float, height: float) -> float:
@@ -229,15 +267,15 @@ def _mass(piece: Piece) -> float:
     return float(piece_polygon(piece).area) / 1e6 * piece.board.grammage
 
 
-def _thickness(pieces: tuple[Piece, ...], coil: Coil) -> float:
-    card, _, head, backing = (piece.board.thickness for piece in pieces)
+def _thickness(pieces: Sequence[Piece], coil: Coil) -> float:
+    card, _, head, backing = (piece.board.thickness for piece in pieces[:4])
     return 2 * card + coil.high + backing + head
 
 
 def _sizes(
-    width: float, height: float, pieces: tuple[Piece, ...], coil: Coil, opens: float
+    width: float, height: float, pieces: Sequence[Piece], coil: Coil, opens: float
 ) -> dict[str, Reckoning]:
-    card, body, head, backing = pieces
+    card, body, head, backing = pieces[:4]
     mass = _mass(head) + _mass(backing)
     leaf = _mass(card) / 2
     out = card.board.thickness / 2 + coil.high + backing.board.thickness
@@ -347,7 +385,15 @@ WOBBLE_CARD = register(
         short="Wobble card",
         purpose="write",
         about="A figure on a standing card, its head on a coil spring: touch it and it nods.",
-        parts=((CARD, "Card"), (BODY, "Body"), (HEAD, "Head"), (BACKING, "Backing")),
+        parts=(
+            (CARD, "Card"),
+            (BODY, "Body"),
+            (HEAD, "Head"),
+            (BACKING, "Backing"),
+            (INSET, "Panel inside"),
+        ),
+        usual={INSET: "text"},
+        when={INSET: ("panel", "one")},
         options=OPTIONS,
         build=build_wobble_card,
         board_area=wobble_area,

@@ -182,13 +182,17 @@ def _write(
 
 
 def _drawn(family: ShapeFamily, chosen: dict[str, str]) -> dict[str, str]:
-    """The options, with outlines of petals read from the drawings that are named."""
+    """The options, with outlines read from the drawings that are named."""
     from jadeite.core.formats.petal_drawing import read_petal
+    from jadeite.core.formats.svg_outline import rings_words
 
+    drawings = {option.key for option in family.options if option.unit == "drawing"}
     outlines = {option.key for option in family.options if option.unit == "outlines"}
     return {
         key: read_petal(Path(value)).words
         if key in outlines and value.lower().endswith(".svg")
+        else rings_words(Path(value))
+        if key in drawings and value.lower().endswith(".svg")
         else value
         for key, value in chosen.items()
     }

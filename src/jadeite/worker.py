@@ -204,6 +204,13 @@ def petal(path: str, _: Step) -> str:
     return read_petal(Path(path)).words
 
 
+def drawing(path: str, _: Step) -> str:
+    """An outline for a shape, from a drawing, as it is kept."""
+    from jadeite.core.formats.svg_outline import rings_words
+
+    return rings_words(Path(path))
+
+
 def photo(path: str, taken: tuple[str, ...], _: Step) -> Photo:
     """A picture of a file, under a key that is free."""
     from jadeite.core.formats.photo_file import photo_from
@@ -262,6 +269,7 @@ JOBS: dict[str, Callable[..., object]] = {
     "arrange": arrangements_of,
     "outline": outline,
     "petal": petal,
+    "drawing": drawing,
     "photo": photo,
     "figure": figure,
     "ink": ink,

@@ -123,3 +123,63 @@ def test_a_pop_up_opens_by_its_number_and_its_net_stays(window, qtbot) -> None: 
     session.cure(finding)
     settle(qtbot, window)
     assert looks(window) == []
+
+
+def test_a_pocket_of_a_word_and_of_a_drawing(window, qtbot, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """The list of outlines has both; a word is typed, a drawing is read in a process."""
+    made(window, qtbot, "outline-pocket")
+    window.session.edit(contents=(CHART,))
+    window.open_station("shape")
+    settle(qtbot, window)
+    editor = window.panels["shape"]._editors["outline"]
+    editor.box.setCurrentIndex(editor.box.findData("text"))
+    editor.box.activated.emit(editor.box.currentIndex())
+    settle(qtbot, window)
+    assert window.session.task.shape.options["outline"] == "text:STAR"
+    assert editor.word.isVisible()
+    editor.word.setText("OWL")
+    editor.word.editingFinished.emit()
+    settle(qtbot, window)
+    assert window.session.task.shape.options["outline"] == "text:OWL"
+    assert looks(window) == []
+    drawing = tmp_path / "egg.svg"
+    drawing.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 120">'
+        '<path d="M20,5 L80,5 C110,40 100,90 50,118 C0,90 -10,40 20,5 Z"/></svg>'
+    )
+    editor.take_in(drawing)
+    qtbot.waitUntil(lambda: "," in window.session.task.shape.options["outline"], timeout=60_000)
+    settle(qtbot, window)
+    assert editor.box.currentText() == "your drawing"
+    assert not editor.word.isVisible()
+    assert looks(window) == []
+    editor.box.setCurrentIndex(editor.box.findData("boot"))
+    editor.box.activated.emit(editor.box.currentIndex())
+    settle(qtbot, window)
+    assert window.session.task.shape.options["outline"] == "boot"
+
+
+def test_a_gate_card_and_a_tied_envelope_in_the_window(window, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Chosen by their buttons; an option that does not act is put away."""
+    made(window, qtbot, "folded-card")
+    window.open_station("shape")
+    settle(qtbot, window)
+    panel = window.panels["shape"]
+    assert panel._lines["fold"].isVisible()
+    QTest.mouseClick(panel._editors["leaves"].buttons["gate"], Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    assert not panel._lines["fold"].isVisible()
+    names = {p.name for p in window.session.work.design.pieces}
+    assert {"layer-1", "layer-1-right", "inset"} <= names
+    assert looks(window) == []
+    card = window.session.chosen
+    add(window, "envelope")
+    settle(qtbot, window)
+    window.panels["contents"].put_in(card)
+    settle(qtbot, window)
+    window.open_station("shape")
+    settle(qtbot, window)
+    QTest.mouseClick(panel._editors["closing"].buttons["string"], Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    assert "string-length" in window.session.work.sizes
+    assert looks(window) == []

@@ -79,6 +79,10 @@ def values_of(option: Option, most: float):  # type: ignore[no-untyped-def]
     if option.unit == "figure":
         found = st.builds(figure_words, st.integers(0, 10_000), st.floats(0.05, 0.3))
         return st.sampled_from([key for key, _ in option.choices]) | found
+    if option.unit == "drawing":
+        drawn = st.integers(0, 10_000).map(lambda seed: words_of_rings((blob(seed, 0.4),)))
+        own = st.sampled_from(["text:STARS", "text:H", "text:Moon"]) | drawn
+        return st.sampled_from([key for key, _ in option.choices]) | own
     if option.choices:
         return st.sampled_from([key for key, _ in option.choices])
     if option.unit == "places":

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -13,14 +14,25 @@ from hypothesis import strategies as st
 from shapely import affinity
 from shapely.geometry import LineString, Point, Polygon, box
 
+from jadeite.cli import main
 from jadeite.core.contents import Ball, FlatPack, Tag
+from jadeite.core.errors import FieldError
 from jadeite.core.findings import Level
-from jadeite.core.pipeline import arrange_contents, work_up
+from jadeite.core.formats import load_project
+from jadeite.core.pipeline import arrange_contents, work_up, work_up_job
 from jadeite.core.project import Shape, Task, changed
 from jadeite.core.shapes import family_by_key
+from jadeite.core.shapes.own_outlines import own_outline, own_words
 from jadeite.core.shapes.pocket_outlines import OUTLINES, inner_room, outline_for, within_border
 from tests import fold_reader
-from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, text_of, values_of
+from tests.core.shapes.closing import (
+    FOLDING,
+    build,
+    closes_or_says_why,
+    faults,
+    text_of,
+    values_of,
+)
 
 FAMILY = family_by_key("outline-pocket")
 KEYS = [key for key, _ in OUTLINES]
@@ -150,3 +162,52 @@ def test_it_holds_the_thing_with_its_tag_and_says_what_it_is_not_for() -> None:
     task = changed(task, contents=(Ball(name="planet", diameter=40),))
     (finding,) = work_up(task, arrange_contents(task)).findings
     assert "Planet is not flat" in finding.message
+
+
+def test_a_drawing_becomes_a_pocket(tmp_path: Path) -> None:
+    """The outline below its mouth is that of the SVG, as Shapely has it; a chart has its room."""
+    drawing = tmp_path / "egg.svg"
+    drawing.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 120">'
+        '<path d="M20,5 L80,5 C110,40 100,90 50,118 C0,90 -10,40 20,5 Z"/></svg>'
+    )
+    file = tmp_path / "pocket.jadeite"
+    assert main(["new", "outline-pocket", "--thing", "chart: flat 70x92x1mm", "--set",
+                 f"outline={drawing}", "-o", str(file)]) == 0  # fmt: skip
+    (work,) = work_up_job(load_project(file)).works.values()
+    assert [f.message for f in work.findings if f.level > Level.NOTE] == []
+    assert work.design is not None
+    shape = Polygon(work.design.piece("front").panels[0].outline)
+    # the drawn curve by its own Bezier polynomial, scaled to the pocket's width
+    t = np.linspace(0, 1, 200)[:, None]
+    ends = [np.array(p, float) for p in ((80, 5), (110, 40), (100, 90), (50, 118))]
+    shares = (1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t**2 * (1 - t), t**3
+    right = sum(share * end for share, end in zip(shares, ends, strict=True))
+    left = np.column_stack([100 - right[::-1, 0], right[::-1, 1]])
+    egg = Polygon(np.vstack([right, left]) * (1, -1))
+    wide = shape.bounds[2] - shape.bounds[0]
+    egg = affinity.scale(egg, *(wide / (egg.bounds[2] - egg.bounds[0]),) * 2)
+    egg = affinity.translate(egg, shape.bounds[0] - egg.bounds[0], shape.bounds[1] - egg.bounds[1])
+    below = egg.intersection(box(-1e3, -1e3, 1e3, shape.bounds[3]))
+    assert shape.symmetric_difference(below).area < 0.01 * shape.area
+
+
+@pytest.mark.parametrize("words", ["text:H", "text:STAR", "text:Åse"])
+def test_letters_become_a_pocket(words: str) -> None:
+    """One piece with one mouth on top, that runs from -0.5 to 0.5; letters are as many bumps."""
+    plain = own_outline(own_words(words, "outline"))
+    assert plain.geom_type == "Polygon"
+    ring = np.array(plain.exterior.coords)
+    top = ring[ring[:, 1] > -1e-6]
+    assert (top[:, 0].min(), top[:, 0].max()) == pytest.approx((-0.5, 0.5), abs=1e-6)
+    assert ring[:, 1].max() == pytest.approx(0.0, abs=1e-9)
+    design = build(FAMILY, (40.0, 40.0, 1.0), outline=words)
+    assert faults(design) == []
+
+
+@pytest.mark.parametrize("words", ["text:", "text:ABCDEFGHIJKLM", "text:שלום", "a boot of mine"])
+def test_an_outline_that_is_none_is_refused(words: str) -> None:
+    """The field is named, and what to type."""
+    with pytest.raises(FieldError, match="outline") as refused:
+        build(FAMILY, (40.0, 40.0, 1.0), outline=words)
+    assert refused.value.cure

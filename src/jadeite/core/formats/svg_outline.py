@@ -24,9 +24,10 @@ from shapely.geometry import Polygon
 from jadeite.core.errors import FileError
 from jadeite.core.formats.hostile import text_of_file
 from jadeite.core.nets.model import Floats
+from jadeite.core.photos import words_of_rings
 from jadeite.core.project import MOST_CORNERS, MOST_RINGS, Outline
 
-__all__ = ["outline_from_text", "read_outline"]
+__all__ = ["outline_from_text", "read_outline", "rings_words"]
 
 STEPS, FEWEST = 48, 6  # points along each curve; from memory, thinned out where it is straight
 MOST_POINTS = 30_000  # along all curves; from memory, a blade's outline has a tenth of it
@@ -66,6 +67,17 @@ def read_outline(path: Path) -> Outline:
     if kind == "error":
         raise FileError(*rest)
     return Outline.model_validate(rest[0])
+
+
+def rings_words(path: Path) -> str:
+    """The closed shapes of an SVG file as an option of a shape keeps them.
+
+    Raises
+    ------
+    FileError
+        As for :func:`read_outline`.
+    """
+    return words_of_rings(tuple(np.array(ring) for ring in read_outline(path).rings))
 
 
 def _main(path: str) -> None:

@@ -13,7 +13,9 @@ from shapely import affinity
 from shapely.geometry import LineString, Polygon, box
 from shapely.geometry.polygon import orient
 
+from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.model import Floats
+from jadeite.core.shapes.own_outlines import own_outline
 
 __all__ = ["OUTLINES", "Pocket", "inner_room", "outline_for", "within_border"]
 
@@ -28,6 +30,8 @@ OUTLINES = (
 SMOOTH = 0.06  # of the mouth's width, the radius of corners; from memory
 ARC = 24  # setting: parts of a quarter of an arc; a border of 30 mm is even to 0.02 mm
 FINE = 0.05  # mm; setting, a pocket is found as large as needed to this
+LARGER = 1.002  # setting: by so much a pocket is made larger until its thing has room
+LARGEST = 3000.0  # mm of a mouth; from memory, far beyond any sheet
 KEPT = 128  # setting: outlines that are remembered
 SPOTS = 25  # setting: places along the mouth that are tried
 SPECK = 0.02  # mm; rounding, no side is shorter
@@ -61,7 +65,15 @@ class Pocket:
 
 @cache
 def _plain(key: str) -> Polygon:
-    """An outline whose mouth runs from -0.5 to 0.5 on top."""
+    """An outline whose mouth runs from -0.5 to 0.5 on top.
+
+    Raises
+    ------
+    FieldError
+        One of the maker's own has nowhere to put a mouth.
+    """
+    if key not in dict(OUTLINES):
+        return _sound(own_outline(key))
     turn = np.linspace(0, -math.pi, 49)
     foot = np.column_stack([np.cos(turn), np.sin(turn)]) * 0.5
     if key == "round":
@@ -82,13 +94,11 @@ def _plain(key: str) -> Polygon:
         )
         thumb = LineString([(0.3, -0.62), (0.74, -0.92)]).buffer(0.2, quad_segs=ARC)
         return _sound(body.union(thumb))
-    elif key == "boot":
+    else:
         leg = box(-0.5, -1.3, 0.5, 0.0)
         foot_ = LineString([(0.0, -1.32), (0.62, -1.44)]).buffer(0.42, quad_segs=ARC)
         heel = shapely.Point(-0.1, -1.36).buffer(0.4, quad_segs=ARC)
         return _sound(leg.union(foot_).union(heel))
-    else:
-        raise KeyError(key)
     return _sound(Polygon(ring))
 
 
@@ -114,14 +124,19 @@ def outline_for(
 
     Raises
     ------
-    KeyError
-        No such outline.
+    FieldError
+        One of the maker's own has no room for it, however large.
     """
     plain = affinity.scale(_plain(key), 1.0, tall, origin=(0, 0))
     low = size[0] + 2 * band
     high = low
     while _spot(affinity.scale(plain, high, high, origin=(0, 0)), size, band) is None:
         high *= 1.25
+        if high > LARGEST:
+            raise FieldError(
+                "outline", "the thing has no room below its mouth, however large it is",
+                "Choose another outline.", (option_way("outline", OUTLINES[0][0]),),
+            )  # fmt: skip
     if high > low:
         low = high / 1.25
         while high - low > FINE / 2:
@@ -130,10 +145,12 @@ def outline_for(
                 low = middle
             else:
                 high = middle
-    shape = affinity.scale(plain, high, high, origin=(0, 0))
-    shape = shapely.remove_repeated_points(shape, SPECK)
-    spot = _spot(shape, size, band - SPECK)
-    assert spot is not None
+    spot = None
+    while spot is None:  # many corners that lie close move a little as they are thinned out
+        shape = affinity.scale(plain, high, high, origin=(0, 0))
+        shape = shapely.remove_repeated_points(shape, SPECK)
+        spot = _spot(shape, size, band - SPECK)
+        high *= LARGER
     if left:
         shape, spot = affinity.scale(shape, -1.0, 1.0, origin=(0, 0)), -spot
     points = np.array(orient(shape).exterior.coords)[:-1]

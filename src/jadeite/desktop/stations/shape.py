@@ -18,6 +18,7 @@ from jadeite.core.steps import Steps, finished
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.chooser import ShapeChooser
+from jadeite.desktop.stations.drawing_editor import DrawingEdit
 from jadeite.desktop.stations.figure_editor import FigureEdit
 from jadeite.desktop.stations.moved_editor import MovedEdit
 from jadeite.desktop.stations.option_pictures import OptionPictures
@@ -30,6 +31,7 @@ from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, butt
 
 __all__ = ["ShapePanel", "shape_results"]
 
+DRAWING = "drawing"  # the unit of an option that keeps an outline of one's own
 FIGURE = "figure"  # the unit of an option that keeps the outline of a picture's figure
 PLACES = "places"  # the unit of an option that keeps where things were moved to
 WIDE = 28  # letters of all choices with their edges; from memory, more have no room in a row
@@ -170,6 +172,11 @@ class ShapePanel(Panel):
             figure.chosen.connect(lambda words: self.session.set_field(path, words))
             self._editors[option.key] = figure
             return figure
+        if option.unit == DRAWING:
+            drawing = DrawingEdit(option, self.session)
+            drawing.chosen.connect(lambda words: self.session.set_field(path, words))
+            self._editors[option.key] = drawing
+            return drawing
         if option.words is not None:
             own: OutlineEdit | MovedEdit | CountsEdit
             if option.choices:
@@ -304,7 +311,7 @@ class ShapePanel(Panel):
                 editor.set_value(float(value), self.system)
             elif isinstance(editor, NumberBox):
                 editor.set_value(float(value))
-            elif isinstance(editor, CountsEdit | MovedEdit | FigureEdit):
+            elif isinstance(editor, CountsEdit | MovedEdit | FigureEdit | DrawingEdit):
                 editor.set_value(str(value))
             elif isinstance(editor, OutlineEdit):
                 rings = [str(options[o.key]) for o in work.family.options if o.unit == "counts"]

@@ -19,6 +19,7 @@ from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.flat_things import check_pouch, face_dimensions, taken_flat
 from jadeite.core.shapes.mounted import plate
+from jadeite.core.shapes.own_outlines import own_words
 from jadeite.core.shapes.pocket_outlines import OUTLINES, Pocket, inner_room, outline_for
 from jadeite.core.shapes.registry import (
     Option,
@@ -37,12 +38,19 @@ BAND = 5.0  # mm; from memory, a thin line of glue with some paper on either sid
 CUFF_HIGH = 18.0  # mm; from memory
 LESS = 1e-3  # of a share; rounding
 
+
+def _outline(words: str) -> str:
+    """A key of ours, or an outline of the maker's own as it is kept."""
+    return words if words in dict(OUTLINES) else own_words(words, "outline")
+
+
 HANDED = ("mitten", "boot")  # those of which there is a left one and a right one
 # from memory
 OPTIONS = (
     Option(
-        "outline", "Outline", "shield", "Its mouth is on top; the outline grows round the thing.",
-        choices=OUTLINES,
+        "outline", "Outline", "shield",
+        "Its mouth is on top; the outline grows round the thing. Or your own, from a drawing or "
+        "the letters of a word.", "drawing", choices=OUTLINES, words=_outline,
     ),
     Option("tall", "Stretched to", 100.0, "Of its usual height.", "%", 70.0, 180.0),
     Option(

@@ -81,4 +81,10 @@ jadeite new layered-flower --item "knot bloom" --title "Blooms to tie to the wre
     --copies 4 -o "$out/knot-blooms.jadeite"
 jadeite new wreath --item "gate wreath" --title "Wreath for the gate" --width 360mm \
     --set flowers=40 --set seed=4 -o "$out/gate-wreath.jadeite"
+jadeite new layered-flower --item "card bloom" --title "A bloom on a card" --width 48mm \
+    --set "petals=5 5 4" --set base=none --set curl=none --set rise=10 --set inner-rise=14 \
+    --copies 4 -o "$out/bloom-card.jadeite"
+jadeite add "$out/bloom-card.jadeite" folded-card --item card --around "card bloom" --face 105x148mm \
+    --set foam=1 --copies 4
+jadeite add "$out/bloom-card.jadeite" envelope --item envelope --around card --set closing=string --copies 4
 rm -f "$out"/*.jadeite~

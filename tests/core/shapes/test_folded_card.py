@@ -10,10 +10,17 @@ from hypothesis import strategies as st
 from jadeite.core.boards import board_by_key
 from jadeite.core.contents import Ball, Disc, FlatPack
 from jadeite.core.contents.standards import CARDS, ENVELOPES, next_larger, standard_of
+from jadeite.core.contents.things import MadeThing
 from jadeite.core.findings import Level
 from jadeite.core.nets.outline import drawn_folds, loops_of
-from jadeite.core.pipeline import arrange_contents, pieces_of, plan_sheets, work_up
-from jadeite.core.project import Face, Hollow, Shape, Task, changed
+from jadeite.core.pipeline import (
+    arrange_contents,
+    pieces_of,
+    plan_sheets,
+    work_up,
+    work_up_job,
+)
+from jadeite.core.project import Face, Hollow, Item, Project, Shape, Span, Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options, settled_design
 from tests import fold_reader
 from tests.core.shapes.closing import (
@@ -268,3 +275,28 @@ def test_nothing_is_mounted_across_a_gate() -> None:
     other = changed(task, shape=Shape(key="folded-card", options={"leaves": "three"}))
     work = work_up(other, arrange_contents(other))
     assert [f.message for f in work.findings if f.level > Level.NOTE] == []
+
+
+def test_a_flower_made_here_on_a_card_in_its_envelope() -> None:
+    """Its height counts in the card's thickness, and the envelope has room for it: by hand."""
+    flat = {"petals": "5 5 4", "base": "none", "curl": "none", "rise": 10.0, "inner-rise": 14.0}
+    flower = Shape(key="layered-flower", options=flat)
+    bloom = Item(name="bloom", brief=Span(width=48.0), shape=flower)
+    card = Item(name="card", brief=Face(size=A6[:2]), shape=Shape(key="folded-card"),
+                contents=(MadeThing(name="bloom", item="bloom"),))  # fmt: skip
+    envelope = Item(name="envelope", shape=Shape(key="envelope"),
+                    contents=(MadeThing(name="card", item="card"),))  # fmt: skip
+    works = work_up_job(changed(Project(), items=(bloom, card, envelope))).works
+    for work in works.values():
+        assert [f.message for f in work.findings if f.level > Level.NOTE] == []
+    high = works["bloom"].sizes["finished-height"].value
+    bare = work_up(changed(Task(), shape=Shape(key="folded-card"), brief=Face(size=A6[:2])), None)
+    thick = works["card"].sizes["thickness"].value
+    assert thick == pytest.approx(bare.sizes["thickness"].value + high, abs=0.05)
+    assert 3.0 < high < 9.0
+    inside = works["envelope"].sizes["inside-thickness"].value
+    assert inside >= thick
+    steep = changed(flower, options={"petals": "5 5 4 4", "rise": 45.0, "inner-rise": 70.0})
+    high_one = changed(bloom, brief=Span(width=90.0), shape=steep)
+    works = work_up_job(changed(Project(), items=(high_one, card))).works
+    assert "a card carries up to 9" in works["card"].findings[0].message

@@ -13,6 +13,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents import AnyThing, Disc
 from jadeite.core.contents.standards import CARDS, standard_of
+from jadeite.core.contents.things import MadeThing
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, Where
@@ -32,7 +33,10 @@ SMALLEST, LARGEST = 30.0, 600.0  # mm of a leaf; from memory
 LEAST = 12.0  # mm; from memory, a smaller layer cannot be glued straight
 STARTS = (105.0, 148.0)  # mm, A6; published: ISO 216
 MOUNTED = 4.0  # mm; from memory, a thicker thing makes no card
-RAISED = (0.0, MOUNTED)  # mm; from memory, by what is mounted on it
+BLOOM = (
+    16.0  # mm; from memory, of a thing made here, such as a small flower: it goes in a thick letter
+)
+RAISED = (0.0, BLOOM)  # mm; from memory, by what is mounted on it
 LEAST_BORDER = 2.0  # mm; from memory, a narrower one is never even
 LEAST_STEP = 1.0  # mm; from memory, a narrower one looks like a slip
 LAYERS = 5  # from memory, more are a pile
@@ -138,13 +142,14 @@ def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
     FieldError
         It is not flat.
     """
-    flat = thing.flat or isinstance(thing, Disc)
-    thick = min(thing.size)
-    if flat and thick > MOUNTED:
+    made = isinstance(thing, MadeThing)
+    flat = thing.flat or isinstance(thing, Disc) or made
+    thick, most = min(thing.size), BLOOM if made else MOUNTED
+    if flat and thick > most:
         raise FieldError(
             "thing",
             f"{thing.name} is {number_text(thick)} mm thick; a card carries up to "
-            f"{number_text(MOUNTED)} mm",
+            f"{number_text(most)} mm",
             "Mount something flatter.",
         )
     if options["leaves"] == "gate":

@@ -28,6 +28,7 @@ from tests.core.shapes.closing import (
     boards_for,
     build,
     closes_or_says_why,
+    faults,
     text_of,
     values_of,
 )
@@ -300,3 +301,20 @@ def test_a_flower_made_here_on_a_card_in_its_envelope() -> None:
     high_one = changed(bloom, brief=Span(width=90.0), shape=steep)
     works = work_up_job(changed(Project(), items=(high_one, card))).works
     assert "a card carries up to 9" in works["card"].findings[0].message
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    leaves=st.sampled_from(["two", "gate", "three"]), inset=st.sampled_from(["none", "one", "all"]),
+    foam=st.sampled_from(["0", "3"]), board=FOLDING, opens=st.floats(20.0, 150.0),
+)  # fmt: skip
+def test_property_it_closes_at_every_opening(leaves, inset, foam, board, opens) -> None:  # type: ignore[no-untyped-def]
+    """The very same nets at any angle, nothing through anything, by the FOLD text."""
+    chosen = {"leaves": leaves, "inset": inset, "foam": foam}
+    boards = boards_for(FAMILY, board)
+    usual = FAMILY.build(A6, boards, resolve_options(FAMILY, chosen))
+    other = FAMILY.build(A6, boards, resolve_options(FAMILY, chosen | {"opens": opens}))
+    assert faults(other) == []
+    for one, two in zip(usual.pieces, other.pieces, strict=True):
+        for p, q in zip(one.panels, two.panels, strict=True):
+            assert np.abs(p.outline - q.outline).max() < 1e-9

@@ -33,12 +33,11 @@ SMALLEST, LARGEST = 30.0, 600.0  # mm of a leaf; from memory
 LEAST = 12.0  # mm; from memory, a smaller layer cannot be glued straight
 STARTS = (105.0, 148.0)  # mm, A6; published: ISO 216
 MOUNTED = 4.0  # mm; from memory, a thicker thing makes no card
-BLOOM = (
-    16.0  # mm; from memory, of a thing made here, such as a small flower: it goes in a thick letter
-)
+BLOOM = 9.0  # mm; from memory, of a flower made here: an envelope for flat things takes no more
 RAISED = (0.0, BLOOM)  # mm; from memory, by what is mounted on it
 LEAST_BORDER = 2.0  # mm; from memory, a narrower one is never even
 LEAST_STEP = 1.0  # mm; from memory, a narrower one looks like a slip
+OPENINGS = (20.0, 50.0, 80.0, 115.0, 150.0)  # degrees; setting, at which it is proved
 LAYERS = 5  # from memory, more are a pile
 INSET = "inset"
 FINE = 1e-9  # mm; rounding
@@ -356,5 +355,6 @@ FOLDED_CARD = register(
         takes=takes,
         judge=judge_card,
         names=True,
+        moves=(("opens",), OPENINGS),
     )
 )

@@ -335,6 +335,7 @@ PLACE_CARDS = register(
         takes=bears_nothing,
         tones=tones,
         names=True,
+        moves=(("opens",), (20.0, 50.0, 80.0, 120.0)),  # degrees at which it is proved; setting
         starts=STARTS,
     )
 )

@@ -403,6 +403,7 @@ WOBBLE_CARD = register(
         thin=NOTHING,
         starts=STARTS,
         judge=judge_wobble,
+        moves=(("opens",), (30.0, 60.0, 90.0, 120.0)),  # degrees at which it is proved; setting
         takes=bears_nothing,
         tones=tones,
     )

@@ -43,6 +43,7 @@ def chosen_up_to(border: float, step: float):  # type: ignore[no-untyped-def]
     """All options together; borders and steps up to so many mm."""
     usual = {o.key: values_of(o, 150.0) for o in FAMILY.options}
     usual |= {"border": st.floats(2.0, border), "step": st.floats(1.0, step)}
+    usual["pull"] = st.just("none")  # it has tests of its own
     return st.fixed_dictionaries(usual)
 
 

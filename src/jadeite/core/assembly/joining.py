@@ -233,21 +233,27 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             # on foam, or on what else holds by itself
             sticks = bool(joints) and all(j.pad for j in joints)
             sticks = sticks or all(coming[name].how is How.PADDED for name in names)
-            through = all(coming[name].how is How.PUT for name in names)  # glued by what follows
+            put = all(coming[name].how is How.PUT for name in names)  # held by what follows
             verb = "Stick" if sticks else "Glue"
+            title = f"{verb} {the(what)} to {the(on)}"
+            if put:
+                through = any(
+                    j.kind is Kind.TONGUE and j.target[0] in {c.name for c in carriers}
+                    for j in design.joints
+                )
+                way = ("Put", "through") if through else ("Lay", "on")
+                title = f"{way[0]} {the(what)} {way[1]} {the(on)}"
             clock.add(
-                f"Put {the(what)} through {the(on)}"
-                if through
-                else f"{verb} {the(what)} to {the(on)}",
+                title,
                 how,
-                "fit" if through else "glue",
+                "fit" if put else "glue",
                 at,
                 GLUE * max(1, len(seams)),
-                glue=None if sticks or through else adhesive,
+                glue=None if sticks or put else adhesive,
                 piece=design.body.name,
                 after=tuple(sorted({*names, *(c.name for c in carriers)})),
                 panels=tuple(dict.fromkeys(j.tab for j in joints)) + _plates(group),
-                caution="" if sticks or through else adhesive.caution,
+                caution="" if sticks or put else adhesive.caution,
                 shows=tuple(c.name for c in carriers),
                 left_out=others,
                 above=plan,

@@ -24,6 +24,7 @@ from jadeite.core.shapes.card_leaves import CARD, LEAVES, leaves_of
 from jadeite.core.shapes.flat_things import check_face, face_dimensions
 from jadeite.core.shapes.mounted import lying_on, plate_within
 from jadeite.core.shapes.named import NAME_OPTIONS, blank_for
+from jadeite.core.shapes.pull_tab import BRIDGE, PULL, PULL_OPTIONS, PULL_PARTS, pull_tab
 from jadeite.core.shapes.registry import SOME, Option, OptionValue, ShapeFamily, Size, register
 from jadeite.core.units import number_text, rounded_down
 
@@ -102,6 +103,7 @@ OPTIONS = (
         "Glued, or raised on foam pads, which counts against the envelope.",
         choices=(("0", "glued"), ("1", "foam, 1 mm"), ("2", "foam, 2 mm"), ("3", "foam, 3 mm")),
     ),
+    *PULL_OPTIONS,
     *(
         replace(option, default="hand" if option.key == "names-by" else option.default)
         for option in NAME_OPTIONS
@@ -157,6 +159,13 @@ def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
             f"{thing.name} would lie across the opening of a gate",
             "Choose two leaves, or three.",
             (option_way("leaves", "two"),),
+        )
+    if options["pull"] != "none":
+        raise FieldError(
+            "thing",
+            f"{thing.name} would lie where the pull tab moves",
+            "Leave the pull tab out.",
+            (option_way("pull", "none"),),
         )
     if not flat:
         raise FieldError(
@@ -226,6 +235,19 @@ def build_card(
         joints.append(Joint(Kind.GLUE, own, (CARD, leaf), plate.title, "inside"))
         laid.append(Arrival(name, When.BEHIND, (CARD, leaf)))
         sizes[f"{name}-border"] = _border(f"{title[0].upper()}{title[1:]}, border", border)
+    pulls = options["pull"] != "none"
+    if pulls and len(tops) > 1:
+        raise FieldError(
+            "pull", "a gate's front is parted", "Use none.", (option_way("pull", "none"),)
+        )
+    if pulls:
+        under = next(p for p in pieces if p.name == tops[0][0])
+        pulled = pull_tab(under, placements[under.name], tops[0], boards, options)
+        pieces += pulled.pieces
+        placements |= pulled.placements
+        joints += pulled.joints
+        laid += pulled.arrivals
+        sizes["pull-way"], raised = pulled.way, raised + pulled.raised
     within = 0.0 if not insides else boards[INSET].thickness * (1 if len(insides) == 1 else 2)
     sizes["thickness"] = closed = reckon(
         "Thickness, shut",
@@ -253,9 +275,9 @@ def build_card(
         sizes=sizes,
         dimensions=face_dimensions(CARD, first, (-width / 2, -height / 2), (width / 2, height / 2)),
         arrivals=Arrivals(laid),
-        ground=tops[0] if len(tops) == 1 else None,
+        ground=tops[0] if len(tops) == 1 and not pulls else None,
         put_away=(width, height, closed.value),
-        blanks=blank_for(piece, panel, box, options),
+        blanks=() if pulls else blank_for(piece, panel, box, options),
     )
 
 
@@ -326,6 +348,12 @@ def card_board_area(
     return (2 + (options["leaves"] == "three") + more) * width * height
 
 
+def tones(colours: Mapping[str, str], options: Mapping[str, OptionValue]) -> Mapping[str, str]:
+    """What is pulled is told from the card."""
+    return {PULL: OCHRE, BRIDGE: MOSS}
+
+
+OCHRE, MOSS = "#D9B978", "#8A9A6B"  # from memory
 FOLDED_CARD = register(
     ShapeFamily(
         key="folded-card",
@@ -337,6 +365,7 @@ FOLDED_CARD = register(
             (CARD, "Card"),
             (INSET, "Panel inside"),
             *((_layer(n), f"Layer {n}") for n in range(1, LAYERS + 1)),
+            *PULL_PARTS,
         ),
         options=OPTIONS,
         build=build_card,
@@ -345,6 +374,7 @@ FOLDED_CARD = register(
         largest=LARGEST,
         when={
             INSET: ("inset", SOME),
+            **dict.fromkeys((part for part, _ in PULL_PARTS), ("pull", SOME)),
             **{_layer(n): ("layers", float(n)) for n in range(1, LAYERS + 1)},
         },
         usual={INSET: "text"},
@@ -354,6 +384,7 @@ FOLDED_CARD = register(
         border=border_of,
         takes=takes,
         judge=judge_card,
+        tones=tones,
         names=True,
         moves=(("opens",), OPENINGS),
     )

@@ -109,6 +109,8 @@ FEW = {
         "petals": st.sampled_from(["4", "5 4", "6 5 4", "5 4 4 3"]),
     },
     "branch": {"flowers": st.integers(0, 6), "leaves": st.integers(0, 6)},
+    # which want a large front, and have tests of their own
+    "folded-card": {"pull": st.sampled_from(["none", "none", "none", "round"])},
 }
 LIGHTER = {
     "wreath": {"flowers": 6.0, "leaves": 4.0},

@@ -21,12 +21,12 @@ __all__ = ["PULL", "PULL_OPTIONS", "PULL_PARTS", "PullTab", "pull_tab"]
 
 PULL, STRIP, BRIDGE = "pulled-thing", "pull-strip", "bridge"
 PULL_PARTS = ((PULL, "What is pulled"), (STRIP, "Strip"), (BRIDGE, "Bridge"))
-STEM, HEAD, HEAD_LONG = 12.0, 22.0, 10.0  # mm, across the strip and its head, along the head
-AROUND, GLUED, BAND = 1.0, 9.0, 12.0  # mm beside the strip, of the bridge that is glued, its width
-EDGE, GRIP = 4.0, 16.0  # mm that all keeps from the edges, and of the strip beside the bridge
-LEAST = {"star": 52.0, "round": 32.0}  # mm of what is pulled, so that it hides the head
+STEM, HEAD, HEAD_LONG = 11.0, 20.0, 8.0  # mm, across the strip and its head, along the head
+AROUND, GLUED, BAND = 1.0, 9.0, 10.0  # mm beside the strip, of the bridge that is glued, its width
+EDGE, GRIP = 4.0, 10.0  # mm that all keeps from the edges, and of the strip beside the bridge
+LEAST = {"star": 46.0, "round": 30.0}  # mm of what is pulled, so that it hides the head
 MOST = 64.0  # mm
-SHARE = 0.45  # of the panel's height, of what is pulled; all of these from memory
+SHARE = 0.4  # of the panel's lesser side, of what is pulled; all of these from memory
 LEAST_WAY = 12.0  # mm; from memory, a shorter way is no fun
 
 # from memory
@@ -76,7 +76,7 @@ def pull_tab(
     low, high = outline.min(axis=0), outline.max(axis=0)
     wide, tall = (high - low).tolist()
     middle = float(low[1] + high[1]) / 2
-    size = min(max(SHARE * tall, LEAST[str(options["pull"])]), MOST)
+    size = min(max(SHARE * min(wide, tall), LEAST[str(options["pull"])]), MOST)
     first = float(low[0]) + EDGE + size / 2  # the middle of the ornament and of the head
     bridge = float(high[0]) - EDGE - GRIP - BAND
     way = bridge - AROUND - (first + size / 2)
@@ -131,7 +131,7 @@ def pull_tab(
         Arrival(PULL, When.FOLDED, (STRIP, panel), hint=ON_HEAD, after=(BRIDGE,)),
     )
     goes = reckon(
-        "Pulls out by", way, "until the ornament comes to the bridge; the head does not pass under it",
+        "Pulls out by", way, "until the ornament comes to the bridge; its head does not pass there",
         given("front, wide", wide), given("what is pulled, wide", size),
         constant("bridge and grip", BAND + GRIP, "mm", Mark.MEMORY),
     )  # fmt: skip

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from jadeite.core.formats.fonts import wrapped
+from jadeite.core.formats.fonts import text_width, wrapped
 from jadeite.core.formats.name_pages import bearing_pages, fits_a_page, name_list_pages
 from jadeite.core.formats.page import BODY, HAIR, HEAD, LEADING, MARGIN, SMALL, Page
 from jadeite.core.formats.reckoning_text import reckoning_text
@@ -29,6 +29,7 @@ from jadeite.core.units import System, counted, format_duration
 __all__ = ["PAPERS", "print_pages"]
 
 PAPERS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}  # mm; published: ISO 216, Y14.1
+TITLE = 9.0  # mm, of the title; from memory
 CHECK = 50.0  # mm; side of the scale check square, design rule
 
 
@@ -80,7 +81,9 @@ def _cover(job: JobWork, sheets: SheetWork, size: tuple[float, float]) -> list[P
     page = Page(*size)
     project = job.project
     system: System = "mm"
-    page.text(project.title, MARGIN, 20, 9.0, weight=700)
+    room = size[0] - 2 * MARGIN - CHECK - TITLE / 2  # a long title is set smaller
+    large = min(TITLE, TITLE * room / text_width(project.title, TITLE, 700))
+    page.text(project.title, MARGIN, 20, large, weight=700)
     first = next(iter(job.works.values()), None)
     what = ", ".join(project.names) if job.several or first is None else first.family.title
     page.text(project.occasion or what, MARGIN, 28, BODY, colour=LIGHT.quiet)

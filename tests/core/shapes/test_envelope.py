@@ -37,7 +37,7 @@ OPTIONS = st.fixed_dictionaries(
     | {
         "side-flap": st.floats(6.0, 18.0),
         "liner-border": st.floats(2.0, 6.0),
-        "closing": st.sampled_from(["glue", "glue", "glue", "string"]),
+        "closing": st.sampled_from(["glue", "glue", "tuck", "tuck", "string"]),
     }
 )
 CARD = Item(name="card", shape=Shape(key="folded-card"), brief=Face(size=(105.0, 148.0)))
@@ -255,6 +255,47 @@ def test_a_string_round_two_buttons_closes_it() -> None:
     bare = build(FAMILY, (168.0, 120.0, 1.0)).sizes["outside-thickness"].value
     more = design.sizes["outside-thickness"].value - bare
     assert more == pytest.approx(1.5 + design.piece("button-1").board.thickness)
+
+
+@settings(max_examples=60)
+@given(
+    inside=st.tuples(st.floats(80.0, 250.0), st.floats(80.0, 250.0), st.floats(0.2, 6.0)),
+    over=st.floats(10.0, 40.0),
+    flap=st.sampled_from(["pointed", "square"]),
+    liner=st.sampled_from(["none", "one"]),
+    board=st.sampled_from(["text", "light-card", "medium-card"]),
+)
+def test_property_a_tucked_flap_lies_between_the_card_and_the_bottom_flap(  # type: ignore[no-untyped-def]
+    inside, over, flap, liner, board
+) -> None:
+    """From its FOLD text: as deep as asked, next to what lies in it, under side flaps and bottom.
+
+    Every one is made; it runs clear of the edges between which it slides in, and has its step.
+    """
+    chosen = {"closing": "tuck", "overlap": over, "flap": flap, "liner": liner}
+    design = build(FAMILY, inside, board, **chosen)
+    faces = fold_reader.read(text_of(design)).faces
+    names = ("face", "flap.top", "side.left", "flap.bottom")
+    level = [faces["envelope", name].points[:, 2].mean() for name in names]
+    paper = faces["envelope", "face"].thickness
+    assert np.diff(level)[1:] == pytest.approx([paper, paper], abs=0.01)
+    lined = sum(p.board.thickness for p in design.pieces if p.name == "liner")
+    room = level[1] - level[0] - paper - 2 * lined
+    assert room == pytest.approx(max(inside[2], 0.5 - paper), abs=0.01)
+    top, bottom = (faces["envelope", f"flap.{n}"].points for n in ("top", "bottom"))
+    assert bottom[:, 1].max() - top[:, 1].min() == pytest.approx(over, abs=0.5)
+    assert np.ptp(top[:, 0]) <= inside[0] - 1.9  # 1 mm at either end
+
+
+def test_a_tucked_flap_has_its_step() -> None:
+    """It goes in after what lies there; nothing is asked for that would hold it."""
+    task = changed(Task(), shape=Shape(key="envelope", options={"closing": "tuck"}),
+                   brief=Face(size=(162.0, 114.0)))  # fmt: skip
+    work = work_up(task, None)
+    assert [f.message for f in work.findings if f.level > Level.NOTE] == []
+    last = work.assembly.steps[-1]
+    assert "between the bottom flap and what lies in it" in last.detail
+    assert (last.hold, last.dry) == (0.0, 0.0)
 
 
 def test_what_the_post_may_ask_more_for_is_said() -> None:

@@ -299,7 +299,9 @@ def _move_steps(
             continue
         words = _fold_words(piece, move)
         if words is not None:
-            waiting.setdefault((move.level, *words), []).append(move)
+            verb, how = words
+            how = lift.design.arrivals.fold_hint((piece.name, move.folds[0])) or how
+            waiting.setdefault((move.level, verb, how), []).append(move)
     fold_all()
 
 

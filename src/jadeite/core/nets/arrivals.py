@@ -68,9 +68,9 @@ class Arrival:
     rides: tuple[tuple[str, str], ...] = ()
 
 
-def made_at(when: When, piece: str, panels: Iterable[str]) -> tuple[Arrival, ...]:
-    """Folds of a piece that are made late, by the panels that they carry."""
-    return tuple(Arrival(piece, when, how=How.FOLDED, panel=panel) for panel in panels)
+def made_at(when: When, piece: str, panels: Iterable[str], hint: str = "") -> tuple[Arrival, ...]:
+    """Folds of a piece that are made late, by the panels that they carry; how, if it is said."""
+    return tuple(Arrival(piece, when, how=How.FOLDED, panel=panel, hint=hint) for panel in panels)
 
 
 def tied_round(piece: str, panels: Sequence[str]) -> tuple[Arrival, ...]:
@@ -121,6 +121,11 @@ class Arrivals:
         return frozenset(
             (a.piece, a.panel) for a in self._all if a.when is when and a.how is How.FOLDED
         )
+
+    def fold_hint(self, where: Where) -> str:
+        """How the fold of a panel that is made late is put right; nothing where none says so."""
+        mine = (a.hint for a in self._all if a.how is How.FOLDED and (a.piece, a.panel) == where)
+        return next(mine, "")
 
     def pairs(self, how: How) -> tuple[tuple[Where, Where], ...]:
         """Pairs of panels that come together in a way: pressed, or tied."""

@@ -17,9 +17,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import MIN_FOLD_BACK, MIN_TAB
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.contents import AnyThing
-from jadeite.core.contents.standards import ENVELOPES, next_larger, standard_of
 from jadeite.core.errors import FieldError, option_way
-from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder, Spec
@@ -28,6 +26,7 @@ from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.envelope_liner import APART, liner_for
 from jadeite.core.shapes.flat_things import check_pouch, outside_of, pouch_inside, taken_flat
+from jadeite.core.shapes.letters import judge_letter
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -36,7 +35,7 @@ from jadeite.core.shapes.registry import (
     register,
 )
 from jadeite.core.shapes.string_closing import BUTTON, BUTTON_FOAM, string_closing
-from jadeite.core.units import listed, number_text
+from jadeite.core.units import number_text
 
 __all__ = ["ENVELOPE"]
 
@@ -49,15 +48,19 @@ CLEAR = 2.0  # mm; from memory, between a side flap and the bottom edge
 MOUTH = 5.0  # mm; from memory, no glue at the mouth, where the card goes in
 BETWEEN = 4.0  # mm; from memory, between the two side flaps
 TAPER = 0.35  # of a pointed flap's depth that it draws in on either side; from memory
+TUCK_EASE = 1.0  # mm at either end of a tucked flap; from memory, it slides in between the edges
 SQUARE_TAPER = 2.0  # mm; from memory, so that a square flap's corners do not catch
-POST_THICK = 6.35  # mm (0.25 in); common practice, a thicker letter usually costs extra
-POST_STIFF = 2.0  # mm of what lies in it; from memory, so much board does not bend
-POST_SQUARE = 1.05  # long side over short; from memory, a letter nearer to a square costs extra
 LINER, LINER_BORDER = "liner", 7.0  # mm; from memory
 GLUE_IT_IN = (
     "The envelope lies good side down. Glue stick along the liner's edges only, its scores on "
     "those of the envelope, the border even; under a weight until it is dry. Crease both in one."
 )
+HOW_CLOSED = {
+    "glue": "Over its two scores; a seal, a bow, glue dots or a strip of tape closes it.",
+    "string": "Over its two scores, flat on the bottom flap.",
+    "tuck": "Over its two scores: its tip goes in between the bottom flap and what lies in it, "
+    "as far as it will go.",
+}
 OCHRE = "#D9B978"  # from memory
 FACE = "face"
 
@@ -81,7 +84,8 @@ OPTIONS = (
         "overlap",
         "Flap over flap",
         OVERLAP,
-        "How far the top flap lies over the bottom flap: room for a seal or glue dots.",
+        "How far the top flap lies over the bottom flap, or behind it: room for a seal, glue dots "
+        "or buttons, and what holds a tucked flap.",
         "mm",
         8.0,
         60.0,
@@ -90,8 +94,9 @@ OPTIONS = (
         "closing",
         "Closed by",
         "glue",
-        "Glue dots, tape or a seal, once; or a string round two buttons, which opens again.",
-        choices=(("glue", "glue or a seal"), ("string", "a string")),
+        "Glue dots, tape or a seal, once; a string round two buttons, or tucked in behind the "
+        "bottom flap, which open again.",
+        choices=(("glue", "glue or a seal"), ("string", "a string"), ("tuck", "tucked in")),
     ),
     Option(
         "liner",
@@ -207,12 +212,16 @@ def build_envelope(
     room = thick + lined
     flaps = _depths(inside, t, options)
     width, height = inside[0] + t, inside[1] + t + lined
+    tucked = options["closing"] == "tuck"
+    over, under = room + 3 * t + lined, room + 2 * t
+    if tucked:  # the top flap next to what lies in it, the bottom flap over both
+        over, under = room + t + lined, room + 3 * t + lined
     net = NetBuilder("envelope", "envelope", board)
     face = net.base(FACE, width, height, "face")
-    bottom = _flap(net, face, "back", "bottom", room + 2 * t, flaps.bottom)
+    bottom = _flap(net, face, "back", "bottom", under, flaps.bottom)
     for side, start in (("right", True), ("left", False)):
         edge = net.wall(
-            f"edge.{side}", face.side(side), room + 2 * t, title=f"{side} edge", role=Role.EDGE
+            f"edge.{side}", face.side(side), under, title=f"{side} edge", role=Role.EDGE
         )
         edge.start_inset = edge.end_inset = t / 2 + ROLL_EASE  # clear of the flaps' edges
         foot, mouth = CLEAR + t, height - flaps.bottom + MOUTH
@@ -226,15 +235,23 @@ def build_envelope(
             rim_clear=mouth if start else foot,
             title=f"{side} flap",
         )
-    top = _flap(net, face, "front", "top", room + 3 * t + lined, flaps.top)
+    top = _flap(net, face, "front", "top", over, flaps.top)
+    if tucked:
+        assert top.on is not None
+        rise = top.on.spec
+        rise.start_inset = rise.end_inset = t + TUCK_EASE
     draw = TAPER * flaps.top if options["flap"] == "pointed" else SQUARE_TAPER
     top.start_taper = top.end_taper = min(draw, width / 3)
     low = t / 2 + lined
     made = (inside[0], inside[1], thick)
     piece = net.build()
     pieces, joints = [piece], list(net.joints)
+    if tucked:
+        ends = ("envelope", "flap.top"), ("envelope", "flap.bottom")
+        joints.append(Joint(Kind.TUCK, *ends, "top flap behind the bottom flap"))
     placements = {"envelope": np.diag([1.0, -1.0, -1.0, 1.0])}
-    arrivals = list(made_at(When.FILLED, "envelope", ("edge.top", "flap.top")))
+    late = ("edge.top", "flap.top")
+    arrivals = list(made_at(When.FILLED, "envelope", late, HOW_CLOSED[str(options["closing"])]))
     sizes = _sizes(inside, thick, board, flaps, lined)
     if lined:
         border = float(options["liner-border"])
@@ -342,36 +359,6 @@ def _sizes(
     return out
 
 
-def judge_envelope(design: Design, options: Mapping[str, OptionValue]) -> tuple[Finding, ...]:
-    """Which standard it is, or which would do, and what the post may ask more for."""
-    width, height, whole = (
-        design.sizes[f"outside-{axis}"].value for axis in ("width", "height", "thickness")
-    )
-    found = []
-    standard = standard_of(width, height, ENVELOPES)
-    larger = next_larger(width, height, ENVELOPES)
-    words = ""
-    if standard is not None:
-        words = f"Closed it is {standard.name} ({standard.source})."
-    elif larger is not None:
-        words = (
-            f"The next envelope that is sold is {larger.name}, {number_text(larger.long, 0)} × "
-            f"{number_text(larger.short, 0)} mm ({larger.source})."
-        )
-    if words:
-        found.append(Finding(Level.NOTE, "standard-envelope", words, "size", "contents"))
-    long = max(width, height) / min(width, height)
-    why = ["thicker than 6.35 mm (¼ in)"] if whole > POST_THICK else []
-    why += ["square"] if long < POST_SQUARE else []
-    stiff = design.sizes["inside-thickness"].value >= POST_STIFF
-    why += ["too stiff for the rollers that sort it"] if stiff else []
-    why += ["closed by a string"] if options["closing"] == "string" else []
-    if why:
-        words = f"A letter that is {listed(why)} usually costs extra: ask at your post office."
-        found.append(Finding(Level.NOTE, "post-extra", words, "size", "contents"))
-    return tuple(found)
-
-
 def _dimensions(inside: Size, width: float, height: float) -> tuple[Dimension, ...]:
     (x, y), half = (inside[0] / 2, inside[1] / 2), (width / 2, height / 2)
     return (
@@ -433,6 +420,6 @@ ENVELOPE = register(
         answers=("hollow", "face"),
         within=within,
         takes=takes,
-        judge=judge_envelope,
+        judge=judge_letter,
     )
 )

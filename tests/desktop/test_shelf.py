@@ -33,7 +33,7 @@ def test_the_shelf_is_sorted_and_sifted(shelf) -> None:  # type: ignore[no-untyp
     purposes = list(PURPOSES)
     order = [purposes.index(family_by_key(k).purpose) for k in shelf.shown()]
     assert order == sorted(order)
-    assert len(set(order)) == 4  # to hold, to light, to bloom, to write on
+    assert len(set(order)) == 5  # to hold, to light, to bloom, to write on, to stand
     for purpose in set(order):
         held = [
             k for k, p in zip(shelf.shown(), order, strict=True)

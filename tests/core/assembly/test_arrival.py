@@ -23,7 +23,8 @@ def _choices(family):  # type: ignore[no-untyped-def]
 def test_the_lift_ends_in_the_closed_form(family) -> None:  # type: ignore[no-untyped-def]
     """Panels, pieces and contents move as one rigid body from the closed form to the table."""
     for chosen in _choices(family):
-        design = build(family, (90.0, 70.0, 80.0), **chosen)
+        size = (180.0, 140.0, 80.0) if family.purpose == "write" else (90.0, 70.0, 80.0)
+        design = build(family, size, **chosen)
         closed = closed_matrices(design)
         pose = lift_of(design).pose(1.0)
         first = design.pieces[0]

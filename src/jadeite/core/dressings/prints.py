@@ -34,7 +34,7 @@ LOWER = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4)  # of the height asked for, one afte
 BESIDE = (0.0, 0.1, -0.1, 0.2, -0.2, 0.3, -0.3, 0.4, -0.4)  # of a room's height, likewise
 FLAT = 0.3  # of a panel's up that lies in its plane: with less it lies flat; from memory
 SLIVER = 0.6  # mm; from memory, between flaps no narrower line of ink is printed
-HAIR = 1e-3  # mm; rounding
+FINE = 1e-3  # mm; rounding
 
 
 def with_print(design: Design, asked: Print, photo: Photo | None) -> Design:
@@ -79,7 +79,7 @@ def region_of(piece: Piece, panel: Panel) -> MultiPolygon:
     """Where ink of a panel goes: over it, past its cut edges, not over other panels; mm."""
     own = Polygon(panel.outline)
     wide = own.buffer(BLEED, join_style="mitre", mitre_limit=2.0)
-    others = [Polygon(p.outline).buffer(HAIR) for p in piece.panels if p is not panel]
+    others = [Polygon(p.outline).buffer(FINE) for p in piece.panels if p is not panel]
     left = wide.difference(shapely.union_all(others))
     left = left.buffer(-SLIVER, join_style="mitre").buffer(SLIVER, join_style="mitre").union(own)
     return MultiPolygon([p for p in shapely.get_parts(left) if p.intersects(own)])
@@ -148,7 +148,7 @@ def _words(panel: Panel, asked: Print, upright: float, field: str) -> list[Vein]
     room = (float(high[0] - low[0]), float(high[1] - low[1]))
     if min(room) < LEAST_TALL:
         raise FieldError(field, f"the {panel.title} is too small for words", "Choose another.")
-    shape = Polygon(panel.outline).buffer(HAIR)
+    shape = Polygon(panel.outline).buffer(FINE)
     for opening in panel.openings:
         shape = shape.difference(Polygon(opening.points)) if opening.closed else shape
     middle = (low + high) / 2 + (high - low) * (asked.right / 100, asked.up / 100)

@@ -21,12 +21,23 @@ __all__ = ["PULL", "PULL_OPTIONS", "PULL_PARTS", "PullTab", "pull_tab"]
 
 PULL, STRIP, BRIDGE = "pulled-thing", "pull-strip", "bridge"
 PULL_PARTS = ((PULL, "What is pulled"), (STRIP, "Strip"), (BRIDGE, "Bridge"))
-STEM, HEAD, HEAD_LONG = 11.0, 20.0, 8.0  # mm, across the strip and its head, along the head
-AROUND, GLUED, BAND = 1.0, 9.0, 10.0  # mm beside the strip, of the bridge that is glued, its width
-EDGE, GRIP = 4.0, 10.0  # mm that all keeps from the edges, and of the strip beside the bridge
-LEAST = {"star": 46.0, "round": 30.0}  # mm of what is pulled, so that it hides the head
-MOST = 64.0  # mm
-SHARE = 0.4  # of the panel's lesser side, of what is pulled; all of these from memory
+STEM, HEAD, HEAD_LONG = (
+    11.0,
+    20.0,
+    8.0,
+)  # mm; from memory, across the strip and its head, along the head
+AROUND, GLUED, BAND = (
+    1.0,
+    9.0,
+    10.0,
+)  # mm; from memory, beside the strip, glued of the bridge, across it
+EDGE, GRIP = 4.0, 10.0  # mm; from memory, kept from the edges, and of the strip beside the bridge
+LEAST = {
+    "star": 46.0,
+    "round": 30.0,
+}  # mm; from memory, of what is pulled, so that it hides the head
+MOST = 64.0  # mm; from memory
+SHARE = 0.4  # of the panel's lesser side, of what is pulled; from memory
 LEAST_WAY = 12.0  # mm; from memory, a shorter way is no fun
 
 # from memory

@@ -48,7 +48,6 @@ CLEAR = 2.0  # mm; from memory, between a side flap and the bottom edge
 MOUTH = 5.0  # mm; from memory, no glue at the mouth, where the card goes in
 BETWEEN = 4.0  # mm; from memory, between the two side flaps
 TAPER = 0.35  # of a pointed flap's depth that it draws in on either side; from memory
-TUCK_EASE = 1.0  # mm at either end of a tucked flap; from memory, it slides in between the edges
 SQUARE_TAPER = 2.0  # mm; from memory, so that a square flap's corners do not catch
 LINER, LINER_BORDER = "liner", 7.0  # mm; from memory
 GLUE_IT_IN = (
@@ -239,7 +238,7 @@ def build_envelope(
     if tucked:
         assert top.on is not None
         rise = top.on.spec
-        rise.start_inset = rise.end_inset = t + TUCK_EASE
+        rise.start_inset = rise.end_inset = t / 2 + fits.flap  # it slides in between the edges
     draw = TAPER * flaps.top if options["flap"] == "pointed" else SQUARE_TAPER
     top.start_taper = top.end_taper = min(draw, width / 3)
     low = t / 2 + lined

@@ -314,6 +314,7 @@ def tones(colours: Mapping[str, str], options: Mapping[str, OptionValue]) -> Map
     return {CARD: DARK, LABEL: PALE, ORNAMENT: BRIGHT}
 
 
+# setting: the openings at which it is proved
 PLACE_CARDS = register(
     ShapeFamily(
         key="place-cards",
@@ -335,7 +336,7 @@ PLACE_CARDS = register(
         takes=bears_nothing,
         tones=tones,
         names=True,
-        moves=(("opens",), (20.0, 50.0, 80.0, 120.0)),  # degrees at which it is proved; setting
+        moves=(("opens",), (20.0, 50.0, 80.0, 120.0)),  # degrees
         starts=STARTS,
     )
 )

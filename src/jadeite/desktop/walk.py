@@ -12,7 +12,7 @@ from jadeite.core.contents import Block, Light, MadeThing
 from jadeite.core.pipeline import windows_from
 from jadeite.core.project import Face, Hollow, Item, Project, Shape, Span
 from jadeite.desktop.docket import STATIONS
-from jadeite.desktop.stations import AssemblyPanel, ShapePanel
+from jadeite.desktop.stations import AssemblyPanel, ContentsPanel, ShapePanel
 from jadeite.desktop.turns import shared_turns
 from jadeite.desktop.window import Window
 
@@ -20,6 +20,7 @@ __all__ = ["Walk"]
 
 PAUSE = 60  # ms between looks
 QUIET = 3  # looks at rest, one after another: what is shown first asks to be painted
+FIGURE = Path("examples/owl-figure.jadeite")  # the walk is taken where the examples lie
 PATIENCE = 600  # looks; after that the picture is taken as it is
 
 
@@ -40,7 +41,6 @@ class Walk(QObject):
         self._todo.append(("11-shape-dark", self._dark))
         self._todo.append(("15-shelf", self._shelf))
         self._todo.append(("12-contents-divided", self._divided))
-        self._todo.append(("14-board-too-heavy", self._heavy))
         for name, key, options, lift in (
             ("17-chest", "chest", {"stand-ups": 3.0}, 0.72),
             ("19-carton-options", "carton", {}, 0.8),
@@ -50,6 +50,8 @@ class Walk(QObject):
         self._todo.append(("16-table-piece", self._table_piece))
         self._todo.append(("10-lantern", self._lantern))
         self._todo.append(("13-invitation", self._invitation))
+        if FIGURE.exists():
+            self._todo.append(("14-printed-figure", self._figure))
         self._looks = self._rested = 0
         self._name = ""
         self._lift: float | None = None  # of the next picture, once its shape is there
@@ -157,10 +159,13 @@ class Walk(QObject):
         session.choose("envelope")
         self._shape(0.93)
 
-    def _heavy(self) -> None:
-        stone = Block(name="meteorite", length=90, width=60, height=35, mass=900, turn="upright")
-        self.window.session.edit(contents=(stone,), dividers="none", shape=Shape())
-        self.window.open_station("board")
+    def _figure(self) -> None:
+        """A picture whose figure was found, as it is cut out by hand and brush."""
+        self.window.commands.open_path(FIGURE)
+        self.window.open_station("contents")
+        contents = self.window.panels["contents"]
+        assert isinstance(contents, ContentsPanel)
+        contents.picture.view.buttons["picture"].click()
 
     def _look(self) -> None:
         self._looks += 1

@@ -5,11 +5,12 @@ from __future__ import annotations
 import contextlib
 import os
 import tempfile
+from collections.abc import Mapping
 from pathlib import Path
 
 from jadeite.core.errors import FileError
 
-__all__ = ["PART", "alive", "reason", "sweep", "write_whole"]
+__all__ = ["PART", "alive", "reason", "sweep", "write_all", "write_whole"]
 
 PART = ".jadeite-part"  # the end of the name of a file that is not whole yet
 
@@ -95,3 +96,22 @@ def write_whole(path: Path, data: bytes, *, keep: bool = False) -> None:
         if temporary:
             with contextlib.suppress(OSError):
                 os.unlink(temporary)
+
+
+def write_all(folder: Path, made: Mapping[str, bytes]) -> list[Path]:
+    """Write files, each whole, into a folder by their names in it; folders are made when missing.
+
+    Raises
+    ------
+    FileError
+        The system refused; what was written before stays.
+    """
+    paths = {folder / name: data for name, data in made.items()}
+    try:
+        for path in paths:
+            path.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise FileError(str(folder), reason(error)) from error
+    for path, data in paths.items():
+        write_whole(path, data)
+    return list(paths)

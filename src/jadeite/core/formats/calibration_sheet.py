@@ -8,8 +8,8 @@ import numpy as np
 
 from jadeite.core.cutting import CutPath, CutterProfile
 from jadeite.core.cutting.calibration import LINES, LONG, Comb, combs, cut_lines, printed_lines
-from jadeite.core.errors import FieldError, FileError
-from jadeite.core.formats.atomic import reason, write_whole
+from jadeite.core.errors import FieldError
+from jadeite.core.formats.atomic import write_all
 from jadeite.core.formats.cut_svg import cut_svg
 from jadeite.core.formats.dxf import dxf_text
 from jadeite.core.formats.page import HAIR, Page
@@ -109,13 +109,4 @@ def write_calibration(printer: Printer, cutter: CutterProfile, folder: Path) -> 
     JadeiteError
         It is cut by hand, or the folder cannot be written.
     """
-    made = calibration_files(printer, cutter)
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise FileError(str(folder), reason(error)) from error
-    out = []
-    for name, data in made.items():
-        write_whole(folder / name, data)
-        out.append(folder / name)
-    return out
+    return write_all(folder, calibration_files(printer, cutter))

@@ -10,8 +10,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from jadeite.core.cutting import CutPath, SheetCut, strokes_of
-from jadeite.core.errors import FieldError, FileError
-from jadeite.core.formats.atomic import reason, write_whole
+from jadeite.core.errors import FieldError
+from jadeite.core.formats.atomic import write_all
 from jadeite.core.nets import Piece
 from jadeite.core.pipeline import JobWork, SheetWork, Work, at_hand
 from jadeite.core.project import Correction, slug
@@ -84,16 +84,7 @@ def export_all(
     for name in chosen:
         made |= makers[name](job, sheets, stem, paper)
     read_back(made, [piece.piece for piece in job.pieces], sheets, stem)
-    try:
-        for name in made:
-            (folder / name).parent.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise FileError(str(folder), reason(error)) from error
-    out = []
-    for name, data in made.items():
-        write_whole(folder / name, data)
-        out.append(folder / name)
-    return out
+    return write_all(folder, made)
 
 
 def read_back(

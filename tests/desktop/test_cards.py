@@ -179,7 +179,11 @@ def test_a_gate_card_and_a_tied_envelope_in_the_window(window, qtbot) -> None:  
     settle(qtbot, window)
     window.open_station("shape")
     settle(qtbot, window)
-    QTest.mouseClick(panel._editors["closing"].buttons["string"], Qt.MouseButton.LeftButton)
-    settle(qtbot, window)
-    assert "string-length" in window.session.work.sizes
-    assert looks(window) == []
+    closing = panel._editors["closing"]
+    for key in ("string", "tuck"):
+        closing.setCurrentIndex(closing.findData(key))
+        closing.activated.emit(closing.currentIndex())
+        settle(qtbot, window)
+        assert ("string-length" in window.session.work.sizes) == (key == "string")
+        assert looks(window) == []
+    assert "behind" in window.session.work.design.joints[-1].title

@@ -7,6 +7,7 @@ import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from jadeite.cli_making import making_arguments, making_of
 from jadeite.cli_printing import printer_arguments, printer_for
 from jadeite.core.errors import FieldError
 
@@ -58,13 +59,7 @@ def item_arguments(parser: argparse.ArgumentParser) -> None:
         **several,
     )
     say("--title", metavar="WORDS", help="what the project is called")
-    say("--cutter", metavar="KEY", help="small, middle, large (usual), ...")
-    say(
-        "--folds",
-        choices=("scored", "perforated", "hand-creased"),
-        default="scored",
-        help="how folds are made (default scored)",
-    )
+    making_arguments(parser)
     say(
         "--split",
         metavar="PIECE=PANEL",
@@ -171,8 +166,7 @@ def _write(
     job: dict[str, Any] = {
         "own_boards": (*project.own_boards, *(b for b in own if b.key not in known))
     }
-    if options.cutter:
-        job["cutter"] = options.cutter
+    job |= making_of(options)
     job["printer"] = printer_for(options, job.get("cutter", project.cutter), project.printer)
     project = changed(changed(project, items=(item,)) if first else with_item(project, item), **job)
     sized = isinstance(item.brief, Span) or item.brief.size is not None

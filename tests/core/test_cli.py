@@ -328,3 +328,26 @@ def test_what_a_flower_cannot_be_is_said(
     assert code == 2
     assert said in err
     assert not file.exists()
+
+
+def test_sheets_and_glue_are_said(capsys, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """By name (ISO 216: A4 is 210 x 297 mm) or by size, with a count; the whole job has them."""
+    file = tmp_path / "tray.jadeite"
+    words = ("new", "tray-with-lid", "--inside", "60x50x30mm", "-o", str(file))
+    more = ("--sheet", "A4:5", "--sheet", "8x20in", "--glue", "glue-stick")
+    assert run(capsys, *words, *more) == (0, "", "")
+    project = load_project(file)
+    assert [(s.name, s.width, s.height, s.count) for s in project.stock] == [
+        ("A4", 210.0, 297.0, 5),
+        ("8x20in", pytest.approx(203.2), pytest.approx(508.0), None),
+    ]
+    assert project.adhesive == "glue-stick"
+    code, out, _ = run(capsys, "check", str(file))
+    assert (code, "Closes:" in out) == (0, True)
+    for wrong, part in (("a9", "a4"), ("a4:0", "a4:5"), ("0x5mm", "210x594mm")):
+        code, _, err = run(capsys, *words, "--sheet", wrong)
+        assert code == 2
+        assert "--sheet" in err
+        assert part in err
+    assert "glue-stick" in run(capsys, *words, "--glue", "paste")[2]
+    assert load_project(file) == project

@@ -54,7 +54,7 @@ CATALOGUE: tuple[Board, ...] = (
         translucency=0.6,
         finish="vellum",
     ),
-    Board("text", "Text", 120.0, 0.15, "light", 1, "usual", "thin; a light score is enough"),
+    Board("text", "Text paper", 120.0, 0.15, "light", 1, "usual", "thin; a light score is enough"),
     Board("light-card", "Light card", 160.0, 0.20, "yes", 1, "usual", "labels and rolled flowers"),
     _cover(
         "medium-card",

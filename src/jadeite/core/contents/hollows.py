@@ -52,9 +52,9 @@ def round_in_prism(diameter: float, room: float, sides: int) -> Reckoning:
     return reckon(
         f"Side of a box with {sides} sides",
         side_of_inradius(inradius, sides),
-        "twice the inradius times tan(180° / sides)",
+        "twice middle to side times tan(180° / sides)",
         reckon(
-            "inradius",
+            "middle to side",
             inradius,
             "half of the diameter and the room beside it",
             given("diameter", diameter),
@@ -86,7 +86,7 @@ def block_in_prism(length: float, width: float, room: float, sides: int) -> Reck
         side_of_inradius(inradius, sides),
         "the corner that reaches farthest decides; turned as it fits best",
         reckon(
-            "inradius",
+            "middle to side",
             inradius,
             "farthest corner, square to a side",
             given("length", length),
@@ -148,8 +148,8 @@ class Frustum:
             "It may stand as high as",
             value,
             "where the walls come as close as it needs, less its own height",
-            given("inradius at the floor", self.bottom),
-            given("inradius at the top", self.top),
+            given("middle to side at the floor", self.bottom),
+            given("middle to side at the top", self.top),
             given("height", self.height),
             given("it needs, from the middle", inradius),
             given("its height", tall),

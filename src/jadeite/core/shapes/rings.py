@@ -51,7 +51,10 @@ def ring_for(inside: Size, sides: int, options: Mapping[str, OptionValue]) -> Ri
     if options["measured"] in ("round", "ball"):
         across = max(length, width)
         why = reckon(
-            "Inradius, inside", across / 2, "half of what it goes round", given("across", across)
+            "Middle to side, inside",
+            across / 2,
+            "half of what it goes round",
+            given("across", across),
         )
         return Ring(across / 2, -90.0, why)
     turns = np.linspace(0.0, 360.0 / sides, TURNS)
@@ -59,7 +62,7 @@ def ring_for(inside: Size, sides: int, options: Mapping[str, OptionValue]) -> Ri
     reach = (length / 2 * np.abs(np.cos(normals)) + width / 2 * np.abs(np.sin(normals))).max(axis=1)
     best = int(np.argmin(np.round(reach, 9)))
     why = reckon(
-        "Inradius, inside",
+        "Middle to side, inside",
         float(reach[best]),
         "the corner of the block that reaches farthest decides; turned as it needs least",
         given("inside length", length),

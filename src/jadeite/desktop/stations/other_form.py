@@ -52,7 +52,7 @@ class OtherForm(Card):
         self.edits: dict[str, LengthEdit] = {}
         self.rows = {}
         for key, words, start, tip in (
-            ("bottom", "Middle to side, floor", 60.0, "The inradius at the floor."),
+            ("bottom", "Middle to side, floor", 60.0, "From the middle to the middle of a side."),
             ("top", "Middle to side, top", 0.0, "0 for a pyramid that ends in a point."),
             ("height", "Height inside", 150.0, ""),
         ):

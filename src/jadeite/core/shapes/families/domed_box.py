@@ -272,7 +272,7 @@ def _sizes(
         "Radius of the dome",
         dome.radius,
         "base outside, half the lid's clearance, and the plies within",
-        given("base outside, inradius", base.outside),
+        given("base outside, middle to side", base.outside),
         clearance,
         given("lid board", boards["gore"].thickness),
     )

@@ -104,17 +104,17 @@ def _sizes(
     out["side"] = reckon(
         "Side of the floor, score to score",
         side,
-        "twice the inradius times tan(180° / sides)",
-        given("inradius of the walls at the floor", low),
+        "twice middle to side times tan(180° / sides)",
+        given("middle to side of the walls at the floor", low),
         given("sides", sides, ""),
     )
     out["slant-height"] = reckon(
         "Wall, score to rim",
         math.hypot(rise, high - low),
-        "√(height² + difference of the inradii²)",
+        "√(height² + (difference of middle to side)²)",
         given("height", rise),
-        given("inradius at the rim", high),
-        given("inradius at the floor", low),
+        given("middle to side at the rim", high),
+        given("middle to side at the floor", low),
     )
     out["rim-across"] = given("Rim, across two sides", 2 * high)
     return out

@@ -143,10 +143,10 @@ def _sizes(inside: Size, ring: Ring, globe: Globe, board: Board) -> dict[str, Re
     out = inside_sizes(inside)
     out["inradius"] = ring.why
     out["ring-end"] = reckon(
-        "Gores end at, inradius",
+        "Gores end at, middle to side",
         globe.end,
         "the opening, and the flange that is glued to the ring",
-        given("opening, inradius", globe.opening),
+        given("opening, middle to side", globe.opening),
         constant("flange", FLANGE, "mm", Mark.MEMORY),
     )
     out["globe-across"] = reckon(

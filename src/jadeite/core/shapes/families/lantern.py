@@ -308,8 +308,8 @@ def _sizes(inside: Size, ring: Ring, form: _Form, side: float, lid: bool) -> dic
     out["side"] = reckon(
         "Side, score to score",
         side,
-        "twice the inradius of the walls times tan(180° / sides)",
-        given("inradius of the walls", form.wall),
+        "twice middle to side of the walls times tan(180° / sides)",
+        given("middle to side of the walls", form.wall),
         given("sides", form.sides, ""),
     )
     out["wall-height"] = reckon(

@@ -131,9 +131,9 @@ def _sizes(inside: Size, ring: Ring, tray: RingBox) -> dict[str, Reckoning]:
     out["side"] = reckon(
         "Side of the floor, score to score",
         tray.side,
-        "twice the inradius of the walls times tan(180° / sides)",
+        "twice middle to side of the walls times tan(180° / sides)",
         reckon(
-            "inradius of the walls",
+            "middle to side of the walls",
             tray.middle,
             "inside, and the plies within the wall's middle surface",
             ring.why,
@@ -144,7 +144,7 @@ def _sizes(inside: Size, ring: Ring, tray: RingBox) -> dict[str, Reckoning]:
     out["outside-across"] = reckon(
         "Outside, across two sides",
         2 * tray.outside,
-        "twice the inradius over every ply",
+        "twice middle to side over every ply",
         given("over the tray's walls", tray.outside),
     )
     out["tab-depth"] = tray.tab_depth

@@ -154,7 +154,7 @@ def _sizes(
     out = inside_sizes(inside)
     out["inradius"] = ring.why
     base = reckon(
-        "Inradius of the floor",
+        "Middle to side of the floor",
         form.base,
         "what is inside at its top, and what the slope adds down to the floor",
         ring.why,
@@ -164,14 +164,14 @@ def _sizes(
     out["side"] = reckon(
         "Side of the floor, score to score",
         form.side,
-        "twice the inradius times tan(180° / sides)",
+        "twice middle to side times tan(180° / sides)",
         base,
         given("sides", sides, ""),
     )
     out["slant-height"] = reckon(
         "Slant height, to the point",
         form.slant,
-        "√(height² + inradius²)",
+        "√(height² + (middle to side)²)",
         given("height of the point", form.apex),
         base,
     )

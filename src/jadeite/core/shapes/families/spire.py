@@ -148,7 +148,7 @@ def _sizes(inside: Size, ring: Ring, form: _Form, sides: int) -> dict[str, Recko
     out = inside_sizes(inside)
     out["inradius"] = ring.why
     low = reckon(
-        "Inradius at the foot",
+        "Middle to side at the foot",
         form.low,
         "so that what stands inside is free at its top, where the walls are nearest",
         ring.why,
@@ -159,17 +159,17 @@ def _sizes(inside: Size, ring: Ring, form: _Form, sides: int) -> dict[str, Recko
     out["side"] = reckon(
         "Side at the foot",
         2 * form.low * math.tan(math.pi / sides),
-        "twice the inradius times tan(180° / sides)",
+        "twice middle to side times tan(180° / sides)",
         low,
         given("sides", sides, ""),
     )
     out["slant-height"] = reckon(
         "Wall, foot to tip",
         math.hypot(form.height, form.low - form.high),
-        "√(height² + difference of the inradii²)",
+        "√(height² + (difference of middle to side)²)",
         given("height", form.height),
         low,
-        given("inradius at the tip", form.high),
+        given("middle to side at the tip", form.high),
     )
     out["tip-side"] = reckon(
         "Side at the tip",

@@ -236,23 +236,23 @@ def _sizes(inside: Size, form: _Form, reach: float, t: float) -> dict[str, Recko
     out["dihedral-angle"] = reckon(
         "Between two faces of the solid",
         math.degrees(form.body.dihedral),
-        "twice the arcsine of its inradius by its midradius",
-        given("inradius", form.edge * form.body.inradius),
-        given("midradius", form.edge * form.body.midradius),
+        "twice the arcsine of middle to face by middle to edge",
+        given("middle to face", form.edge * form.body.inradius),
+        given("middle to edge", form.edge * form.body.midradius),
         unit="deg",
     )
     out["point-slant"] = reckon(
         "Point, foot to tip",
         math.hypot(form.spike, form.base),
-        "√(height² + inradius of its foot²)",
+        "√(height² + (middle to side of its foot)²)",
         given("height of the points", form.spike),
-        given("inradius of its foot", form.base),
+        given("middle to side of its foot", form.base),
     )
     out["across"] = reckon(
         "Across two points",
         2 * (form.edge * form.body.inradius + form.spike),
-        "twice the solid's inradius and a point's height",
-        given("inradius", form.edge * form.body.inradius),
+        "twice middle to face of the solid, and a point's height",
+        given("middle to face", form.edge * form.body.inradius),
         given("height of the points", form.spike),
     )
     return out

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from jadeite.core.contents import AnyThing, FlatPack
 from jadeite.core.contents.things import GoesIn
 from jadeite.core.errors import FieldError, inside_way
 from jadeite.core.nets.model import Dimension
 from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes.registry import Size, check_inside
+from jadeite.core.shapes.registry import OptionValue, Size, check_inside
 from jadeite.core.units import number_text
 
 __all__ = [
@@ -17,6 +19,7 @@ __all__ = [
     "face_dimensions",
     "outside_of",
     "pouch_inside",
+    "taken_by_holder",
     "taken_flat",
 ]
 
@@ -99,6 +102,17 @@ def taken_flat(thing: AnyThing, *, way: GoesIn, lying: bool, what: str) -> AnyTh
         padding=thing.padding,
         squeeze=thing.squeeze,
     )
+
+
+def taken_by_holder(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
+    """A flat thing as it goes into a holder: upright, as it is read.
+
+    Raises
+    ------
+    FieldError
+        It is not flat.
+    """
+    return taken_flat(thing, way="pocket", lying=False, what="a holder")
 
 
 def pouch_inside(title: str, inside: Size) -> dict[str, Reckoning]:

@@ -14,14 +14,13 @@ from shapely.geometry.polygon import orient
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import MIN_FOLD_BACK, MIN_TAB
 from jadeite.core.boards.fits import USUAL, Fits
-from jadeite.core.contents import AnyThing
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Kind, Opening, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.flat_things import check_pouch, outside_of, pouch_inside, taken_flat
+from jadeite.core.shapes.flat_things import check_pouch, outside_of, pouch_inside, taken_by_holder
 from jadeite.core.shapes.mounted import lying_on, plate
 from jadeite.core.shapes.ornaments import ornament
 from jadeite.core.shapes.pocket_outlines import within_border
@@ -77,17 +76,6 @@ OPTIONS = (
     Option("side-flap", "Side flaps", SIDE, "They close the sides; the pocket is glued to them.",
            "mm", MIN_TAB, 30.0),
 )  # fmt: skip
-
-
-def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
-    """A flat thing as it goes in, upright.
-
-    Raises
-    ------
-    FieldError
-        It is not flat.
-    """
-    return taken_flat(thing, way="pocket", lying=False, what="a holder")
 
 
 def build_stiffened(
@@ -402,7 +390,7 @@ STIFFENED_HOLDER = register(
         usual={HOLDER: "heavy-card", COVER: "text"},
         follows={TOP: COVER, BEHIND: COVER},
         answers=("hollow",),
-        takes=takes,
+        takes=taken_by_holder,
         tones=tones,
     )
 )

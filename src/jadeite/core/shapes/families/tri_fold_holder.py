@@ -11,7 +11,6 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import MIN_FOLD_BACK, MIN_TAB
 from jadeite.core.boards.fits import USUAL, Fits
-from jadeite.core.contents import AnyThing
 from jadeite.core.errors import FieldError, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, made_at
 from jadeite.core.nets.bought import Bought
@@ -19,7 +18,7 @@ from jadeite.core.nets.builder import ROLL_EASE, NetBuilder
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Kind, Opening, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
-from jadeite.core.shapes.flat_things import check_pouch, outside_of, pouch_inside, taken_flat
+from jadeite.core.shapes.flat_things import check_pouch, outside_of, pouch_inside, taken_by_holder
 from jadeite.core.shapes.mounted import lying_on, plate, round_off
 from jadeite.core.shapes.ornaments import ornament
 from jadeite.core.shapes.registry import (
@@ -81,17 +80,6 @@ OPTIONS = (
         only=(("seal", ("round", "star")),),
     ),
 )  # fmt: skip
-
-
-def takes(thing: AnyThing, options: Mapping[str, OptionValue]) -> AnyThing:
-    """A flat thing as it goes in: upright, as it is read.
-
-    Raises
-    ------
-    FieldError
-        It is not flat.
-    """
-    return taken_flat(thing, way="pocket", lying=False, what="a holder")
 
 
 def within(
@@ -313,7 +301,7 @@ TRI_FOLD_HOLDER = register(
         when={SEAL: ("seal", SOME)},
         answers=("hollow", "face"),
         within=within,
-        takes=takes,
+        takes=taken_by_holder,
         tones=tones,
     )
 )

@@ -12,9 +12,12 @@ from shapely.geometry import Polygon
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.dressings import pane_of
+from jadeite.core.dressings.behind import standing_at
+from jadeite.core.dressings.frames import BESIDE_TAB
 from jadeite.core.dressings.windows import LINING_MARGIN, Pane, with_window
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import loops_of
+from jadeite.core.nets.model import Design
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.patterns import MOTIFS, holds_together
@@ -38,6 +41,11 @@ def _glued_on(model: fold_reader.Model, piece: str, panel: str) -> list[Polygon]
             flat, _ = fold_reader.flat_on(target, model.faces[tuple(joint["tab"])].points)
             out.append((joint["tab"][0], Polygon(flat)))
     return out
+
+
+def _walls_at(design: Design, piece: str, panel: str) -> bool:
+    """Whether walls of others end at a panel, within the thickness of a lining."""
+    return any(True for _ in standing_at(design, (piece, panel), 0.2))
 
 
 @settings(max_examples=80)
@@ -79,7 +87,9 @@ def test_property_windows_hold_and_linings_cover_them(data, family, board) -> No
     assert not window.is_empty
     for lining in linings:
         assert lining.buffer(1e-6).contains(window)
-        assert lining.exterior.distance(window) > LINING_MARGIN - 1e-4  # files have 5 decimals
+        assert lining.exterior.distance(window) > BESIDE_TAB - 1e-4  # files have 5 decimals
+        if not tabs and plain.has((piece.name, panel)) and not _walls_at(plain, piece.name, panel):
+            assert lining.exterior.distance(window) > LINING_MARGIN - 1e-4
         for tab in tabs:
             assert lining.intersection(tab).area < 1e-6
 
@@ -91,7 +101,12 @@ def test_a_lining_in_a_lid_keeps_off_the_walls_that_end_at_it(frame: float, boar
     plain = build(family_by_key("tray-with-lid"), (86.5, 86.5, 86.5), board)
     design = with_window(plain, "lid", "floor", Pane(frame=frame), SLIM)
     assert faults(design) == []
-    assert design.sizes["window-1-frame"].value > 5.0
+    assert design.sizes["window-1-frame"].value >= 5.0
+    walls = [Polygon(w) for w in standing_at(plain, ("lid", "floor"), 0.2)]
+    top = fold_reader.read(text_of(design)).faces["lid", "floor"]
+    lining = next(s for n, s in _glued_on(fold_reader.read(text_of(design)), "lid", "floor"))
+    assert walls
+    assert Polygon(fold_reader.flat_on(top, top.points)[0]).contains(lining)
     bare = with_window(plain, "lid", "floor", Pane(frame=frame))
     assert bare.sizes["window-1-frame"].value == frame
 
@@ -108,23 +123,38 @@ def _cut_outs(model: fold_reader.Model, face: fold_reader.Face) -> list[Polygon]
     return [ring for ring in rings if outline.contains(ring.representative_point())]
 
 
-def test_a_frame_is_even_and_as_wide_as_the_rule() -> None:
-    """6 mm; a tab of 10 mm behind it and 1 mm; with a lining 10 + 4 + 1 mm (from memory)."""
+def _sides(design: Design) -> dict[str, float]:
+    """Width of a window's frame along each side, as the reckoning says it."""
+    terms = design.sizes["window-1-frame"].inputs
+    return {term.name: round(term.value, 1) for term in terms if term.rule}
+
+
+def _gaps(design: Design, piece: str, name: str) -> dict[str, float]:
+    """The same, measured on the panel of a plain window by Shapely."""
+    panel = design.piece(piece).panel(name)
+    x0, y0, x1, y1 = Polygon(panel.outline).bounds
+    a0, b0, a1, b1 = Polygon(panel.openings[-1].points).bounds
+    return {
+        "left": round(a0 - x0, 1), "foot": round(b0 - y0, 1),
+        "right": round(x1 - a1, 1), "top": round(y1 - b1, 1),
+    }  # fmt: skip
+
+
+def test_a_frame_is_as_wide_along_each_side_as_what_lies_behind_it() -> None:
+    """6 mm; a tab of 6 mm and 1 mm; with a lining 6 + 3 + 1 mm (from memory); left as right."""
     design = build(family_by_key("tray-with-lid"), (120.0, 90.0, 80.0))
     floor = with_window(design, "lid", "floor", Pane())
-    assert floor.sizes["window-1-frame"].value == 6.0
-    walls = {
-        name: with_window(design, "tray", name, Pane()).sizes["window-1-frame"].value
-        for name in ("front", "right")
-    }
-    assert walls["right"] == 6.0
-    assert walls["front"] == pytest.approx(11.0, abs=0.5)
+    assert set(_sides(floor).values()) == {6.0}
+    assert set(_sides(with_window(design, "tray", "right", Pane())).values()) == {6.0}
+    front = with_window(design, "tray", "front", Pane())  # tabs of both neighbours lie behind
+    assert _sides(front) == {"left": 7.0, "right": 7.0, "foot": 6.0, "top": 6.0}
     lined = with_window(design, "tray", "front", Pane(), SLIM)
-    assert lined.sizes["window-1-frame"].value == pytest.approx(15.0, abs=0.5)
-    panel = lined.piece("tray").panel("front")
-    edge, hole = Polygon(panel.outline).exterior, Polygon(panel.openings[0].points)
-    gaps = [edge.distance(shapely.Point(p)) for p in hole.exterior.coords]
-    assert max(gaps) == pytest.approx(min(gaps))
+    assert _sides(lined) == {"left": 10.0, "right": 10.0, "foot": 6.0, "top": 6.0}
+    assert _gaps(lined, "tray", "front") == _sides(lined)
+    whole = with_window(design, "tray", "front", Pane(whole=True), SLIM)
+    assert _sides(whole) == {"left": 14.0, "right": 14.0, "foot": 6.0, "top": 6.0}
+    even = with_window(design, "tray", "front", Pane(even=True), SLIM)
+    assert set(_sides(even).values()) == {10.0}
 
 
 def test_what_cannot_have_a_window_says_so() -> None:

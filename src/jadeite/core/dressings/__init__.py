@@ -4,7 +4,7 @@ from jadeite.core.dressings.dividers import divided
 from jadeite.core.dressings.draft import bare_design, build_design
 from jadeite.core.dressings.dressing import Asked, Dressing, Part
 from jadeite.core.dressings.names import differing, name_findings
-from jadeite.core.dressings.panes import pane_of
+from jadeite.core.dressings.panes import pane_of, widths_of
 from jadeite.core.dressings.parts import (
     DRESSINGS,
     boards_of,
@@ -36,5 +36,6 @@ __all__ = [
     "piece_colours",
     "print_findings",
     "room_for_dressings",
+    "widths_of",
     "with_fold_kind",
 ]

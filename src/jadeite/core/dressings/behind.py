@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 import numpy as np
-import shapely
-from shapely.geometry import MultiPoint, Polygon
+from shapely.geometry import MultiPoint
 
 from jadeite.core.nets.model import Design, Floats, Kind
 from jadeite.core.nets.turns import closed_matrix
 
-__all__ = ["COVERED", "deepest", "glued_to", "standing_at"]
+__all__ = ["COVERED", "Where", "glued_to", "standing_at"]
 
 COVERED = 1e-3  # mm2; rounding, what covers less only touches
-FINE = 0.01  # mm; rounding, to which a border is found
 SQUARE = 0.7  # cosine between two faces, from which one lies along the other; from memory
 
 Where = tuple[str, str]
@@ -68,17 +66,3 @@ def _within(points: Floats, limit: float) -> Floats:
             share = (limit - a[2]) / (b[2] - a[2])
             out.append(a[:2] + share * (b[:2] - a[:2]))
     return np.array(out)
-
-
-def deepest(outline: Floats, shadows: Sequence[Polygon]) -> float:
-    """Width in mm of the even border of an outline, (n, 2), in which all shadows lie."""
-    if not shadows:
-        return 0.0
-    glued, whole = shapely.union_all(shadows), Polygon(outline)
-    low, high = 0.0, float(max(np.ptp(outline, axis=0))) / 2
-    while high - low > FINE:
-        middle = (low + high) / 2
-        inner = whole.buffer(-middle, join_style="mitre")
-        free = float(inner.intersection(glued).area) < COVERED
-        low, high = (low, middle) if free else (middle, high)
-    return high

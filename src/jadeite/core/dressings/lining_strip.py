@@ -38,6 +38,8 @@ UPRIGHT = 1e-6  # of a normal; rounding
 NARROWEST = 8.0  # mm; from memory, a narrower part of a strip carries no lap
 LAP_SHARE = 0.45  # of the first wall, at most; from memory
 
+_Wall = tuple[float, Floats, Panel, Floats]  # its turn, its normal outward, panel, place
+
 
 def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
     """The design with a strip behind all upright walls of a piece that has windows.
@@ -52,7 +54,7 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
     field = f"windows.{piece_name}"
     piece = design.piece(piece_name)
     t = piece.board.thickness
-    walls: list[tuple[float, Floats, Panel, Floats]] = []
+    walls: list[_Wall] = []
     high = -math.inf
     for panel in piece.panels:
         place = closed_matrix(piece, design.placements[piece_name], panel.name)
@@ -78,6 +80,9 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
         raise FieldError(field, "it has no inside", "Line each window by itself.")
     low = design.hollow.centre[2] - design.hollow.size[2] / 2
     corners = _corners(walls, back)
+    # the lap lies in the corner where it has the most room beside the cut-outs
+    lap = max(range(len(walls)), key=lambda i: _clear(walls[i], corners[i - 1], corners[i]))
+    walls, corners = walls[lap:] + walls[:lap], corners[lap:] + corners[:lap]
     sides = [float(np.linalg.norm(corners[i] - corners[i - 1])) for i in range(len(walls))]
     if min(sides) < NARROWEST or high + LINING_MARGIN - low < 2 * MIN_TAB:
         raise FieldError(field, "its walls are too narrow", "Line each window by itself.")
@@ -96,7 +101,8 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
             faces.append(net.base(part, ring, title="strip", role=Role.STRIP))
         else:
             faces.append(net.face(part, ring, faces[-1], title="strip", role=Role.STRIP))
-    depth = min(design.fits.tab_depth, LAP_SHARE * min(sides))
+    clear = _clear(walls[0], corners[-1], corners[0])
+    depth = max(MIN_TAB, min(design.fits.tab_depth, LAP_SHARE * min(sides), clear))
     net.tab("lap", faces[-1], faces[0], title="the lap of the lining strip", depth=depth)
     strip = net.build()
     joints = [
@@ -143,7 +149,16 @@ def with_lining_strip(design: Design, piece_name: str, board: Board) -> Design:
     )
 
 
-def _corners(walls: list[tuple[float, Floats, Panel, Floats]], back: float) -> list[Floats]:
+def _clear(wall: _Wall, start: Floats, end: Floats) -> float:
+    """How far from a corner of the ring, (2,) each, the first cut-out of its wall begins, mm."""
+    _, _, panel, place = wall
+    way = (end - start) / float(np.linalg.norm(end - start))
+    cuts = [opening.points for opening in panel.openings] or [panel.outline.mean(axis=0)[None]]
+    flat = (np.vstack(cuts) @ place[:3, :2].T + place[:3, 3])[:, :2]
+    return float(((flat - start) @ way).min())
+
+
+def _corners(walls: list[_Wall], back: float) -> list[Floats]:
     """Corners (2,) of the ring behind the walls, each where a wall meets the next, in mm."""
     lines = []
     for _, out, panel, place in walls:

@@ -16,6 +16,7 @@ from shapely.geometry.polygon import orient
 
 from jadeite.core.boards import Board
 from jadeite.core.dressings.dressing import Asked, Dressing, Part, without
+from jadeite.core.dressings.frames import bordered, heights_over, sides_of
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
 from jadeite.core.nets.arrivals import Arrival, When
@@ -155,13 +156,16 @@ def _inset(panel: Panel, border: float, least: float, field: str) -> Floats:
 def _window_of(panel: Panel, outline: Floats, border: float, field: str) -> Floats:
     """What a second frame leaves open: the panel's shape round all cut-outs, and a little more.
 
-    Its edge is even to that of the panel, in mm.
+    Along each side it is even to that side of the panel, in mm.
     """
     cut = shapely.union_all([Polygon(opening.points) for opening in panel.openings])
-    whole = Polygon(panel.outline)
-    even = float(min(whole.exterior.distance(shapely.Point(p))
-                     for p in shapely.get_coordinates(cut)))  # fmt: skip
-    free = whole.buffer(-max(0.0, even - REVEAL), join_style="mitre")
+    whole, sides = Polygon(panel.outline), sides_of(panel.outline)
+    points = shapely.get_coordinates(cut)
+    if len(sides):
+        even = heights_over(sides, points).min(axis=1)
+    else:
+        even = np.array([min(whole.exterior.distance(shapely.points(points)))])
+    free = bordered(panel.outline, sides, np.maximum(0.0, even - REVEAL))
     room = float(Polygon(outline).exterior.distance(free))
     if not Polygon(outline).contains(free) or room < LEAST_RING - FINE:
         inside = float(whole.exterior.distance(free))

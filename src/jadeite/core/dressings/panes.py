@@ -3,20 +3,22 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from jadeite.core.boards import Board
 from jadeite.core.dressings.dressing import Asked, Dressing, Part, Size, without
-from jadeite.core.dressings.windows import LEAST_FRAME, Pane, with_window
+from jadeite.core.dressings.frames import alike
+from jadeite.core.dressings.upright import seen_upright
+from jadeite.core.dressings.windows import LEAST_FRAME, Pane, framed, with_window
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
-from jadeite.core.nets.model import Design
+from jadeite.core.nets.model import Design, Floats
 from jadeite.core.patterns import MOTIFS, own_motif
 from jadeite.core.project import PLAIN, Task, Window
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.shapes.extra import LINING
 
-__all__ = ["WINDOWS", "pane_of"]
+__all__ = ["WINDOWS", "pane_of", "widths_of"]
 
 LEANS = 1.6  # room for a lining behind a wall that leans, in thicknesses; from memory
 
@@ -40,20 +42,56 @@ def pane_of(window: Window, task: Task) -> Pane:
                 f"“{window.motif[:40]}” is no pattern",
                 f"Use one of: {known}.",
             )
-    return Pane(motif, window.frame, window.size, window.number)
+    whole, even = window.tabs == "whole", window.border == "even"
+    return Pane(motif, window.frame, window.size, window.number, whole, even)
+
+
+def widths_of(
+    draft: Design, windows: Sequence[tuple[Window, Pane]], lining: Board | None
+) -> dict[tuple[str, str], Floats]:
+    """Widths of the frames' sides by panel, mm: alike where panels look alike.
+
+    A panel that can have no window is left out.
+    """
+    places, frames = [], []
+    for window, pane in windows:
+        try:
+            draft, frame = framed(
+                draft, window.piece, window.panel, pane, lining if window.lined else None
+            )
+        except FieldError:
+            continue
+        piece = draft.piece(window.piece)
+        places.append((window.piece, window.panel))
+        frames.append((frame, seen_upright(draft, piece, piece.panel(window.panel))))
+    return {where: frame.widths for where, frame in zip(places, alike(frames), strict=True)}
 
 
 def _dress(draft: Design, asked: Asked) -> Design:
     task = asked.task
+    lining = asked.boards[LINING] if task.linings == "each" else None
+    windows: list[tuple[Window, Pane]] = []
     for window in task.windows:
-        lining = asked.boards[LINING] if window.lined and task.linings == "each" else None
         try:
-            pane = pane_of(window, task)
-            draft = with_window(draft, window.piece, window.panel, pane, lining)
+            windows.append((window, pane_of(window, task)))
         except FieldError as error:
-            cure = _narrower(draft, window, task, lining)
+            cure = _left_whole(window, task)
             draft = without(draft, "window", f"{window.piece}/{window.panel}", error, cure)
+    widths = widths_of(draft, windows, lining)
+    for window, pane in windows:
+        where = window.piece, window.panel
+        behind = lining if window.lined else None
+        try:
+            draft = with_window(draft, *where, pane, behind, widths.get(where))
+        except FieldError as error:
+            cure = _narrower(draft, window, task, behind)
+            draft = without(draft, "window", "/".join(where), error, cure)
     return draft
+
+
+def _left_whole(window: Window, task: Task) -> Cure:
+    others = tuple(w for w in task.windows if w is not window)
+    return Cure("Leave it whole", (("windows", others),))
 
 
 def _narrower(draft: Design, window: Window, task: Task, lining: Board | None) -> Cure:
@@ -72,8 +110,7 @@ def _narrower(draft: Design, window: Window, task: Task, lining: Board | None) -
 
     low, high = math.ceil(2 * LEAST_FRAME), math.ceil(2 * window.frame) - 1
     if low > high or not fits(low):
-        others = tuple(w for w in task.windows if w is not window)
-        return Cure("Leave it whole", (("windows", others),))
+        return _left_whole(window, task)
     while low < high:  # halved, as each try cuts the whole pattern anew
         middle = (low + high + 1) // 2
         low, high = (middle, high) if fits(middle) else (low, middle - 1)

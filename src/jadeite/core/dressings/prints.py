@@ -15,11 +15,11 @@ import shapely
 from shapely.geometry import MultiPolygon, Polygon
 
 from jadeite.core.dressings.dressing import Asked, Dressing, without
+from jadeite.core.dressings.upright import upright
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.lettering import Room, unwritable, written
 from jadeite.core.nets.model import Design, Floats, Panel, Piece, Printed, Register, Trace, Vein
-from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.photos import FAIR, GOOD, Ink, ppi, verdict
 from jadeite.core.project import Photo, Print, Task
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
@@ -32,7 +32,6 @@ LETTERS, PEN = "plain", 0.6  # of printed words: style, and width of the line in
 AROUND, LEAST_TALL = 3.0, 2.0  # mm; from memory, words keep from edges, and are no lower
 LOWER = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4)  # of the height asked for, one after another
 BESIDE = (0.0, 0.1, -0.1, 0.2, -0.2, 0.3, -0.3, 0.4, -0.4)  # of a room's height, likewise
-FLAT = 0.3  # of a panel's up that lies in its plane: with less it lies flat; from memory
 SLIVER = 0.6  # mm; from memory, between flaps no narrower line of ink is printed
 FINE = 1e-3  # mm; rounding
 
@@ -56,7 +55,7 @@ def with_print(design: Design, asked: Print, photo: Photo | None) -> Design:
         raise FieldError(field, f"the {panel.title} {why}", "Choose another panel.")
     if asked.photo and photo is None:
         raise FieldError(field, f"the picture “{asked.photo}” is gone", "Choose another picture.")
-    upright = _upright(design, piece, panel) + asked.turn
+    turn = upright(design, piece, panel) + asked.turn
     prints, veins = list(piece.prints), list(piece.veins)
     within = _rings(region_of(piece, panel))
     if asked.colour:
@@ -67,9 +66,9 @@ def with_print(design: Design, asked: Print, photo: Photo | None) -> Design:
             veins = [vein for vein in veins if vein.trace is not Trace.PRINT]
             prints.append(_registered(panel, photo, held))
         else:
-            prints.append(_filling(panel, within, asked, photo, upright))
+            prints.append(_filling(panel, within, asked, photo, turn))
     if asked.words.strip():
-        veins += _words(panel, asked, upright, field)
+        veins += _words(panel, asked, turn, field)
     done = replace(piece, prints=tuple(prints), veins=tuple(veins))
     pieces = tuple(done if p is piece else p for p in design.pieces)
     return replace(design, pieces=pieces)
@@ -94,15 +93,6 @@ def _rings(region: MultiPolygon) -> tuple[Floats, ...]:
     )
 
 
-def _upright(design: Design, piece: Piece, panel: Panel) -> float:
-    """How far left a picture is turned on a flat panel so that it stands upright, degrees."""
-    matrix = closed_matrix(piece, design.placements[piece.name], panel.name)
-    up = matrix[:3, :3].T @ np.array([0.0, 0.0, 1.0])
-    if float(np.hypot(*up[:2])) < FLAT:  # it lies: upright is away from the one who looks at it
-        up = matrix[:3, :3].T @ np.array([0.0, 1.0, 0.0])
-    return math.degrees(math.atan2(-float(up[0]), float(up[1])))
-
-
 def _registered(panel: Panel, photo: Photo, held: Register) -> Printed:
     """A picture where its figure is the panel's outline; ink ends with the figure's own."""
     reach = held.side * held.spread + BLEED
@@ -112,10 +102,10 @@ def _registered(panel: Panel, photo: Photo, held: Register) -> Printed:
 
 
 def _filling(
-    panel: Panel, within: tuple[Floats, ...], asked: Print, photo: Photo, upright: float
+    panel: Panel, within: tuple[Floats, ...], asked: Print, photo: Photo, turned: float
 ) -> Printed:
     """A picture that covers the whole region of a panel, moved and scaled as asked."""
-    turn = math.radians(upright)
+    turn = math.radians(turned)
     back = np.array([[math.cos(turn), -math.sin(turn)], [math.sin(turn), math.cos(turn)]])
     points = np.concatenate(within) @ back  # as an upright picture sees them
     low, high = points.min(axis=0), points.max(axis=0)
@@ -126,11 +116,11 @@ def _filling(
     at = ((low + high) / 2 + moved) @ back.T
     return Printed(
         panel.name, within, "", Ink(photo.file, photo.digest), fills * asked.scale / 100,
-        (float(at[0]), float(at[1])), upright,
+        (float(at[0]), float(at[1])), turned,
     )  # fmt: skip
 
 
-def _words(panel: Panel, asked: Print, upright: float, field: str) -> list[Vein]:
+def _words(panel: Panel, asked: Print, turned: float, field: str) -> list[Vein]:
     """Words in the middle of a panel, as printed lines.
 
     Raises
@@ -141,7 +131,7 @@ def _words(panel: Panel, asked: Print, upright: float, field: str) -> list[Vein]
     text = asked.words.strip()
     if why := unwritable(text, LETTERS):
         raise FieldError(field, why, "Write it by hand, or print it as a picture.")
-    turn = math.radians(upright)
+    turn = math.radians(turned)
     back = np.array([[math.cos(turn), -math.sin(turn)], [math.sin(turn), math.cos(turn)]])
     points = panel.outline @ back
     low, high = points.min(axis=0) + AROUND, points.max(axis=0) - AROUND

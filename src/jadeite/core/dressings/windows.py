@@ -1,9 +1,9 @@
 """Windows in any panel of any family, filled with a pattern and lined.
 
-A window leaves an even frame: wide enough for the tabs that are glued to the
-panel, and where it is lined for the lining's margin as well.  The lining
-covers the window by that margin, on the back, and stays off everything that
-is glued later.
+The frame of a window is along each side as wide as what lies behind it asks
+for.  Tabs and tuck flaps behind it are trimmed as far as they still hold.  The
+pattern stands upright as the finished thing stands.  The lining covers the
+window by its margin, on the back, and stays off everything that is glued later.
 """
 
 from __future__ import annotations
@@ -19,7 +19,19 @@ from shapely.geometry.polygon import orient
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
-from jadeite.core.dressings.behind import COVERED, deepest, glued_to, standing_at
+from jadeite.core.dressings.behind import COVERED, Where, glued_to, standing_at
+from jadeite.core.dressings.frames import (
+    BESIDE_TAB,
+    LINING_MARGIN,
+    OFF_WALL,
+    PAST_TAB,
+    Frame,
+    frame_round,
+    inset,
+    side_names,
+)
+from jadeite.core.dressings.trimmed import trimmed_behind
+from jadeite.core.dressings.upright import seen_upright
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.model import Design, Floats, Hollow, Joint, Kind, Opening, Panel, Piece
@@ -36,39 +48,85 @@ __all__ = [
     "MOST_FRAME",
     "USUAL_FRAME",
     "Pane",
+    "framed",
     "hollow_before",
     "with_window",
 ]
 
 USUAL_FRAME = 6.0  # mm of board round a window; from memory
 LEAST_FRAME, MOST_FRAME = 3.0, 60.0  # mm; from memory
-OFF_WALL = 0.1  # mm; from memory, that a lining keeps from a wall that ends at its panel
-PAST_TAB = 1.0  # mm that a frame is wider than the tab behind it; from memory
-LINING_MARGIN = 4.0  # mm that a lining is larger than its window on every side; from memory
 LEAST_PANE = 6.0  # mm; from memory, a narrower window is a slot
-FAR = 5000.0  # mm; rounding, longer than any panel
 PLACES = 9  # decimals of a mm; rounding, panels that differ by less are alike
 KEPT = 128  # from memory, the windows of some works
-NEAR = 0.5  # mm that a lining keeps from the panel's edges; from memory
 
 
 @dataclass(frozen=True)
 class Pane:
     """What is wanted of one window: frame and a cell of its motif in mm, which variation.
 
-    Without a motif it is plain: the whole window is cut out.
+    Without a motif it is plain: the whole window is cut out.  Tabs behind it are
+    trimmed unless they are to stay ``whole``; an ``even`` frame is the same all round.
     """
 
     motif: Motif | None = None
     frame: float = USUAL_FRAME
     size: float = USUAL_CELL
     number: int = 0
+    whole: bool = False
+    even: bool = False
+
+
+def framed(
+    design: Design, piece_name: str, panel_name: str, pane: Pane, lining: Board | None = None
+) -> tuple[Design, Frame]:
+    """The design with the tabs behind a panel trimmed, and the frame that a window gets there.
+
+    Raises
+    ------
+    FieldError
+        There is no such panel, or it is glued or bent.
+    """
+    field = f"windows.{piece_name}"
+    piece = next((p for p in design.pieces if p.name == piece_name), None)
+    if piece is None or panel_name not in piece.index:
+        raise FieldError(field, f"there is no panel “{panel_name[:40]}”", "Choose another panel.")
+    panel, where = piece.panel(panel_name), (piece_name, panel_name)
+    cut_already = any(opening.kind == "window" for opening in panel.openings)
+    if not panel.role.traits.window or cut_already or _glued_whole(design, where):
+        raise FieldError(
+            field, f"the {panel.title} is glued, bent or cut already", "Choose another panel."
+        )
+    lined = lining is not None
+    if not pane.whole:
+        spare = pane.frame - PAST_TAB - (BESIDE_TAB if lined else 0.0)
+        design = trimmed_behind(design, where, spare)
+    shadows = _shadows(design, where)
+    walls = (
+        [Polygon(wall) for wall in standing_at(design, where, lining.thickness + OFF_WALL)]
+        if lining is not None
+        else []
+    )
+    frame = frame_round(panel.outline, shadows, walls, pane.frame, lined=lined)
+    if pane.even:
+        frame = replace(frame, widths=np.full(len(frame.widths), frame.widths.max()))
+    return design, frame
+
+
+def _shadows(design: Design, where: Where) -> list[Polygon]:
+    return [shapely.make_valid(Polygon(shadow)) for shadow in glued_to(design, where)]
 
 
 def with_window(
-    design: Design, piece_name: str, panel_name: str, pane: Pane, lining: Board | None = None
+    design: Design,
+    piece_name: str,
+    panel_name: str,
+    pane: Pane,
+    lining: Board | None = None,
+    widths: Floats | None = None,
 ) -> Design:
     """The design with a window in one panel, and a lining behind it if a board is given for it.
+
+    ``widths``, (n,) float, mm, are those that the sides of its frame have at least.
 
     Raises
     ------
@@ -76,60 +134,51 @@ def with_window(
         There is no such panel, it is glued or bent, or it is too small for a window.
     """
     field = f"windows.{piece_name}"
-    piece = next((p for p in design.pieces if p.name == piece_name), None)
-    if piece is None or panel_name not in piece.index:
-        raise FieldError(field, f"there is no panel “{panel_name[:40]}”", "Choose another panel.")
+    design, frame = framed(design, piece_name, panel_name, pane, lining)
+    if widths is not None:
+        frame = replace(frame, widths=np.maximum(frame.widths, widths))
+    piece = design.piece(piece_name)
     panel = piece.panel(panel_name)
-    cut_already = any(opening.kind == "window" for opening in panel.openings)
-    if (
-        not panel.role.traits.window
-        or cut_already
-        or _glued_whole(design, (piece_name, panel_name))
-    ):
-        raise FieldError(
-            field, f"the {panel.title} is glued, bent or cut already", "Choose another panel."
-        )
-    where = (piece_name, panel_name)
-    shadows = glued_to(design, where)
-    walls = [] if lining is None else [*standing_at(design, where, lining.thickness + OFF_WALL)]
-    at = panel.outline[0]
-    if pane.motif is not None:
-        pane = replace(pane, number=pane.number % pane.motif.varies)
-    cut_out = _cut_out(
-        _key(panel.outline - at),
-        tuple(_key(shadow - at) for shadow in shadows),
-        tuple(_key(wall - at) for wall in walls),
-        tuple((opening.kind, _key(opening.points - at)) for opening in panel.openings),
-        pane,
-        lining is not None,
-    )
-    frame = _frame(panel, pane.frame, cut_out, lining)
-    if cut_out.window is None:
+    lined = lining is not None
+    beside = max(SLOT_AROUND, LINING_MARGIN + PAST_TAB) if lined else SLOT_AROUND
+    window = inset(frame.window(), panel.openings, beside, LEAST_PANE)
+    if window is None:
         raise FieldError(
             field,
-            f"a frame of {frame.value:.1f} mm leaves no window in the {panel.title}",
+            f"a frame of {frame.widths.max():.1f} mm leaves no window in the {panel.title}",
             "Use a larger inside, or no window there.",
         )
-    if cut_out.glued_over:
+    middle = Polygon(window)
+    shadows = _shadows(design, (piece_name, panel_name))
+    if any(float(shadow.intersection(middle).area) > COVERED for shadow in shadows):
         raise FieldError(
             field,
             f"something is glued over the middle of the {panel.title}",
             "Choose another panel.",
         )
-    if not cut_out.holes:
+    if pane.motif is not None:
+        pane = replace(pane, number=pane.number % pane.motif.varies)
+    at, seen = panel.outline[0], seen_upright(design, piece, panel)
+    upright = _filled(
+        _key((panel.outline - at) @ seen.T),
+        _key((window - at) @ seen.T),
+        tuple(_key((o.points - at) @ seen.T) for o in panel.openings if o.closed),
+        pane,
+    )
+    if not upright:
         raise FieldError(
             field,
             f"nothing of the pattern fits into the window of the {panel.title}",
             "Use a smaller pattern, or a plain window.",
         )
-    window, holes = cut_out.window + at, [hole + at for hole in cut_out.holes]
+    holes = [_ccw(hole @ seen + at) for hole in upright]
     cut = replace(panel, openings=(*panel.openings, *(Opening("window", hole) for hole in holes)))
     panels = tuple(cut if p.name == panel_name else p for p in piece.panels)
     alike = [p.name for p in design.pieces if p.panels is piece.panels]  # copies are cut alike
     number = 1 + sum(key.startswith("window-") and key.endswith("-frame") for key in design.sizes)
     name = f"window-{number}"
     sizes = {
-        f"{name}-frame": replace(frame, name=f"Window {number}, frame"),
+        f"{name}-frame": _frame(number, panel, frame, seen),
         f"{name}-open": reckon(
             f"Window {number}, open",
             100 * open_share(panel.outline, holes),
@@ -144,23 +193,13 @@ def with_window(
                      for p in design.pieces),
         sizes={**design.sizes, **sizes},
     )  # fmt: skip
-    return made if lining is None else _lined(made, alike, panel, window, lining)
+    if lining is None:
+        return made
+    return _lined(made, alike, panel, _covered(window, frame), lining)
 
 
-@dataclass(frozen=True, eq=False)
-class _CutOut:
-    """What is cut out of a panel, in mm from its first corner.
-
-    ``deepest`` is the width of the border behind which all lies that is glued
-    to it, ``walls`` that on which walls of others end; without a ``window`` or
-    ``holes`` there is no room for any.
-    """
-
-    deepest: float
-    walls: float
-    window: Floats | None
-    glued_over: bool
-    holes: tuple[Floats, ...]
+def _ccw(ring: Floats) -> Floats:
+    return ring if shapely.LinearRing(ring).is_ccw else ring[::-1]
 
 
 def _key(points: Floats) -> bytes:
@@ -172,86 +211,52 @@ def _points(key: bytes) -> Floats:
 
 
 @lru_cache(maxsize=KEPT)  # walls are alike, and as a rule stay so at a change elsewhere
-def _cut_out(
-    outline: bytes,
-    glued: tuple[bytes, ...],
-    standing: tuple[bytes, ...],
-    cut: tuple[tuple[str, bytes], ...],
-    pane: Pane,
-    lined: bool,
-) -> _CutOut:
-    """Fill a panel, given as keys from its first corner: its outline, what meets it, cuts."""
-    corners = _points(outline)
-    openings = [Opening(kind, _points(points)) for kind, points in cut]
-    shadows = [shapely.make_valid(Polygon(_points(shadow))) for shadow in glued]
-    glued_in = deepest(corners, shadows)
-    walls = deepest(corners, [Polygon(_points(wall)) for wall in standing])
-    beside = max(SLOT_AROUND, LINING_MARGIN + PAST_TAB) if lined else SLOT_AROUND
-    window = _inset(corners, _frame_width(pane.frame, glued_in, walls, lined), openings, beside)
-    if window is None:
-        return _CutOut(glued_in, walls, None, False, ())
-    middle = Polygon(window)
-    if any(float(shadow.intersection(middle).area) > COVERED for shadow in shadows):
-        return _CutOut(glued_in, walls, window, True, ())
-    holes = fill(window, pane.motif, pane.size, pane.number).holes
-    others = [opening.points for opening in openings if opening.closed]
-    if not holes or not holds_together(corners, [*others, *holes]):
-        holes = ()
-    return _CutOut(glued_in, walls, window, False, holes)
+def _filled(
+    outline: bytes, window: bytes, cut: tuple[bytes, ...], pane: Pane
+) -> tuple[Floats, ...]:
+    """Cut-outs of a window that is seen upright, given as keys; none where board would part."""
+    area = _ccw(_points(window))
+    holes = fill(area, pane.motif, pane.size, pane.number).holes
+    others = [_points(opening) for opening in cut]
+    return holes if holes and holds_together(_points(outline), [*others, *holes]) else ()
 
 
-def _glued_whole(design: Design, where: tuple[str, str]) -> bool:
+def _glued_whole(design: Design, where: Where) -> bool:
     """Whether a panel is itself glued on another, or another lies flat on it."""
     glued = any(j.kind is Kind.GLUE and j.tab == where for j in design.joints)
     return glued or bool(design.arrivals.lying_on(where))
 
 
-def _frame(panel: Panel, wanted: float, cut_out: _CutOut, lining: Board | None) -> Reckoning:
-    """Width of the frame: as wanted, but never narrower than what lies behind it."""
-    terms = [given("walls of others end there within", cut_out.walls)] if cut_out.walls else []
+def _frame(number: int, panel: Panel, frame: Frame, seen: Floats) -> Reckoning:
+    """Widths of the frame along each side, and why; its value is the widest."""
+    terms = [given("wanted", frame.wanted)]
+    for i, side in enumerate(side_names(frame, seen)):
+        glued, wall = float(frame.glued[i]), float(frame.walls[i])
+        why: list[Reckoning] = []
+        if glued:
+            why.append(given("a tab or flap behind it reaches", glued))
+        if wall:
+            why.append(given("walls of others end there within", wall))
+        if frame.lined:
+            margin = float(frame.margins[i])
+            why.append(constant("lining's margin", margin, "mm", Mark.MEMORY))
+        if glued:
+            why.append(constant("beyond", PAST_TAB, "mm", Mark.MEMORY))
+        rule = "what lies behind that side, or as wide as wanted, or as the like side opposite"
+        terms.append(reckon(side, float(frame.widths[i]), rule, *why))
     return reckon(
-        f"Frame round the window of the {panel.title}",
-        _frame_width(wanted, cut_out.deepest, cut_out.walls, lining is not None),
-        "the larger of what is wanted, and the tab and the lining's margin behind it and 1 mm",
-        given("wanted", wanted),
-        given("tab behind it reaches", cut_out.deepest),
+        f"Window {number}, frame at its widest",
+        float(frame.widths.max()),
+        f"along each side of the {panel.title} as wide as what lies behind it, or as wanted",
         *terms,
-        constant("lining's margin", LINING_MARGIN if lining else 0.0, "mm", Mark.MEMORY),
-        constant("beyond", PAST_TAB, "mm", Mark.MEMORY),
     )
 
 
-def _frame_width(wanted: float, glued: float, walls: float, lined: bool) -> float:
-    margin = LINING_MARGIN if lined else 0.0
-    behind = glued + margin + PAST_TAB if glued or lined else 0.0
-    return max(wanted, behind, walls + margin + OFF_WALL if walls else 0.0)
-
-
-def _inset(outline: Floats, by: float, openings: Sequence[Opening], beside: float) -> Floats | None:
-    """An outline moved inward by an even border, counter-clockwise; None where nothing is left.
-
-    It ends ``beside`` mm before a slot or a slit, and goes round a hole as far off.
-    """
-    inner = Polygon(outline).buffer(-by, join_style="mitre")
-    for opening in openings:
-        if opening.kind in ("slot", "slit"):
-            keep_off = _across(opening.points, beside)
-        else:
-            keep_off = Polygon(opening.points).buffer(beside)
-        parts = [p for p in shapely.get_parts(inner.difference(keep_off)) if p.area > COVERED]
-        inner = max(parts, key=lambda part: float(part.area), default=Polygon())
-    if not isinstance(inner, Polygon) or inner.buffer(-LEAST_PANE / 2).is_empty:
-        return None
-    return np.asarray(np.array(orient(inner).exterior.coords)[:-1])
-
-
-def _across(points: Floats, beside: float) -> Polygon:
-    """A band along a slot or a slit, across the whole panel and ``beside`` mm to either side."""
-    middle = points.mean(axis=0)
-    way = np.linalg.svd(points - middle)[2][0]  # the direction in which it is longest
-    band = shapely.LineString([middle - FAR * way, middle + FAR * way])
-    side = float(np.abs((points - middle) @ np.array([-way[1], way[0]])).max())
-    return band.buffer(side + beside, cap_style="flat")
+def _covered(window: Floats, frame: Frame) -> Floats:
+    """What the lining of a window covers: its margin round it, less beside a tab; (n, 2)."""
+    wide = Polygon(window).buffer(LINING_MARGIN, join_style="mitre")
+    shape = orient(wide.intersection(frame.lining()))
+    return np.asarray(np.array(shape.exterior.coords)[:-1])
 
 
 def hollow_before(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
@@ -285,20 +290,18 @@ def hollow_before(hollow: Hollow, at: Floats, inward: Floats) -> Hollow:
 
 
 def _lined(
-    design: Design, names: Sequence[str], panel: Panel, window: Floats, board: Board
+    design: Design, names: Sequence[str], panel: Panel, outline: Floats, board: Board
 ) -> Design:
     """A lining on the back of a window of each copy, glued on while everything is flat."""
-    inner = Polygon(panel.outline).buffer(-NEAR, join_style="mitre")
-    shape = orient(Polygon(window).buffer(LINING_MARGIN, join_style="mitre").intersection(inner))
-    outline = np.asarray(np.array(shape.exterior.coords)[:-1])
     size = (float(np.ptp(outline[:, 0])), float(np.ptp(outline[:, 1])))
     sheets = (Panel("lining", f"lining of {panel.title}", Role.LINING, outline, size),)
     first = 1 + sum(p.part == LINING for p in design.pieces)
     margin = reckon(
         f"Lining {first}, larger by",
         LINING_MARGIN,
-        "the margin that is glued, on every side of the window",
+        "the margin that is glued round the window; 3 mm where it is notched for a tab",
         constant("margin", LINING_MARGIN, "mm", Mark.MEMORY),
+        constant("beside a tab", BESIDE_TAB, "mm", Mark.MEMORY),
     )
     hollow, cells = design.hollow, design.cells
     pieces, placements, joints = list(design.pieces), {}, list(design.joints)

@@ -34,11 +34,11 @@ Shapes = NDArray[np.object_]  # of shapely's polygons
 BRIDGE = 1.5  # mm between two cut-outs; from memory
 LEAST_HOLE = 2.0  # mm; from memory, a narrower cut-out tears
 LEAST_CELL, MOST_CELL, USUAL_CELL = 7.0, 60.0, 14.0  # mm; from memory
-BESIDE = 0.44  # of a window's width is the most that a cell of whole shapes takes; from memory
 GRID = 1e-6  # mm; rounding
 WORN = 0.999  # of half a bridge; rounding, erosion at the very width closes nothing
 FINE = 16  # setting; parts of a quarter round when a shape is worn off
 POLYGON = 3  # shapely's number of the type
+SHORT = 5e-3  # mm; rounding, a cell that ends at the window's edge has no shorter side
 STRAIGHT = 1e-3  # mm; rounding, corners flatter than this are left out
 
 
@@ -66,7 +66,7 @@ def fill(
     motif : Motif or None
         One of ``MOTIFS``, or the maker's own; None for the whole window.
     size : float
-        mm, of one cell of the motif; in a narrow window it may be less.
+        mm, of one cell of the motif, about: whole cells fill the window.
     number : int
         Varies the motif from panel to panel.
     bridge : float
@@ -75,10 +75,7 @@ def fill(
     area = Polygon(window)
     if motif is None:
         return _filled(np.array([area]), bridge)
-    if not (motif.clipped or motif.alone):  # two whole shapes at least stand side by side
-        wide = min(area.bounds[2] - area.bounds[0], area.bounds[3] - area.bounds[1])
-        size = max(LEAST_CELL, min(size, BESIDE * wide))
-    shapes = np.array(motif.draw(area.bounds, size, bridge, number))
+    shapes = np.array(motif.draw(area, size, bridge, number))
     if not len(shapes):
         return Filled(())
     shapely.prepare(area)
@@ -128,7 +125,7 @@ def _apart(shapes: Shapes, bridge: float) -> list[Polygon]:
 
 
 def _ring(shape: Polygon) -> Floats:
-    simple = orient(shape.simplify(STRAIGHT))
+    simple = orient(shapely.remove_repeated_points(shape.simplify(STRAIGHT), SHORT))
     return np.asarray(np.array(simple.exterior.coords)[:-1])
 
 

@@ -9,11 +9,12 @@ from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry import Polygon
 
-from jadeite.core.patterns.motifs import Box, Motif, places_in_rows
+from jadeite.core.patterns.grids import grid_of
+from jadeite.core.patterns.motifs import Motif
 
 __all__ = ["own_motif"]
 
-FITS = 0.999  # of a window's width; rounding, an outline alone in it stays inside
+FITS = 0.999  # of a cell's width; rounding, an outline alone in a window stays inside
 
 
 def own_motif(key: str, title: str, rings: Sequence[Sequence[tuple[float, float]]]) -> Motif:
@@ -26,15 +27,15 @@ def own_motif(key: str, title: str, rings: Sequence[Sequence[tuple[float, float]
     shapes = [Polygon(np.asarray(ring, float) - middle) for ring in rings]
     wide, high = np.ptp(points, axis=0).tolist()
 
-    def draw(bounds: Box, size: float, bridge: float, number: int) -> list[Polygon]:
-        x0, y0, x1, y1 = bounds
-        scale = min(size - bridge, FITS * (x1 - x0) / wide, FITS * (y1 - y0) / high)
+    def draw(area: Polygon, size: float, bridge: float, number: int) -> list[Polygon]:
+        grid = grid_of(area, size * wide / max(wide, high), high / wide)
+        gap = bridge if len(grid.middles) > 1 else 0.0
+        scale = FITS * min((grid.wide - gap) / wide, (grid.high - gap) / high)
         flip = -1.0 if number % 2 else 1.0
-        step = wide * scale + bridge, high * scale + bridge
         return [
             affinity.affine_transform(shape, [flip * scale, 0, 0, scale, x, y])
-            for _, _, x, y in places_in_rows(bounds, *step)
+            for x, y in grid.middles.tolist()
             for shape in shapes
         ]
 
-    return Motif(key, title, "Your own outline.", draw, clipped=False, alone=True)
+    return Motif(key, title, "Your own outline.", draw, clipped=False)

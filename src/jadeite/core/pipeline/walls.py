@@ -1,8 +1,6 @@
-"""The same window in every wall, with one even frame."""
+"""The same window in every wall, with frames that look alike."""
 
 from __future__ import annotations
-
-import math
 
 from jadeite.core.contents import Arrangement
 from jadeite.core.dressings import (
@@ -10,8 +8,9 @@ from jadeite.core.dressings import (
     boards_of,
     build_design,
     pane_of,
+    widths_of,
 )
-from jadeite.core.dressings.windows import with_window
+from jadeite.core.dressings.windows import Pane, with_window
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import folded_faces
 from jadeite.core.folding.showing import covered_openings
@@ -39,27 +38,23 @@ def windows_in_walls(
     each = window.lined and task.linings == "each"
     lining = boards[LINING] if each else None
 
-    def frame_of(one: Window) -> float | None:
-        """The frame that a window gets in a panel; None where it has no place."""
-        try:
-            made = with_window(design, one.piece, one.panel, pane_of(one, task), lining)
-        except FieldError:
-            return None  # glued over, or too small: it stays whole
-        faces = folded_faces(made)
-        if any((c.piece, c.panel) == (one.piece, one.panel) for c in covered_openings(made, faces)):
-            return None  # another ply lies over it: nothing would shine through
-        return made.sizes["window-1-frame"].value
-
     walls = [p.name for p in design.piece(window.piece).panels if p.role is Role.WALL]
-    wanted = [
-        _moved_on(window, name, k if vary else window.number, window.frame)
-        for k, name in enumerate(walls)
-    ]
-    frames = [frame for frame in map(frame_of, wanted) if frame is not None]
-    # one frame for all: an uneven one is seen first
-    widest = math.ceil(10 * max(frames, default=window.frame)) / 10
-    even = [_moved_on(one, one.panel, one.number, widest) for one in wanted]
-    return tuple(one for one in even if frame_of(one) is not None)
+    wanted = [_moved_on(window, name, k if vary else window.number) for k, name in enumerate(walls)]
+    panes = [(one, pane_of(one, task)) for one in wanted]
+    widths = widths_of(design, panes, lining)
+
+    def has_place(one: Window, pane: Pane) -> bool:
+        """Whether a wall can have its window, and nothing lies over it."""
+        try:
+            made = with_window(
+                design, one.piece, one.panel, pane, lining, widths.get((one.piece, one.panel))
+            )
+        except FieldError:
+            return False  # glued over, or too small: it stays whole
+        covered = covered_openings(made, folded_faces(made))
+        return all((c.piece, c.panel) != (one.piece, one.panel) for c in covered)
+
+    return tuple(one for one, pane in panes if has_place(one, pane))
 
 
 def windows_from(
@@ -91,6 +86,6 @@ def windows_from(
     return made
 
 
-def _moved_on(window: Window, panel: str, number: int, frame: float) -> Window:
+def _moved_on(window: Window, panel: str, number: int) -> Window:
     """A window in another panel, its pattern moved on."""
-    return Window(**{**window.model_dump(), "panel": panel, "number": number, "frame": frame})
+    return window.model_copy(update={"panel": panel, "number": number})

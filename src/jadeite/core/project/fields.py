@@ -176,13 +176,17 @@ class Print(Model):
 class Window(Model):
     """A window in a panel: its pattern, the frame and a cell of the pattern in mm, lined or not.
 
-    ``number`` varies the pattern from panel to panel.
+    ``number`` varies the pattern from panel to panel.  The frame is ``border`` wide along each
+    side as what lies behind it asks for, or even all round; ``tabs`` behind it are trimmed as
+    far as they still hold, or stay whole.
     """
 
     piece: Key
     panel: PanelName
     motif: Key = PLAIN
     frame: float = Field(default=6.0, ge=3, le=60, allow_inf_nan=False)
+    border: Literal["sides", "even"] = "sides"
+    tabs: Literal["trimmed", "whole"] = "trimmed"
     size: float = Field(default=14.0, ge=7, le=60, allow_inf_nan=False)
     number: int = Field(default=0, ge=0, le=99)
     lined: bool = False

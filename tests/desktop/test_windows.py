@@ -35,8 +35,7 @@ def test_a_lantern_is_made_from_a_carton(demo, qtbot) -> None:  # type: ignore[n
     card = panel.window_card
     panel.choose(("carton", "front"))
     assert not card.walls.isEnabled()
-    card.motif.setCurrentIndex(card.motif.findData("hexagons"))
-    card.motif.activated.emit(card.motif.currentIndex())
+    QTest.mouseClick(card.motif.tiles["hexagons"], LEFT)
     settle(qtbot, window)
     assert [(w.panel, w.motif) for w in window.session.task.windows] == [("front", "hexagons")]
     kinds = [card.lining.itemData(i) for i in range(card.lining.count())]
@@ -72,8 +71,7 @@ def test_a_window_that_no_longer_fits_leaves_the_box_standing(demo, qtbot) -> No
     panel = window.panels["shape"]
     panel.choose(("tray", "right"))
     card = panel.window_card
-    card.motif.setCurrentIndex(card.motif.findData("plain"))
-    card.motif.activated.emit(1)
+    QTest.mouseClick(card.motif.tiles["plain"], LEFT)
     settle(qtbot, window)
     card.frame.setText("19")
     card.frame.editingFinished.emit()
@@ -112,7 +110,7 @@ def test_an_outline_of_ones_own_from_an_svg_file(demo, qtbot, tmp_path) -> None:
     qtbot.waitUntil(lambda: bool(window.session.task.outlines), timeout=20_000)
     settle(qtbot, window)
     assert [o.key for o in window.session.task.outlines] == ["own-comet"]
-    assert card.motif.currentData() == "own-comet"
+    assert card.motif.value() == "own-comet"
     design = window.session.work.design
     assert design is not None
     cut = next(p for p in design.piece("tray").panels if p.name == "right").openings

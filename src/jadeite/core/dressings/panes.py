@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
+from dataclasses import replace
 
 from jadeite.core.boards import Board
+from jadeite.core.contents import Light
 from jadeite.core.dressings.dressing import Asked, Dressing, Part, Size, without
 from jadeite.core.dressings.frames import alike
+from jadeite.core.dressings.shine import dark_finding, shares_of
 from jadeite.core.dressings.upright import seen_upright
 from jadeite.core.dressings.windows import LEAST_FRAME, Pane, framed, with_window
 from jadeite.core.errors import FieldError
@@ -77,6 +81,7 @@ def _dress(draft: Design, asked: Asked) -> Design:
         except FieldError as error:
             cure = _left_whole(window, task)
             draft = without(draft, "window", f"{window.piece}/{window.panel}", error, cure)
+    bare = draft
     widths = widths_of(draft, windows, lining)
     for window, pane in windows:
         where = window.piece, window.panel
@@ -86,7 +91,28 @@ def _dress(draft: Design, asked: Asked) -> Design:
         except FieldError as error:
             cure = _narrower(draft, window, task, behind)
             draft = without(draft, "window", "/".join(where), error, cure)
-    return draft
+
+    def tried(others: Sequence[Window]) -> list[float]:
+        return _opened(bare, others, task, lining)
+
+    asked_for = [window for window, _ in windows]
+    lit = any(isinstance(thing, Light) for thing in task.contents)
+    dark = dark_finding(asked_for, shares_of(draft, asked_for), tried, lit=lit)
+    return draft if dark is None else replace(draft, findings=(*draft.findings, dark))
+
+
+def _opened(
+    draft: Design, windows: Sequence[Window], task: Task, lining: Board | None
+) -> list[float]:
+    """Open shares of a draft's panels with other windows than a task has; 0 for one refused."""
+    panes = [(window, pane_of(window, task)) for window in windows]
+    widths = widths_of(draft, panes, lining)
+    for window, pane in panes:
+        where = window.piece, window.panel
+        behind = lining if window.lined else None
+        with suppress(FieldError):
+            draft = with_window(draft, *where, pane, behind, widths.get(where))
+    return shares_of(draft, windows)
 
 
 def _left_whole(window: Window, task: Task) -> Cure:

@@ -44,7 +44,7 @@ MOTIFS: Mapping[str, Motif] = {
         Motif("hexagons", "hexagons", "A honeycomb.", tiled.hexagons),
         Motif(
             "moons",
-            "phases of the moon",
+            "moons",
             "From crescent to full and back, with stars between.",
             whole.moons,
             False,

@@ -321,6 +321,7 @@ class ShapePanel(Panel):
                 editor.setCurrentIndex(max(0, editor.findData(str(value))))
         yield
         self.pictures.refresh(work, self.palette_)
+        self.window_card.set_palette(self.palette_)
         self._show_shape()
         self._show_panel()
         yield

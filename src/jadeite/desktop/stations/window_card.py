@@ -8,20 +8,20 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout
 
 from jadeite.core.boards import with_own
 from jadeite.core.dressings import LINING
+from jadeite.core.dressings.shine import window_number
 from jadeite.core.dressings.windows import LEAST_FRAME, MOST_FRAME, USUAL_FRAME
-from jadeite.core.patterns import LEAST_CELL, MOST_CELL, MOTIFS, USUAL_CELL
+from jadeite.core.patterns import LEAST_CELL, MOST_CELL, USUAL_CELL
+from jadeite.core.pictures import Palette
 from jadeite.core.pipeline import windows_in_walls
 from jadeite.core.project import Outline, Window
-from jadeite.core.units import System
+from jadeite.core.units import System, format_length, listed, number_text
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.session import Session
-from jadeite.desktop.widgets import Card, Segmented, button
+from jadeite.desktop.stations.motif_edit import FROM_FILE, MotifEdit
+from jadeite.desktop.widgets import Card, Segmented, button, label
 
 __all__ = ["WindowCard"]
-
-
-FROM_FILE = "from-file"  # stands for an outline that is yet to be read
 
 
 class WindowCard(Card):
@@ -36,27 +36,47 @@ class WindowCard(Card):
         self.job.succeeded.connect(self._on_outline)
         self.job.failed.connect(self._on_refused)
         session.extra_jobs.append(self.job)
-        self.motif = QComboBox()
-        self.motif.setAccessibleName("Pattern of the window")
-        self._fill_motifs(())
-        self.motif.setFixedWidth(168)
-        self.motif.activated.connect(lambda _: self._choose_motif())
-        self.row(
-            "Pattern",
-            self.motif,
-            "Cut out of the panel, with bridges that hold. An SVG file adds an outline of yours.",
-        )
+        self.motif = MotifEdit()
+        self.motif.chosen.connect(self._choose_motif)
+        self.body.addWidget(self.motif)
         self.size = LengthEdit("Size of the pattern", LEAST_CELL, MOST_CELL)
         self.size.set_value(USUAL_CELL)
         self.frame = LengthEdit("Frame of the window", LEAST_FRAME, MOST_FRAME)
         self.frame.set_value(USUAL_FRAME)
         for words, edit, tip in (
             ("Size of the pattern", self.size, "Of one of its cells."),
-            ("Frame", self.frame, "At least as wide as the tab and the lining's margin behind it."),
+            (
+                "Frame",
+                self.frame,
+                "As wide as this where nothing lies behind; beside a tab or a flap it is wider.",
+            ),
         ):
             edit.edited.connect(lambda _: self._change())
             edit.refused.connect(session.trouble)
             self.row(words, edit, tip)
+        self.as_cut = label("", "small")
+        self.as_cut.setWordWrap(True)
+        self.body.addWidget(self.as_cut)
+        self.border = Segmented(
+            (("sides", "as needed"), ("even", "all alike")), "Sides of the frame"
+        )
+        self.tabs = Segmented((("trimmed", "trimmed"), ("whole", "left whole")), "Tabs behind it")
+        for words, choice, tip in (
+            (
+                "Its sides",
+                self.border,
+                "As needed: each as wide as what lies behind it asks for, left as wide as right. "
+                "All alike: as wide as the widest.",
+            ),
+            (
+                "Tabs behind it",
+                self.tabs,
+                "Trimmed to 6 mm, and tuck flaps to 8 mm, so that the window is larger: they still "
+                "hold. Left whole, the frame is as wide as they are deep.",
+            ),
+        ):
+            choice.chosen.connect(lambda _: self._change())
+            self.row(words, choice, tip)
         self.lining = QComboBox()
         self.lining.setAccessibleName("Lining of the window")
         self.lining.setFixedWidth(168)
@@ -86,18 +106,6 @@ class WindowCard(Card):
         line.addStretch(1)
         self.body.addLayout(line)
 
-    def _fill_motifs(self, own: tuple[Outline, ...]) -> None:
-        """All patterns, those of the maker's own, and the way to another."""
-        wanted = [("none", ""), ("plain", "plain")]
-        wanted += [(motif.title, motif.key) for motif in MOTIFS.values()]
-        wanted += [(outline.title, outline.key) for outline in own]
-        wanted += [("from an SVG file …", FROM_FILE)]
-        have = [(self.motif.itemText(i), self.motif.itemData(i)) for i in range(self.motif.count())]
-        if wanted != have:
-            self.motif.clear()
-            for words, key in wanted:
-                self.motif.addItem(words, key)
-
     def _fill_linings(self) -> None:
         """No lining, and every board at hand that lets light through."""
         at_hand = with_own((*self.session.library.boards, *self.session.task.own_boards))
@@ -109,8 +117,8 @@ class WindowCard(Card):
             for words, key in wanted:
                 self.lining.addItem(words.lower(), key)
 
-    def _choose_motif(self) -> None:
-        if self.motif.currentData() != FROM_FILE:
+    def _choose_motif(self, key: str) -> None:
+        if key != FROM_FILE:
             self._change()
             return
         name, _ = QFileDialog.getOpenFileName(
@@ -135,8 +143,8 @@ class WindowCard(Card):
             return
         task = self.session.task
         kept = tuple(o for o in task.outlines if o.key != outline.key)
-        self._fill_motifs((*kept, outline))
-        self.motif.setCurrentIndex(self.motif.findData(outline.key))
+        self.motif.set_own((*kept, outline))
+        self.motif.set_value(outline.key)
         wanted = self._wanted(self._number())
         windows = self._others() + ((wanted,) if wanted is not None else ())
         self.session.edit(outlines=(*kept, outline), windows=windows)
@@ -145,13 +153,14 @@ class WindowCard(Card):
         return tuple(w for w in self.session.task.windows if (w.piece, w.panel) != self.where)
 
     def _wanted(self, number: int = 0) -> Window | None:
-        motif = str(self.motif.currentData())
+        motif = self.motif.value()
         if self.where is None or not motif:
             return None
         piece, panel = self.where
         lined = bool(self.lining.currentData())
         return Window(piece=piece, panel=panel, motif=motif, frame=self.frame.value(),
-                      size=self.size.value(), number=number, lined=lined)  # fmt: skip
+                      size=self.size.value(), number=number, lined=lined,
+                      border=self.border.value(), tabs=self.tabs.value())  # fmt: skip
 
     def _number(self) -> int:
         mine = [w for w in self.session.task.windows if (w.piece, w.panel) == self.where]
@@ -193,6 +202,10 @@ class WindowCard(Card):
         kept = [w for w in self.session.task.windows if (w.piece, w.panel) not in places]
         self.session.edit(windows=(*kept, *made))
 
+    def set_palette(self, palette: Palette) -> None:
+        """Colours."""
+        self.motif.set_palette(palette)
+
     def show_panel(self, where: tuple[str, str] | None, system: System) -> None:
         """The window of a panel, if it can have one."""
         design = self.session.work.design
@@ -206,15 +219,42 @@ class WindowCard(Card):
         if not can:
             return
         mine = [w for w in self.session.task.windows if (w.piece, w.panel) == where]
-        self._fill_motifs(self.session.task.outlines)
+        self.motif.set_own(self.session.task.outlines)
         self._fill_linings()
-        self.motif.setCurrentIndex(self.motif.findData(mine[0].motif) if mine else 0)
+        self.motif.set_value(mine[0].motif if mine else "")
+        self.as_cut.setText(self._as_cut(mine[0]) if mine else "")
+        self.as_cut.setVisible(bool(self.as_cut.text()))
         if mine:
+            self.border.set_value(mine[0].border)
+            self.tabs.set_value(mine[0].tabs)
             self.size.set_value(mine[0].size, system)
             self.frame.set_value(mine[0].frame, system)
         key = self.session.work.boards[LINING].key if mine and mine[0].lined else ""
         self.lining.setCurrentIndex(max(0, self.lining.findData(key)))
         self.linings.set_value(self.session.task.linings)
         self.linings.setEnabled(bool(mine) and mine[0].lined)
-        for part in (self.size, self.frame, self.lining, self.walls, self.varied):
+        for part in (self.size, self.frame, self.border, self.tabs, self.lining, self.walls,
+                     self.varied):  # fmt: skip
             part.setEnabled(bool(mine))
+
+    def _as_cut(self, window: Window) -> str:
+        """How wide the frame is along each side, why, and how much is open."""
+        work = self.session.work
+        number = window_number(work.design, work.task.windows, window)
+        frame = work.sizes.get(f"window-{number}-frame")
+        if frame is None:
+            return ""
+        sides: dict[str, list[str]] = {}
+        behind: set[str] = set()
+        for term in frame.inputs:
+            if term.rule:
+                said = format_length(term.value, self.system)
+                if term.name not in sides.setdefault(said, []):
+                    sides[said].append(term.name)
+                behind |= {said for t in term.inputs if "tab or flap" in t.name}
+        words = "; ".join(
+            f"{listed(sorted(names))} {said}" + (" for what lies behind" if said in behind else "")
+            for said, names in sides.items()
+        )
+        opened = work.sizes[f"window-{number}-open"].value
+        return f"As cut: {words}. {number_text(opened, 0)} % of the panel is open."

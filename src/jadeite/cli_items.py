@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from jadeite.cli_making import making_arguments, making_of
 from jadeite.cli_printing import printer_arguments, printer_for
+from jadeite.cli_windows import window_arguments, with_windows
 from jadeite.core.errors import FieldError
 
 if TYPE_CHECKING:
@@ -66,13 +67,7 @@ def item_arguments(parser: argparse.ArgumentParser) -> None:
         help="cut a piece in two at the fold of a panel; may be given again",
         **several,
     )
-    say(
-        "--window",
-        metavar="WHERE=PATTERN",
-        help="a window: PIECE/PANEL=leaves, or walls=leaves in every wall; FILE.svg for a pattern "
-        "cuts an outline of your own; may be given again",
-        **several,
-    )
+    window_arguments(parser)
     printer_arguments(parser)
     say("--picture", metavar="FILE", help="a PNG or JPEG that a figure is cut out of and printed")
     say(
@@ -82,13 +77,6 @@ def item_arguments(parser: argparse.ArgumentParser) -> None:
         "given again",
         dest="prints",
         **several,
-    )
-    say(
-        "--lined",
-        nargs="?",
-        const="each",
-        choices=("each", "strip"),
-        help="line the windows: each by itself (usual), or all with one strip",
     )
 
 
@@ -158,6 +146,7 @@ def _write(
         ),
         boards=boards,
         linings=options.lined or "each",
+        usual_windows=not options.window,
         splits=dict(_pairs("--split", options.split, "piece=panel")),
         copies=_count(options.copies),
         names=listed.names,
@@ -200,22 +189,10 @@ def _worked_up(project: Project, name: str, options: argparse.Namespace) -> Proj
     FieldError
         The item cannot be made as it was typed.
     """
-    from jadeite.core.formats.svg_outline import read_outline
-    from jadeite.core.pipeline import arrange_contents, windows_from, work_up_job
-    from jadeite.core.project import edited
+    from jadeite.core.pipeline import work_up_job
 
+    project = with_windows(project, name, options)
     job = work_up_job(project)
-    for where, motif in _pairs("--window", options.window, "walls=leaves"):
-        if motif.lower().endswith(".svg"):
-            outline = read_outline(Path(motif))
-            project = edited(project, name, outlines=(*project.outlines, outline))
-            motif = outline.key
-            job = work_up_job(project)
-        task = job.works[name].task
-        lined = options.lined is not None
-        made = windows_from(task, arrange_contents(task), where, motif, lined=lined)
-        project = edited(project, name, windows=(*task.windows, *made))
-        job = work_up_job(project)
     project = _printed(project, job.works.get(name), name, options)
     job = work_up_job(project, job.works)
     work = job.works.get(name)
@@ -341,13 +318,14 @@ def _boards_from(words: list[str], family: ShapeFamily) -> tuple[dict[str, str],
         No such part, or no such board.
     """
     from jadeite.core.boards import board_by_key
+    from jadeite.core.dressings.parts import PARTS
 
     own = _own_boards() if words else ()
     boards: dict[str, str] = {}
     used: dict[str, Board] = {}
     for word in words:
         part, equals, key = word.rpartition("=")
-        parts = [p for p, _ in family.parts]
+        parts = [p for p, _ in (*family.parts, *((part.key, part.title) for part in PARTS))]
         if equals and part not in parts:
             raise FieldError(
                 "--board", f"“{part[:40]}” is no part", f"Use one of: {', '.join(parts)}."

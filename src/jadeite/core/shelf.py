@@ -214,7 +214,9 @@ def ordinary(family: ShapeFamily) -> Task:
     """A task in which a shape is shown as itself, of something ordinary for its purpose."""
     things = ORDINARY.get(family.purpose, ()) if family.answers[0] == "hollow" else ()
     brief = usual_brief(family, sized=not things)
-    return changed(Task(), contents=things, brief=brief, shape=Shape(key=family.key))
+    return changed(
+        Task(), contents=things, brief=brief, shape=Shape(key=family.key), usual_windows=True
+    )
 
 
 def _made(task: Task | None, family: ShapeFamily, kept: Mapping[str, Mapping[str, Any]]) -> Work:

@@ -29,6 +29,7 @@ def fresh_item(project: Project, family: ShapeFamily) -> Item:
         name=free_name(project, family.short.lower()),
         shape=Shape(key=family.key),
         brief=usual_brief(family, sized=True),
+        usual_windows=True,
     )
 
 

@@ -4,7 +4,7 @@ from jadeite.core.dressings.dividers import divided
 from jadeite.core.dressings.draft import bare_design, build_design
 from jadeite.core.dressings.dressing import Asked, Dressing, Part
 from jadeite.core.dressings.names import differing, name_findings
-from jadeite.core.dressings.panes import pane_of, widths_of
+from jadeite.core.dressings.panes import pane_of, widths_of, windows_made, windows_of
 from jadeite.core.dressings.parts import (
     DRESSINGS,
     boards_of,
@@ -37,5 +37,7 @@ __all__ = [
     "print_findings",
     "room_for_dressings",
     "widths_of",
+    "windows_made",
+    "windows_of",
     "with_fold_kind",
 ]

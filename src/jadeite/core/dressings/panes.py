@@ -11,18 +11,19 @@ from jadeite.core.boards import Board
 from jadeite.core.contents import Light
 from jadeite.core.dressings.dressing import Asked, Dressing, Part, Size, without
 from jadeite.core.dressings.frames import alike
-from jadeite.core.dressings.shine import dark_finding, shares_of
+from jadeite.core.dressings.shine import LEAST_OPEN, OPENER, dark_finding, shares_of
 from jadeite.core.dressings.upright import seen_upright
 from jadeite.core.dressings.windows import LEAST_FRAME, Pane, framed, with_window
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
 from jadeite.core.nets.model import Design, Floats
+from jadeite.core.nets.roles import Role
 from jadeite.core.patterns import MOTIFS, own_motif
 from jadeite.core.project import PLAIN, Task, Window
-from jadeite.core.shapes import ShapeFamily
+from jadeite.core.shapes import ShapeFamily, family_by_key
 from jadeite.core.shapes.extra import LINING
 
-__all__ = ["WINDOWS", "pane_of", "widths_of"]
+__all__ = ["WINDOWS", "is_lined", "pane_of", "widths_of", "windows_made", "windows_of"]
 
 LEANS = 1.6  # room for a lining behind a wall that leans, in thicknesses; from memory
 
@@ -71,9 +72,51 @@ def widths_of(
     return {where: frame.widths for where, frame in zip(places, alike(frames), strict=True)}
 
 
+def windows_of(task: Task, design: Design) -> tuple[Window, ...]:
+    """The windows of a task: those that were chosen, else those that its shape has at first.
+
+    ``design`` is the shape with or without them.
+    """
+    motif = family_by_key(task.shape.key).window
+    if task.windows or not (task.usual_windows and motif):
+        return task.windows
+    body = design.body
+    walls = [panel.name for panel in body.panels if panel.role is Role.WALL]
+    return tuple(
+        Window(piece=body.name, panel=name, motif=motif, number=k, lined=True)
+        for k, name in enumerate(walls)
+    )
+
+
+def windows_made(task: Task, design: Design) -> tuple[Window, ...]:
+    """The windows that a design has: those of its task, or those that its shape has at first."""
+    if task.windows:
+        return task.windows
+    usual = (w.model_copy(update={"motif": design.motif}) for w in windows_of(task, design))
+    return tuple(
+        w for w in usual
+        if any(o.kind == "window" for o in design.piece(w.piece).panel(w.panel).openings)
+    )  # fmt: skip
+
+
+def _usual(draft: Design, task: Task, lining: Board | None) -> tuple[Window, ...]:
+    """Windows that a shape has at first: of a pattern that opens its walls well, where they fit."""
+    made = windows_of(task, draft)
+    for motif in dict.fromkeys((*(w.motif for w in made[:1]), *OPENER, PLAIN)):
+        windows = tuple(w.model_copy(update={"motif": motif}) for w in made)
+        opened = _opened(draft, windows, task, lining)
+        if all(share == 0.0 or share >= LEAST_OPEN for share in opened) and any(opened):
+            return tuple(w for w, share in zip(windows, opened, strict=True) if share)
+    return ()
+
+
 def _dress(draft: Design, asked: Asked) -> Design:
     task = asked.task
     lining = asked.boards[LINING] if task.linings == "each" else None
+    if not task.windows:
+        usual = _usual(draft, task, lining)
+        task = task.model_copy(update={"windows": usual})
+        draft = replace(draft, motif=usual[0].motif) if usual else draft
     windows: list[tuple[Window, Pane]] = []
     for window in task.windows:
         try:
@@ -144,13 +187,15 @@ def _narrower(draft: Design, window: Window, task: Task, lining: Board | None) -
     return Cure(f"Use {low / 2:.1f} mm", (("windows", windows),))
 
 
-def _lined(task: Task, _: ShapeFamily) -> bool:
-    return any(window.lined for window in task.windows)
+def is_lined(task: Task, family: ShapeFamily) -> bool:
+    """Whether any window of a task is lined, or those are that its shape has at first."""
+    usual = task.usual_windows and bool(family.window) and not task.windows
+    return usual or any(window.lined for window in task.windows)
 
 
 def _room(task: Task, boards: Mapping[str, Board], family: ShapeFamily) -> Size:
     """Linings stand in the hollow."""
-    if task.linings != "each" or not _lined(task, family):
+    if task.linings != "each" or not is_lined(task, family):
         return 0.0, 0.0, 0.0
     behind = 2 * LEANS * boards[LINING].thickness
     return behind, behind, behind
@@ -159,6 +204,6 @@ def _room(task: Task, boards: Mapping[str, Board], family: ShapeFamily) -> Size:
 WINDOWS = Dressing(
     "windows",
     _dress,
-    (Part(LINING, "Linings", _lined, board="translucent"),),  # from memory
+    (Part(LINING, "Linings", is_lined, board="translucent"),),  # from memory
     _room,
 )

@@ -18,7 +18,7 @@ from jadeite.core.nets.model import Design
 from jadeite.core.project import Task
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
 
-__all__ = ["DRESSINGS", "boards_of", "parts_of", "piece_colours", "room_for_dressings"]
+__all__ = ["DRESSINGS", "PARTS", "boards_of", "parts_of", "piece_colours", "room_for_dressings"]
 
 # in the order in which a draft gets them: what is cut out before what covers it, and all of
 # that before a piece is cut in two

@@ -10,7 +10,7 @@ from jadeite.core.nets.model import Design
 from jadeite.core.patterns import open_share
 from jadeite.core.project import PLAIN, Window
 
-__all__ = ["LEAST_OPEN", "dark_finding", "shares_of", "window_number"]
+__all__ = ["LEAST_OPEN", "OPENER", "dark_finding", "shares_of", "window_number"]
 
 LEAST_OPEN = 0.15  # of a panel; from memory, through less too little light comes to be seen
 NARROW = 3.0  # mm, the narrowest frame; from memory

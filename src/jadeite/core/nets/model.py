@@ -402,7 +402,8 @@ class Design:
     are bent by hand, which then needs no step for each fold; ``bought`` is what it
     takes besides board; ``handles`` say which pieces may be moved about on the table, and
     ``blanks`` where each copy bears words of its own; ``registers`` how a picture lies on the
-    panels whose outlines were found in one.
+    panels whose outlines were found in one; ``motif`` is the pattern of windows that it has
+    until others are chosen.
     """
 
     family: str
@@ -429,6 +430,7 @@ class Design:
     handles: Mapping[str, Handle] = field(default_factory=dict)
     blanks: tuple[Blank, ...] = ()
     registers: Mapping[Where, Register] = field(default_factory=dict)
+    motif: str = ""
 
     @property
     def room(self) -> Hollow:

@@ -79,7 +79,10 @@ def answering(task: Task, family: ShapeFamily) -> Task:
     brief: Brief = task.brief
     if brief.kind not in family.answers:
         brief = usual_brief(family, sized=not task.contents)
-    return changed(task, brief=brief, shape=Shape(key=family.key))
+    windows = task.windows if task.shape.key == family.key else ()
+    return changed(
+        task, brief=brief, shape=Shape(key=family.key), windows=windows, usual_windows=not windows
+    )
 
 
 def asked_of(

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
 from jadeite.core.contents import Arrangement
 from jadeite.core.dressings import (
     LINING,
@@ -21,6 +24,8 @@ from jadeite.core.shapes import family_by_key, resolve_options
 
 __all__ = ["windows_from", "windows_in_walls"]
 
+NOTHING_MORE: Mapping[str, Any] = {}
+
 
 def windows_in_walls(
     task: Task, arrangement: Arrangement | None, window: Window, *, vary: bool
@@ -32,7 +37,7 @@ def windows_in_walls(
     family = family_by_key(task.shape.key)
     options = resolve_options(family, task.shape.options)
     boards = boards_of(task, family)
-    bare = changed(task, windows=(), overlays=())
+    bare = changed(task, windows=(), usual_windows=False, overlays=())
     inside = inside_of(task, arrangement, boards)
     design = build_design(family, inside, boards, options, arrangement, bare)
     each = window.lined and task.linings == "each"
@@ -58,9 +63,17 @@ def windows_in_walls(
 
 
 def windows_from(
-    task: Task, arrangement: Arrangement | None, where: str, motif: str, *, lined: bool
+    task: Task,
+    arrangement: Arrangement | None,
+    where: str,
+    motif: str,
+    *,
+    lined: bool,
+    more: Mapping[str, Any] = NOTHING_MORE,
 ) -> tuple[Window, ...]:
     """Windows as they are named in words: ``piece/panel``, or ``walls`` of the first piece.
+
+    ``more`` are other fields of a window, by name.
 
     Raises
     ------
@@ -70,14 +83,14 @@ def windows_from(
     pane_of(Window(piece="walls", panel="walls", motif=motif), task)
     if where != "walls":
         piece, _, panel = where.partition("/")
-        return (Window(piece=piece, panel=panel or piece, motif=motif, lined=lined),)
+        return (Window(piece=piece, panel=panel or piece, motif=motif, lined=lined, **more),)
     family = family_by_key(task.shape.key)
     options = resolve_options(family, task.shape.options)
     boards = boards_of(task, family)
     inside = inside_of(task, arrangement, boards)
     design = build_design(family, inside, boards, options, arrangement, task)
     first = design.body.name
-    wanted = Window(piece=first, panel="walls", motif=motif, lined=lined)
+    wanted = Window(piece=first, panel="walls", motif=motif, lined=lined, **more)
     made = windows_in_walls(task, arrangement, wanted, vary=True)
     if not made:
         raise FieldError(

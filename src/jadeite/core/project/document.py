@@ -93,6 +93,7 @@ class _Wanted(Model):
     folds: Literal["scored", "perforated", "hand-creased"] = "scored"
     overlays: tuple[Overlay, ...] = Field(default=(), max_length=40)
     windows: tuple[Window, ...] = Field(default=(), max_length=60)
+    usual_windows: bool = False  # those that the shape has at first, until others are chosen
     linings: Literal["each", "strip"] = "each"
     prints: tuple[Print, ...] = Field(default=(), max_length=60)
     splits: dict[Key, PanelName] = Field(default_factory=dict, max_length=20)

@@ -175,6 +175,7 @@ class ShapeFamily:
     everything; a cure of an option that nobody chose is taken by itself.
     ``tones(colours, options)`` gives the colours (#rrggbb) of parts that were given none,
     from those that were.
+    ``window`` is the pattern that its walls have at first, lined: it is there to let light out.
     ``names`` says that each copy bears a name of its own, ``posted`` that it goes by post.
     ``moves`` are options that no net depends on, such as how far a card is open, with values at
     which all must close as well.
@@ -212,6 +213,7 @@ class ShapeFamily:
     judge: Callable[[Design, Mapping[str, OptionValue]], Sequence[Finding]] | None = None
     tones: Callable[[Mapping[str, str], Mapping[str, OptionValue]], Mapping[str, str]] | None = None
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
+    window: str = ""
     names: bool = False
     posted: bool = False
     moves: tuple[tuple[str, ...], tuple[float, ...]] | None = None

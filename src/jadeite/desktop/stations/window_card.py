@@ -7,7 +7,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout
 
 from jadeite.core.boards import with_own
-from jadeite.core.dressings import LINING
+from jadeite.core.dressings import LINING, windows_made
 from jadeite.core.dressings.shine import window_number
 from jadeite.core.dressings.windows import LEAST_FRAME, MOST_FRAME, USUAL_FRAME
 from jadeite.core.patterns import LEAST_CELL, MOST_CELL, USUAL_CELL
@@ -147,10 +147,17 @@ class WindowCard(Card):
         self.motif.set_value(outline.key)
         wanted = self._wanted(self._number())
         windows = self._others() + ((wanted,) if wanted is not None else ())
-        self.session.edit(outlines=(*kept, outline), windows=windows)
+        self.session.edit(outlines=(*kept, outline), windows=windows, usual_windows=False)
 
     def _others(self) -> tuple[Window, ...]:
-        return tuple(w for w in self.session.task.windows if (w.piece, w.panel) != self.where)
+        return tuple(w for w in self._windows() if (w.piece, w.panel) != self.where)
+
+    def _windows(self) -> tuple[Window, ...]:
+        """All windows, also those that the shape has at first."""
+        task, work = self.session.task, self.session.work
+        if task.windows or work.design is None or not task.usual_windows:
+            return task.windows
+        return windows_made(task, work.design)
 
     def _wanted(self, number: int = 0) -> Window | None:
         motif = self.motif.value()
@@ -163,7 +170,7 @@ class WindowCard(Card):
                       border=self.border.value(), tabs=self.tabs.value())  # fmt: skip
 
     def _number(self) -> int:
-        mine = [w for w in self.session.task.windows if (w.piece, w.panel) == self.where]
+        mine = [w for w in self._windows() if (w.piece, w.panel) == self.where]
         return mine[0].number if mine else 0
 
     def _change(self) -> None:
@@ -173,8 +180,8 @@ class WindowCard(Card):
         wanted = self._wanted(self._number())
         windows = self._others() + ((wanted,) if wanted is not None else ())
         task, changes = self.session.task, {}
-        if windows != task.windows:
-            changes["windows"] = windows
+        if windows != self._windows():
+            changes |= {"windows": windows, "usual_windows": False}
         if self.linings.value() != task.linings:
             changes["linings"] = self.linings.value()
         key = str(self.lining.currentData() or "")
@@ -199,8 +206,8 @@ class WindowCard(Card):
             )
             return
         places = {(w.piece, w.panel) for w in made}
-        kept = [w for w in self.session.task.windows if (w.piece, w.panel) not in places]
-        self.session.edit(windows=(*kept, *made))
+        kept = [w for w in self._windows() if (w.piece, w.panel) not in places]
+        self.session.edit(windows=(*kept, *made), usual_windows=False)
 
     def set_palette(self, palette: Palette) -> None:
         """Colours."""
@@ -218,7 +225,7 @@ class WindowCard(Card):
         self.setVisible(can)
         if not can:
             return
-        mine = [w for w in self.session.task.windows if (w.piece, w.panel) == where]
+        mine = [w for w in self._windows() if (w.piece, w.panel) == where]
         self.motif.set_own(self.session.task.outlines)
         self._fill_linings()
         self.motif.set_value(mine[0].motif if mine else "")
@@ -240,7 +247,7 @@ class WindowCard(Card):
     def _as_cut(self, window: Window) -> str:
         """How wide the frame is along each side, why, and how much is open."""
         work = self.session.work
-        number = window_number(work.design, work.task.windows, window)
+        number = window_number(work.design, self._windows(), window)
         frame = work.sizes.get(f"window-{number}-frame")
         if frame is None:
             return ""

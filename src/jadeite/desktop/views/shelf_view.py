@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 
 from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.pipeline import answering
-from jadeite.core.project import Shape, Task
+from jadeite.core.project import Shape, Task, Window
 from jadeite.core.shapes import PURPOSES, OptionValue, all_families, family_by_key, left_out
 from jadeite.core.shelf import SORTS, ShelfEntry, sorted_shelf
 from jadeite.core.steps import Steps
@@ -178,6 +178,7 @@ class ShelfView(QWidget):
         self.session = session
         self.adding = False
         self._kept: dict[str, Mapping[str, OptionValue]] = {}
+        self._windows: dict[str, tuple[Window, ...]] = {}  # of shapes that were left
         self.entries: dict[str, ShelfEntry] = {}
         self.sheets: dict[str, tuple[int, int]] = {}
         self._palette: Palette = LIGHT
@@ -283,7 +284,12 @@ class ShelfView(QWidget):
             # what is asked of it is changed as well, where the shape does not answer that
             brief = answering(self.session.task, family_by_key(key)).brief
             options = dict(self._kept.get(key, {}))
-            self.session.edit(shape=Shape(key=key, options=options), brief=brief)
+            self._windows[shape.key] = self.session.task.windows
+            windows = self._windows.get(key, ())
+            self.session.edit(
+                shape=Shape(key=key, options=options), brief=brief,
+                windows=windows, usual_windows=not windows,
+            )  # fmt: skip
         self.picked.emit(key)
 
     def show_project(self) -> None:

@@ -348,6 +348,7 @@ LANTERN = register(
         title="Lantern",
         short="Lantern",
         purpose="light",
+        window="leaves",
         about="Three to ten walls round a light; the lid tucks in and is never glued.",
         parts=(("lantern", "Lantern"), ("handle", "Handle")),
         options=OPTIONS,

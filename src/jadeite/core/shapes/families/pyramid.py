@@ -201,6 +201,7 @@ PYRAMID = register(
         title="Pyramid with ribbon",
         short="Pyramid",
         purpose="light",
+        window="stars",
         about="Sides that lean together over what is inside, tied with a ribbon; no glue.",
         parts=(("pyramid", "Pyramid"),),
         options=OPTIONS,

@@ -197,6 +197,7 @@ SPIRE = register(
         title="Spire lantern",
         short="Spire",
         purpose="light",
+        window="lattice",
         about="Walls that lean together over a light: open below, a blunt tip, one seam.",
         parts=(("spire", "Spire"),),
         options=OPTIONS,

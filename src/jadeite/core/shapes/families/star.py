@@ -276,6 +276,7 @@ STAR = register(
         title="Star lantern",
         short="Star",
         purpose="light",
+        window="plain",
         about="Points on every face of a regular solid; one above opens for the light.",
         parts=(("point", "Points"),),
         options=OPTIONS,

@@ -33,8 +33,9 @@ def window_arguments(parser: argparse.ArgumentParser) -> None:
         "--lined",
         nargs="?",
         const="each",
-        choices=("each", "strip"),
-        help="line the windows: each by itself (usual), or all with one strip",
+        choices=("each", "strip", "sheet"),
+        help="line the windows: each by itself (usual), all with one strip that stands behind the "
+        "walls, or with one thin sheet that is glued behind the whole net",
     )
 
 

@@ -28,7 +28,10 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
     for when in (When.FLAT, When.BEHIND):
         hinted = [arrival for arrival in design.arrivals.at(when) if arrival.hint]
         for hint in dict.fromkeys(arrival.hint for arrival in hinted):
-            _plies_step(clock, design, lift, adhesive, [a for a in hinted if a.hint == hint])
+            alike = [a for a in hinted if a.hint == hint]
+            lines = design.piece(alike[0].piece).panels[0].role.traits.lines
+            wet = adhesive_by_key(LINING_GLUE) if lines else adhesive
+            _plies_step(clock, design, lift, wet, alike)
     for arrival in design.arrivals.at(When.FLAT):
         name = arrival.piece
         if arrival.hint:
@@ -59,7 +62,7 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
     linings = []
     for arrival in design.arrivals.at(When.BEHIND):
         if arrival.hint:
-            continue
+            continue  # it was glued with the plies, above
         if design.piece(arrival.piece).panels[0].role.traits.lines:
             linings.append(arrival)
         else:

@@ -4,7 +4,7 @@ from jadeite.core.dressings.dividers import divided
 from jadeite.core.dressings.draft import bare_design, build_design
 from jadeite.core.dressings.dressing import Asked, Dressing, Part
 from jadeite.core.dressings.names import differing, name_findings
-from jadeite.core.dressings.panes import pane_of, widths_of, windows_made, windows_of
+from jadeite.core.dressings.panes import linings_of, pane_of, widths_of, windows_made, windows_of
 from jadeite.core.dressings.parts import (
     DRESSINGS,
     boards_of,
@@ -30,6 +30,7 @@ __all__ = [
     "build_design",
     "differing",
     "divided",
+    "linings_of",
     "name_findings",
     "pane_of",
     "parts_of",

@@ -15,7 +15,7 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import MIN_TAB
 from jadeite.core.dressings.dressing import Asked, Dressing, Size, without
-from jadeite.core.dressings.panes import is_lined, windows_of
+from jadeite.core.dressings.panes import is_lined, linings_of, windows_of
 from jadeite.core.dressings.windows import LINING_MARGIN, hollow_before
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
@@ -174,7 +174,7 @@ def _corners(walls: list[_Wall], back: float) -> list[Floats]:
 
 def _dress(draft: Design, asked: Asked) -> Design:
     """One strip behind the windows of each piece that has a lined one."""
-    if asked.task.linings != "strip":
+    if linings_of(asked.task) != "strip":
         return draft
     for piece in dict.fromkeys(w.piece for w in windows_of(asked.task, draft) if w.lined):
         if not any(p.name == piece and any(q.openings for q in p.panels) for p in draft.pieces):
@@ -189,7 +189,7 @@ def _dress(draft: Design, asked: Asked) -> Design:
 
 def _room(task: Task, boards: Mapping[str, Board], family: ShapeFamily) -> Size:
     """It stands behind the walls all round, its lap over itself."""
-    if task.linings != "strip" or not is_lined(task, family):
+    if linings_of(task) != "strip" or not is_lined(task, family):
         return 0.0, 0.0, 0.0
     wall = max(boards[part].thickness for part, _ in family.parts)
     beside = 2 * (wall + task.fits.strip + 2 * boards[LINING].thickness)

@@ -23,7 +23,15 @@ from jadeite.core.project import PLAIN, Task, Window
 from jadeite.core.shapes import ShapeFamily, family_by_key
 from jadeite.core.shapes.extra import LINING
 
-__all__ = ["WINDOWS", "is_lined", "pane_of", "widths_of", "windows_made", "windows_of"]
+__all__ = [
+    "WINDOWS",
+    "is_lined",
+    "linings_of",
+    "pane_of",
+    "widths_of",
+    "windows_made",
+    "windows_of",
+]
 
 LEANS = 1.6  # room for a lining behind a wall that leans, in thicknesses; from memory
 
@@ -48,7 +56,8 @@ def pane_of(window: Window, task: Task) -> Pane:
                 f"Use one of: {known}.",
             )
     whole, even = window.tabs == "whole", window.border == "even"
-    return Pane(motif, window.frame, window.size, window.number, whole, even)
+    sheet = window.lined and linings_of(task) == "sheet"
+    return Pane(motif, window.frame, window.size, window.number, whole, even, sheet)
 
 
 def widths_of(
@@ -88,6 +97,13 @@ def windows_of(task: Task, design: Design) -> tuple[Window, ...]:
     )
 
 
+def linings_of(task: Task) -> str:
+    """How windows of a task are lined: as it says, or as its shape is at first."""
+    family = family_by_key(task.shape.key)
+    usual = task.usual_windows and not task.windows and family.window and family.sheet
+    return "sheet" if usual else task.linings
+
+
 def windows_made(task: Task, design: Design) -> tuple[Window, ...]:
     """The windows that a design has: those of its task, or those that its shape has at first."""
     if task.windows:
@@ -102,6 +118,7 @@ def windows_made(task: Task, design: Design) -> tuple[Window, ...]:
 def _usual(draft: Design, task: Task, lining: Board | None) -> tuple[Window, ...]:
     """Windows that a shape has at first: of a pattern that opens its walls well, where they fit."""
     made = windows_of(task, draft)
+    task = task.model_copy(update={"windows": made, "linings": linings_of(task)})
     for motif in dict.fromkeys((*(w.motif for w in made[:1]), *OPENER, PLAIN)):
         windows = tuple(w.model_copy(update={"motif": motif}) for w in made)
         opened = _opened(draft, windows, task, lining)
@@ -112,10 +129,10 @@ def _usual(draft: Design, task: Task, lining: Board | None) -> tuple[Window, ...
 
 def _dress(draft: Design, asked: Asked) -> Design:
     task = asked.task
-    lining = asked.boards[LINING] if task.linings == "each" else None
+    lining = asked.boards[LINING] if linings_of(task) == "each" else None
     if not task.windows:
         usual = _usual(draft, task, lining)
-        task = task.model_copy(update={"windows": usual})
+        task = task.model_copy(update={"windows": usual, "linings": linings_of(task)})
         draft = replace(draft, motif=usual[0].motif) if usual else draft
     windows: list[tuple[Window, Pane]] = []
     for window in task.windows:
@@ -195,7 +212,7 @@ def is_lined(task: Task, family: ShapeFamily) -> bool:
 
 def _room(task: Task, boards: Mapping[str, Board], family: ShapeFamily) -> Size:
     """Linings stand in the hollow."""
-    if task.linings != "each" or not is_lined(task, family):
+    if linings_of(task) != "each" or not is_lined(task, family):
         return 0.0, 0.0, 0.0
     behind = 2 * LEANS * boards[LINING].thickness
     return behind, behind, behind

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from jadeite.core.boards import Board, board_by_key
 from jadeite.core.dressings.dividers import DIVIDERS
 from jadeite.core.dressings.dressing import Dressing, Size
+from jadeite.core.dressings.lining_sheet import LINING_SHEETS
 from jadeite.core.dressings.lining_strip import LINING_STRIPS
 from jadeite.core.dressings.names import NAMES
 from jadeite.core.dressings.overlays import OVERLAYS
@@ -26,6 +27,7 @@ DRESSINGS: tuple[Dressing, ...] = (
     DIVIDERS,
     WINDOWS,
     LINING_STRIPS,
+    LINING_SHEETS,
     OVERLAYS,
     PRINTS,
     NAMES,

@@ -65,7 +65,8 @@ class Pane:
     """What is wanted of one window: frame and a cell of its motif in mm, which variation.
 
     Without a motif it is plain: the whole window is cut out.  Tabs behind it are
-    trimmed unless they are to stay ``whole``; an ``even`` frame is the same all round.
+    trimmed unless they are to stay ``whole``; an ``even`` frame is the same all round.  One
+    that is ``lined`` in another way than by itself leaves room for that.
     """
 
     motif: Motif | None = None
@@ -74,6 +75,7 @@ class Pane:
     number: int = 0
     whole: bool = False
     even: bool = False
+    lined: bool = False
 
 
 def framed(
@@ -96,7 +98,7 @@ def framed(
         raise FieldError(
             field, f"the {panel.title} is glued, bent or cut already", "Choose another panel."
         )
-    lined = lining is not None
+    lined = lining is not None or pane.lined
     if not pane.whole:
         spare = pane.frame - PAST_TAB - (BESIDE_TAB if lined else 0.0)
         design = trimmed_behind(design, where, spare)
@@ -139,7 +141,7 @@ def with_window(
         frame = replace(frame, widths=np.maximum(frame.widths, widths))
     piece = design.piece(piece_name)
     panel = piece.panel(panel_name)
-    lined = lining is not None
+    lined = lining is not None or pane.lined
     beside = max(SLOT_AROUND, LINING_MARGIN + PAST_TAB) if lined else SLOT_AROUND
     window = inset(frame.window(), panel.openings, beside, LEAST_PANE)
     if window is None:

@@ -58,7 +58,10 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
             if any(o.kind == "cross" for o in q.openings)}  # fmt: skip
     out: dict[tuple[str, str], Covered] = {}
     for face in faces:
-        if roles[face.piece, face.panel].traits.frame:
+        traits = roles[face.piece, face.panel].traits
+        if traits.lines:
+            continue  # it is bare where something passes
+        if traits.frame:
             continue  # a second frame lies round the pattern of the panel beneath it
         if not face.openings:
             continue

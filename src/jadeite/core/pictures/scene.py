@@ -19,9 +19,7 @@ from jadeite.core.folding import (
     order_steps,
     transform,
 )
-from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Design, Floats
-from jadeite.core.nets.roles import Role
 from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.face_paint import FacePaint
 from jadeite.core.pictures.faces import (
@@ -256,6 +254,5 @@ class Scene:
 
 def _lined(design: Design) -> frozenset[tuple[str, str]]:
     """Panels that have a lining behind them."""
-    strips = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role is Role.STRIP}
-    behind = {a.onto for a in design.arrivals.at(When.BEHIND) if a.onto is not None}
-    return frozenset(behind | {j.target for j in design.joints if j.tab in strips})
+    linings = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role.traits.lines}
+    return frozenset(j.target for j in design.joints if j.tab in linings)

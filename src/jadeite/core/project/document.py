@@ -94,7 +94,7 @@ class _Wanted(Model):
     overlays: tuple[Overlay, ...] = Field(default=(), max_length=40)
     windows: tuple[Window, ...] = Field(default=(), max_length=60)
     usual_windows: bool = False  # those that the shape has at first, until others are chosen
-    linings: Literal["each", "strip"] = "each"
+    linings: Literal["each", "strip", "sheet"] = "each"
     prints: tuple[Print, ...] = Field(default=(), max_length=60)
     splits: dict[Key, PanelName] = Field(default_factory=dict, max_length=20)
     copies: int = Field(default=1, ge=1, le=MAX_COPIES)

@@ -175,7 +175,8 @@ class ShapeFamily:
     everything; a cure of an option that nobody chose is taken by itself.
     ``tones(colours, options)`` gives the colours (#rrggbb) of parts that were given none,
     from those that were.
-    ``window`` is the pattern that its walls have at first, lined: it is there to let light out.
+    ``window`` is the pattern that its walls have at first, lined: it is there to let light out;
+    ``sheet`` that it is lined then by sheets, one behind each net.
     ``names`` says that each copy bears a name of its own, ``posted`` that it goes by post.
     ``moves`` are options that no net depends on, such as how far a card is open, with values at
     which all must close as well.
@@ -214,6 +215,7 @@ class ShapeFamily:
     tones: Callable[[Mapping[str, str], Mapping[str, OptionValue]], Mapping[str, str]] | None = None
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
     window: str = ""
+    sheet: bool = False
     names: bool = False
     posted: bool = False
     moves: tuple[tuple[str, ...], tuple[float, ...]] | None = None

@@ -7,7 +7,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout
 
 from jadeite.core.boards import with_own
-from jadeite.core.dressings import LINING, windows_made
+from jadeite.core.dressings import LINING, linings_of, windows_made
 from jadeite.core.dressings.shine import window_number
 from jadeite.core.dressings.windows import LEAST_FRAME, MOST_FRAME, USUAL_FRAME
 from jadeite.core.patterns import LEAST_CELL, MOST_CELL, USUAL_CELL
@@ -87,14 +87,17 @@ class WindowCard(Card):
             "Behind the window, 4 mm larger all round; one kind for all windows. Tissue is cut by "
             "hand along its printed outline.",
         )
-        self.linings = Segmented((("each", "one each"), ("strip", "one strip")), "Linings cut as")
+        self.linings = Segmented(
+            (("each", "each"), ("strip", "strip"), ("sheet", "sheet")), "Linings cut as"
+        )
         self.linings.set_value("each")
         self.linings.chosen.connect(lambda _: self._change())
         self.row(
             "Linings",
             self.linings,
-            "One behind each window, glued while flat; or one strip for all walls, which is folded "
-            "to a ring and slides in: upright walls only.",
+            "Each: one behind every window. Strip: one for all walls, folded to a ring, which "
+            "slides in; upright walls only. Sheet: one behind the whole net, glued while flat and "
+            "folded with it; tissue or translucent paper.",
         )
         line = QHBoxLayout()
         self.walls = button("In every wall", lambda: self._every_wall(vary=False), "plain")
@@ -147,7 +150,10 @@ class WindowCard(Card):
         self.motif.set_value(outline.key)
         wanted = self._wanted(self._number())
         windows = self._others() + ((wanted,) if wanted is not None else ())
-        self.session.edit(outlines=(*kept, outline), windows=windows, usual_windows=False)
+        self.session.edit(
+            outlines=(*kept, outline), windows=windows, usual_windows=False,
+            linings=linings_of(task),
+        )  # fmt: skip
 
     def _others(self) -> tuple[Window, ...]:
         return tuple(w for w in self._windows() if (w.piece, w.panel) != self.where)
@@ -181,7 +187,7 @@ class WindowCard(Card):
         windows = self._others() + ((wanted,) if wanted is not None else ())
         task, changes = self.session.task, {}
         if windows != self._windows():
-            changes |= {"windows": windows, "usual_windows": False}
+            changes |= {"windows": windows, "usual_windows": False, "linings": self.linings.value()}
         if self.linings.value() != task.linings:
             changes["linings"] = self.linings.value()
         key = str(self.lining.currentData() or "")
@@ -207,7 +213,9 @@ class WindowCard(Card):
             return
         places = {(w.piece, w.panel) for w in made}
         kept = [w for w in self._windows() if (w.piece, w.panel) not in places]
-        self.session.edit(windows=(*kept, *made), usual_windows=False)
+        self.session.edit(
+            windows=(*kept, *made), usual_windows=False, linings=linings_of(work.task)
+        )
 
     def set_palette(self, palette: Palette) -> None:
         """Colours."""
@@ -238,7 +246,7 @@ class WindowCard(Card):
             self.frame.set_value(mine[0].frame, system)
         key = self.session.work.boards[LINING].key if mine and mine[0].lined else ""
         self.lining.setCurrentIndex(max(0, self.lining.findData(key)))
-        self.linings.set_value(self.session.task.linings)
+        self.linings.set_value(linings_of(self.session.task))
         self.linings.setEnabled(bool(mine) and mine[0].lined)
         for part in (self.size, self.frame, self.border, self.tabs, self.lining, self.walls,
                      self.varied):  # fmt: skip

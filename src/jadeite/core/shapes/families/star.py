@@ -277,6 +277,7 @@ STAR = register(
         short="Star",
         purpose="light",
         window="plain",
+        sheet=True,
         about="Points on every face of a regular solid; one above opens for the light.",
         parts=(("point", "Points"),),
         options=OPTIONS,

@@ -94,6 +94,11 @@ class Centre(QFrame):
             "Fit", self.table.fit, "plain", "Everything in view, from the usual side (F)."
         )
         self.key_button = button("Key", self.toggle_key, "plain", "What the lines mean (K).")
+        self.night_button = button(
+            "In the dark", self.toggle_night, "plain", "As it shines when all else is dark (N)."
+        )
+        self.night_button.setCheckable(True)
+        line.addWidget(self.night_button)
         line.addWidget(self.fit_button)
         line.addWidget(self.key_button)
         column.addWidget(self.foot)
@@ -186,6 +191,7 @@ class Centre(QFrame):
         work = self.session.work
         first = self.table.work is None or self.table.work.design is None
         self.table.set_work(work)
+        self.night_button.setVisible(work.lit)
         self._show_arrangements()
         self._show_foot()
         self.shelf.show_project()
@@ -261,6 +267,11 @@ class Centre(QFrame):
         """Show or hide what the lines mean."""
         self.table.key_shown = not self.table.key_shown
         self.table.update()
+
+    def toggle_night(self) -> None:
+        """Show it in the dark, or by day."""
+        self.table.show_night(not self.table.night)
+        self.night_button.setChecked(self.table.night)
 
     def set_look(self, palette: Palette, system: System) -> None:
         """Colours and units."""

@@ -94,6 +94,7 @@ class Menus(QMenuBar):
         menu.addAction(self._action("&Shelf of shapes", window.show_shelf, "Ctrl+L"))
         menu.addAction(self._action("&Fit", window.centre.table.fit, "F"))
         menu.addAction(self._action("&Key of the lines", window.centre.toggle_key, "K"))
+        menu.addAction(self._action("In the &dark", window.centre.toggle_night, "N"))
         menu.addAction(self._action("&Play or hold (space bar)", window.play))
         menu.addAction(self._action("All f&indings", window.findings.toggle, "Ctrl+I"))
         menu.addSeparator()

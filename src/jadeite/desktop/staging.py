@@ -43,6 +43,7 @@ class View:
     system: System = "mm"
     size: tuple[float, float] = (0.0, 0.0)  # width and height in pixels
     pixels: float = 1.0  # for each mm of the screen
+    night: bool = False
 
     def same_pose(self, other: View) -> bool:
         """Whether the same pieces stand in the same places."""
@@ -197,12 +198,14 @@ def _style(view: View, scene: Scene) -> SceneStyle:
         chosen=view.chosen,
         point_out=view.marked,
         system=view.system,
-        dimensions=view.dimensions,
+        dimensions=view.dimensions and not view.night,
         finished=view.lift >= FINISHED,
         disc=view.disc and not covered,
-        names=not covered,
-        ghosts=not covered,
+        names=not covered and not view.night,
+        ghosts=not covered and not view.night,
         undimensioned=frozenset(below) if covered else frozenset(),
         lit=work.lit,
+        lamps=work.lamps,
+        night=view.night,
         moving=view.moving and len(scene.faces) > MANY,
     )

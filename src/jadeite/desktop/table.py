@@ -26,6 +26,7 @@ from jadeite.core.pictures import (
     Palette,
     Path,
     Picture,
+    night_of,
 )
 from jadeite.core.pictures.side import clearest_side
 from jadeite.core.pictures.viewpoint import FLAT, USUAL
@@ -71,6 +72,7 @@ class TableView(QWidget):
         self.work: Work | None = None
         self.lift = 0.0
         self.key_shown = False
+        self.night = False
         self.chosen: tuple[str, str] | None = None
         self.pointed: tuple[str, str] | None = None
         self.marked: frozenset[tuple[str, str]] = frozenset()
@@ -234,11 +236,26 @@ class TableView(QWidget):
             self.dimensions,
             self.disc,
             self.turning or self._lifting or self._new,
-            self.palette_,
+            self._colours,
             self.system,
             (float(self.width()), float(self.height())),
             self.logicalDpiX() / 25.4,
+            self.by_night,
         )
+
+    @property
+    def by_night(self) -> bool:
+        """Whether it is shown in the dark: where it is wanted, and a light is in."""
+        return self.night and self.work is not None and self.work.lit
+
+    @property
+    def _colours(self) -> Palette:
+        return night_of(self.palette_) if self.by_night else self.palette_
+
+    def show_night(self, wanted: bool) -> None:
+        """By night nothing but the light inside shines."""
+        self.night = wanted
+        self._changed()
 
     def image(self) -> QImage:
         """The view as an image, for the clipboard; in full, wherever the drawing is."""
@@ -247,7 +264,7 @@ class TableView(QWidget):
         ratio = 2
         out = QImage(self.size() * ratio, QImage.Format.Format_ARGB32)
         out.setDevicePixelRatio(ratio)
-        out.fill(QColor(self.palette_.table))
+        out.fill(QColor(self._colours.table))
         painter = QPainter(out)
         picture = self.picture()
         if picture is not None:
@@ -257,7 +274,7 @@ class TableView(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        self._ground.paint(painter, self.size(), self.palette_)
+        self._ground.paint(painter, self.size(), self._colours)
         if self.work is None or self.work.design is None:
             self._paint_empty(painter)
         else:
@@ -293,7 +310,7 @@ class TableView(QWidget):
     def _captions(self) -> Picture:
         """Boards, scale, the key, and the panel under the pointer."""
         out = Picture()
-        p = self.palette_
+        p = self._colours
         assert self.work is not None
         design = self.work.design
         assert design is not None

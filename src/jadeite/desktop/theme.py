@@ -177,6 +177,7 @@ QPushButton[role="main"]:disabled {{ background: {p.line}; color: {p.quiet};
 QPushButton[role="plain"] {{ background: transparent; border: 1px solid transparent;
   color: {p.quiet}; padding: 4px 7px; }}
 QPushButton[role="plain"]:hover {{ color: {p.ink}; border-color: {p.line}; }}
+QPushButton[role="plain"]:checked {{ color: {p.jade_text}; background: {p.jade_wash}; }}
 QPushButton[role="plain"]:focus {{ border: 2px solid {p.jade}; padding: 3px 6px; }}
 QPushButton[role="link"] {{ background: transparent; border: none; color: {p.river_text};
   font-family: "{FAMILY} SemiBold"; padding: 1px 2px; text-align: right; }}

@@ -20,7 +20,7 @@ from jadeite.core.patterns.grids import (
 
 __all__ = ["PHASES", "arches", "blossoms", "drops", "firs", "moons", "stars"]
 
-WAIST = 0.6  # inner radius of a star against its points; from memory
+WAIST = 0.62  # inner radius of a star against its points; from memory
 LIT = (0.42, 0.7, 1.0, 1.3, 1.58)  # of half a month, phases from crescent to crescent; from memory
 PHASES = len(LIT)
 HALF_MOON = 1e-6  # of the radius; rounding, the terminator of the half moon is straight
@@ -213,6 +213,6 @@ def _drop() -> Floats:
     belly = 0.5 * np.column_stack([np.cos(t), np.sin(t)])
     right_end = belly[-1]
     s = np.linspace(0.0, 1.0, 9)[1:]
-    flank = np.column_stack([right_end[0] * (1 - s) ** 0.9, right_end[1] + s * 1.25])
+    flank = np.column_stack([right_end[0] * (1 - s) ** 0.7, right_end[1] + s * 1.25])
     ring = np.vstack([belly, flank, (flank * (-1, 1))[-2::-1]])
     return _boxed(ring)

@@ -12,6 +12,7 @@ from jadeite.core.nets.model import OPEN, Floats
 from jadeite.core.pictures.camera import Camera
 from jadeite.core.pictures.faces import Face, Sheet
 from jadeite.core.pictures.flat import line_strokes
+from jadeite.core.pictures.glow import Glow, glow_tone
 from jadeite.core.pictures.palette import mix, shade
 from jadeite.core.pictures.primitives import Path, Picture, Stroke
 from jadeite.core.pictures.prints import print_paths
@@ -35,6 +36,14 @@ EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is dr
 LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
 
 
+NIGHT = "#22303A"  # what little light there is by night; design rule
+
+
+def _tone(value: float) -> str:
+    """The colour of so much light, 0 to 1."""
+    return mix(*glow_tone(value))
+
+
 class FacePaint:
     """Paints the panels of one picture.
 
@@ -49,6 +58,8 @@ class FacePaint:
         A light shines inside.
     lined : set of (piece, panel)
         Panels with a lining behind them.
+    glow : Glow or None
+        How bright everything is by night, when nothing but the light shines.
     """
 
     def __init__(
@@ -60,9 +71,10 @@ class FacePaint:
         flat: bool,
         lit: bool,
         lined: Set[tuple[str, str]],
+        glow: Glow | None = None,
     ) -> None:
         self._picture, self._camera, self._style = picture, camera, style
-        self._flat, self._lit, self._lined = flat, lit, lined
+        self._flat, self._lit, self._lined, self._glow = flat, lit, lined, glow
         self._strokes = strokes_of(style.palette, style.unit, flat)
         self._edged = not flat and not style.moving
 
@@ -79,6 +91,8 @@ class FacePaint:
 
     def _board(self, sheet: Sheet, normal: Floats, good: bool) -> str:
         base = self._style.colours.get(sheet.piece, "#E8DDC5")
+        if self._glow is not None:
+            return self._by_night(base, sheet, normal)
         if not good and not sheet.role.traits.leans:
             base = shade(base, REVERSE)
         if self._flat:
@@ -89,6 +103,13 @@ class FacePaint:
         if good and sheet.prints:  # ink is painted as it is, and its paper not much darker
             light = (1.0 + light) / 2
         return shade(base, min(light, 1.08))
+
+    def _by_night(self, base: str, sheet: Sheet, normal: Floats) -> str:
+        """Board against the dark: just seen, or shining where light comes through."""
+        assert self._glow is not None
+        dark = shade(mix(base, NIGHT, 0.5), 0.16 + 0.06 * max(0.0, float(normal @ LIGHT_FROM)))
+        value = self._glow.boards.get((sheet.piece, sheet.panel), 0.0)
+        return mix(dark, _tone(value), min(1.0, 1.2 * value)) if value else dark
 
     def halves(self, thickness: Floats) -> Floats:
         """From the middle of each board to its surface where its edge is drawn, else 0; (n,) mm."""
@@ -177,18 +198,21 @@ class FacePaint:
     ) -> None:
         """Slots and holes look dark, as what lies behind them is in the shade."""
         brick = line_strokes(self._style.palette, self._style.unit)["slot"]
-        for points, kind in sheet.openings:
+        for number, (points, kind) in enumerate(sheet.openings):
             stroke = self._strokes[CUT] if kind == "window" else brick
             line = self._camera.project(face.placed(points) + offset)
             if kind not in OPEN:
-                seen = self._behind(sheet, colour)
+                seen = self._behind(sheet, number, colour)
                 outline = stroke if self._flat else None
                 self._picture.add(Path((line,), fill=seen, stroke=outline))
             else:
                 self._picture.add(Path((line,), closed=False, stroke=brick))
 
-    def _behind(self, sheet: Sheet, colour: str) -> str:
-        """What is seen through a cut-out."""
+    def _behind(self, sheet: Sheet, number: int, colour: str) -> str:
+        """What is seen through a cut-out of a panel, by its number."""
+        if self._glow is not None:
+            values = self._glow.windows.get((sheet.piece, sheet.panel), ())
+            return _tone(values[number] if number < len(values) else 0.0)
         lined = (sheet.piece, sheet.panel) in self._lined and not self._flat
         if self._lit:
             return LIT_LINED if lined else LIT

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from jadeite.core.colours import BOARD_COLOURS, mix, shade
 
-__all__ = ["BOARD_COLOURS", "DARK", "LIGHT", "Palette", "mix", "shade"]
+__all__ = ["BOARD_COLOURS", "DARK", "LIGHT", "Palette", "mix", "night_of", "shade"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,3 +81,9 @@ DARK = Palette(
     on_jade="#0E1A16",
     dark=True,
 )
+
+
+def night_of(palette: Palette) -> Palette:
+    """The colours of a table in the dark, whatever the theme."""
+    dark = palette if palette.dark else DARK
+    return replace(dark, table="#0A0E0F", ground="#0A0E0F", sheet="#10171A")

@@ -30,6 +30,7 @@ from jadeite.core.pictures.faces import (
     of_piece,
     under_what_it_holds,
 )
+from jadeite.core.pictures.glow import Glow, draw_glow, glow_of
 from jadeite.core.pictures.marks import Marks
 from jadeite.core.pictures.palette import mix
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
@@ -42,6 +43,7 @@ __all__ = ["DISC", "DISC_AWAY", "Scene"]
 GLANCED = 1500  # faces; from memory, of more there are too many pairs to look at
 DISC, DISC_THICK = 25.0, 1.8  # mm; from memory, as large as a coin
 DISC_AWAY = 1.1  # of it before the pieces; from memory
+LAMP = 0.75  # of its height, where a light shines from; from memory
 POINTED = 0.95  # from memory; outlines of what is pointed out must be seen on any board
 
 
@@ -80,6 +82,8 @@ class Scene:
         self.contents = contents
         self.faces: list[Face] = []
         self.body_places: list[tuple[str, Floats]] = []
+        self._bodies = bodies
+        self._names: dict[int, str] = {}  # of bodies, by their faces
         facets: list[Facets] = []
         soft: list[Floats] = []
         under = under_what_it_holds(design)
@@ -94,6 +98,7 @@ class Scene:
         for body in bodies if contents is not None else ():
             assert contents is not None
             face, own = of_body(body, contents)
+            self._names[len(self.faces)] = body.name
             self.faces.append(face)
             facets.append(own)
             if not body.fixed:
@@ -133,11 +138,14 @@ class Scene:
             shadow_colour="#000000" if style.palette.dark else "#20302b",
             shadow_blur=1.6 * camera.scale,
         )
-        if style.shadow and not self.flat and not style.moving:
+        glow = self._glow(style)
+        if glow is not None:
+            draw_glow(picture, glow, camera)
+        elif style.shadow and not self.flat and not style.moving:
             self._draw_shadow(picture, camera)
         if style.disc and not self.flat:
             self._draw_disc(picture, camera, style)
-        yield from self._draw_parts(picture, parts, walked, camera, style)
+        yield from self._draw_parts(picture, parts, walked, camera, style, glow)
         if style.ghosts:
             for part in walked:
                 face = self.faces[int(parts.tags[part])]
@@ -169,11 +177,13 @@ class Scene:
         walked: Sequence[int],
         camera: Camera,
         style: SceneStyle,
+        glow: Glow | None,
     ) -> Steps[None]:
         """All faces and things, in the order in which they are ``walked``."""
         towards = camera.towards
         lit = style.lit and self.contents is not None
-        paint = FacePaint(picture, camera, style, flat=self.flat, lit=lit, lined=self._lined)
+        paint = FacePaint(picture, camera, style, flat=self.flat, lit=lit, lined=self._lined,
+                          glow=glow)  # fmt: skip
         kinds = self._soft.seen(towards)[parts.kinds].tolist()
         starts, corners, tags = parts.starts.tolist(), parts.corners.tolist(), parts.tags.tolist()
         normals = parts.normals[parts.firsts]
@@ -201,7 +211,19 @@ class Scene:
                 solid = solid_of(parts, part)
                 draw_ball(picture, solid, face.radius, camera, style, fixed=face.fixed)
             else:
-                draw_body(picture, solid_of(parts, part), camera, style, towards)
+                lamp = glow is not None and self._names.get(tag) in style.lamps
+                draw_body(picture, solid_of(parts, part), camera, style, towards, shining=lamp)
+
+    def _glow(self, style: SceneStyle) -> Glow | None:
+        """The light of the lamp inside, by night; None by day, or where there is none."""
+        lamps = [body for body in self._bodies if body.name in style.lamps]
+        if not (style.night and lamps) or self.contents is None or self.flat:
+            return None
+        points = np.concatenate([np.concatenate(body.faces) for body in lamps])
+        low, high = points.min(axis=0), points.max(axis=0)
+        at = np.append((low + high)[:2] / 2, low[2] + LAMP * (high[2] - low[2]))
+        place = self.contents[:3, :3] @ at + self.contents[:3, 3]
+        return glow_of(self.design, self.matrices, place, min(float(self.low[2]), 0.0))
 
     def _in_order(self) -> Steps[VisibleOrder]:
         if self._order is None:

@@ -45,7 +45,8 @@ class SceneStyle:
     finished thing; ``disc`` lays a plain disc of
     25 mm on the table, for scale; ``ghosts`` shows things through what hides them;
     ``moving`` leaves out what the eye misses while it moves; ``lit`` lets
-    windows glow from a light inside.
+    windows glow from a light inside; ``lamps`` are the things that shine, and by ``night``
+    nothing else does.
     """
 
     palette: Palette
@@ -64,6 +65,8 @@ class SceneStyle:
     ghosts: bool = False
     moving: bool = False
     lit: bool = False
+    lamps: frozenset[str] = frozenset()
+    night: bool = False
 
 
 @lru_cache(maxsize=64)

@@ -15,6 +15,8 @@ from jadeite.core.pictures.scene_style import CUT, LIGHT_FROM, SceneStyle, runs_
 
 __all__ = ["Solid", "draw_ball", "draw_body", "draw_ghost", "solid_of"]
 
+SHINING = "#FFF6DC"  # a lamp by night; design rule
+
 PEARL = "#EFE7D6"
 GHOST = 0.55  # from memory; how strongly hidden things show through
 
@@ -43,9 +45,15 @@ def solid_of(parts: Facets, number: int) -> Solid:
 
 
 def draw_body(
-    picture: Picture, item: Solid, camera: Camera, style: SceneStyle, towards: Floats
+    picture: Picture,
+    item: Solid,
+    camera: Camera,
+    style: SceneStyle,
+    towards: Floats,
+    *,
+    shining: bool = False,
 ) -> None:
-    """A thing as a solid ghost: its far edges first, then the near faces.
+    """A thing as a solid ghost: its far edges first, then the near faces; a lamp may shine.
 
     ``towards`` is (3,) float.
     """
@@ -61,7 +69,8 @@ def draw_body(
             if near:
                 light = 0.5 + 0.5 * max(0.0, float(normal @ LIGHT_FROM))
                 fill = mix(river, "#ffffff", 0.35 + 0.3 * light)
-                picture.add(Path((flat,), fill=fill, opacity=0.46))
+                fill, opacity = (SHINING, 1.0) if shining else (fill, 0.46)
+                picture.add(Path((flat,), fill=fill, opacity=opacity))
             lines = tuple(flat[run] for run in runs_of(flags, CUT))
             if lines:
                 stroke = Stroke(river, (0.9 if near else 0.5) * style.unit)

@@ -85,7 +85,12 @@ class Work:
     @property
     def lit(self) -> bool:
         """Whether a light is among the contents."""
-        return any(isinstance(thing, Light) for thing in self.task.contents)
+        return bool(self.lamps)
+
+    @property
+    def lamps(self) -> frozenset[str]:
+        """Names of the lights among the contents."""
+        return frozenset(t.name for t in self.task.contents if isinstance(t, Light))
 
     @cached_property
     def lift(self) -> Lift | None:

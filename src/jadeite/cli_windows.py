@@ -15,7 +15,7 @@ __all__ = ["window_arguments", "with_windows"]
 
 SUCH_AS = "walls=leaves, or walls=leaves,size=10mm,frame=8mm"
 NONE = "none"
-WORDS = {"border": ("sides", "even"), "tabs": ("trimmed", "whole")}
+WORDS = {"border": ("sides", "even"), "tabs": ("trimmed", "whole"), "run": ("each", "round")}
 
 
 def window_arguments(parser: argparse.ArgumentParser) -> None:
@@ -24,7 +24,8 @@ def window_arguments(parser: argparse.ArgumentParser) -> None:
         "--window",
         metavar="WHERE=PATTERN",
         help="a window: PIECE/PANEL=leaves, or walls=leaves in every wall; FILE.svg for a pattern "
-        "cuts an outline of your own; ,size=10mm ,frame=8mm ,border=even and ,tabs=whole may "
+        "cuts an outline of your own; ,size=10mm ,frame=8mm ,border=even ,tabs=whole and "
+        ",run=round may "
         "follow; none for a lantern without; may be given again",
         action="append",
         default=[],

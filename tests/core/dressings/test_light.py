@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
 from jadeite.core.dressings import windows_made
+from jadeite.core.dressings.upright import along_walls, seen_upright
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Design
 from jadeite.core.nets.roles import Role
@@ -183,6 +184,29 @@ def test_trees_stand_upright_on_every_wall(key: str) -> None:
             way = place[:3, :2] @ (tip - middle)
             assert way @ steepest > 0.999 * np.linalg.norm(way)
     assert walls >= 3
+
+
+@pytest.mark.parametrize("sides", [3, 4, 5, 8])
+def test_a_lattice_runs_round_all_walls_as_one(sides: int) -> None:
+    """Rolled out side by side, middles of its whole rhombs lie on one grid that closes."""
+    work = lit("lantern", (80.0, 80.0, 90.0), "lattice", run="round",
+               options={"sides": float(sides)})  # fmt: skip
+    assert work.design is not None
+    piece = work.design.piece("lantern")
+    walls = along_walls(work.design, "lantern")
+    assert len(walls) == sides
+    whole = next(iter(walls.values()))[1]
+    places = []
+    for name, (start, _) in walls.items():
+        seen = seen_upright(work.design, piece, piece.panel(name))
+        left = (piece.panel(name).outline @ seen.T)[:, 0].min()
+        holes = [Polygon(o.points @ seen.T) for o in piece.panel(name).openings]
+        most = max(hole.area for hole in holes)
+        places += [start + h.centroid.x - left for h in holes if h.area > 0.999 * most]
+    assert len(places) > 4 * sides
+    half = whole / round(whole / 14.0) / 2  # cells of about 14 mm, whole ones round it
+    steps = (np.array(places) - places[0]) / half
+    assert np.abs(steps - np.round(steps)).max() < 1e-3
 
 
 @pytest.mark.parametrize("key", ["lantern", "spire", "pyramid", "star"])

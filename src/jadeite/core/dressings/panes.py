@@ -12,7 +12,7 @@ from jadeite.core.contents import Light
 from jadeite.core.dressings.dressing import Asked, Dressing, Part, Size, without
 from jadeite.core.dressings.frames import alike
 from jadeite.core.dressings.shine import LEAST_OPEN, OPENER, dark_finding, shares_of
-from jadeite.core.dressings.upright import seen_upright
+from jadeite.core.dressings.upright import along_walls, seen_upright
 from jadeite.core.dressings.windows import LEAST_FRAME, Pane, framed, with_window
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
@@ -127,6 +127,15 @@ def _usual(draft: Design, task: Task, lining: Board | None) -> tuple[Window, ...
     return ()
 
 
+def _running(draft: Design, windows: Sequence[tuple[Window, Pane]]) -> list[tuple[Window, Pane]]:
+    """The same, where patterns that run round all walls know how far round each begins."""
+    lines = {w.piece: along_walls(draft, w.piece) for w, _ in windows if w.run == "round"}
+    return [
+        (w, replace(pane, round_=lines[w.piece].get(w.panel)) if w.run == "round" else pane)
+        for w, pane in windows
+    ]
+
+
 def _dress(draft: Design, asked: Asked) -> Design:
     task = asked.task
     lining = asked.boards[LINING] if linings_of(task) == "each" else None
@@ -142,6 +151,7 @@ def _dress(draft: Design, asked: Asked) -> Design:
             cure = _left_whole(window, task)
             draft = without(draft, "window", f"{window.piece}/{window.panel}", error, cure)
     bare = draft
+    windows = _running(draft, windows)
     widths = widths_of(draft, windows, lining)
     for window, pane in windows:
         where = window.piece, window.panel
@@ -165,7 +175,7 @@ def _opened(
     draft: Design, windows: Sequence[Window], task: Task, lining: Board | None
 ) -> list[float]:
     """Open shares of a draft's panels with other windows than a task has; 0 for one refused."""
-    panes = [(window, pane_of(window, task)) for window in windows]
+    panes = _running(draft, [(window, pane_of(window, task)) for window in windows])
     widths = widths_of(draft, panes, lining)
     for window, pane in panes:
         where = window.piece, window.panel

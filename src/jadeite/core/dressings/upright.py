@@ -7,9 +7,10 @@ import math
 import numpy as np
 
 from jadeite.core.nets.model import Design, Floats, Panel, Piece
+from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 
-__all__ = ["seen_upright", "upright"]
+__all__ = ["along_walls", "seen_upright", "upright"]
 
 FLAT = 0.3  # of a panel's up that lies in its plane: with less it lies flat; from memory
 
@@ -34,3 +35,23 @@ def seen_upright(design: Design, piece: Piece, panel: Panel) -> Floats:
     if piece.good_side != "outside":
         out = np.array([[-1.0, 0.0], [0.0, 1.0]]) @ out
     return out
+
+
+def along_walls(design: Design, name: str) -> dict[str, tuple[float, float]]:
+    """How far round the walls of a piece each begins at its left, and how long all are; mm.
+
+    They are seen from outside, from left to right; empty where there is no such piece.
+    """
+    piece = next((p for p in design.pieces if p.name == name), None)
+    found = []
+    for panel in piece.panels if piece is not None else ():
+        if panel.role is not Role.WALL:
+            continue
+        assert piece is not None
+        matrix = closed_matrix(piece, design.placements[name], panel.name)
+        out = matrix[:3, 2] * (1.0 if piece.good_side == "outside" else -1.0)
+        across = panel.outline @ seen_upright(design, piece, panel)[0]
+        found.append((math.atan2(float(out[1]), float(out[0])), panel.name, float(np.ptp(across))))
+    found.sort()
+    ends = np.cumsum([0.0, *(wide for _, _, wide in found)])
+    return {n: (float(at), float(ends[-1])) for (_, n, _), at in zip(found, ends, strict=False)}

@@ -66,7 +66,8 @@ class Pane:
 
     Without a motif it is plain: the whole window is cut out.  Tabs behind it are
     trimmed unless they are to stay ``whole``; an ``even`` frame is the same all round.  One
-    that is ``lined`` in another way than by itself leaves room for that.
+    that is ``lined`` in another way than by itself leaves room for that.  Where its pattern
+    goes on, ``round_`` says how far round the walls its panel begins, and how long they are.
     """
 
     motif: Motif | None = None
@@ -76,6 +77,7 @@ class Pane:
     whole: bool = False
     even: bool = False
     lined: bool = False
+    round_: tuple[float, float] | None = None
 
 
 def framed(
@@ -160,7 +162,8 @@ def with_window(
         )
     if pane.motif is not None:
         pane = replace(pane, number=pane.number % pane.motif.varies)
-    at, seen = panel.outline[0], seen_upright(design, piece, panel)
+    seen = seen_upright(design, piece, panel)
+    at = panel.outline[int(np.argmin(panel.outline @ seen[0]))]  # its left end, seen upright
     upright = _filled(
         _key((panel.outline - at) @ seen.T),
         _key((window - at) @ seen.T),
@@ -218,7 +221,7 @@ def _filled(
 ) -> tuple[Floats, ...]:
     """Cut-outs of a window that is seen upright, given as keys; none where board would part."""
     area = _ccw(_points(window))
-    holes = fill(area, pane.motif, pane.size, pane.number).holes
+    holes = fill(area, pane.motif, pane.size, pane.number, round_=pane.round_).holes
     others = [_points(opening) for opening in cut]
     return holes if holes and holds_together(_points(outline), [*others, *holes]) else ()
 

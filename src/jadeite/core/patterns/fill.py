@@ -55,7 +55,12 @@ class Filled:
 
 
 def fill(
-    window: Floats, motif: Motif | None, size: float, number: int = 0, bridge: float = BRIDGE
+    window: Floats,
+    motif: Motif | None,
+    size: float,
+    number: int = 0,
+    bridge: float = BRIDGE,
+    round_: tuple[float, float] | None = None,
 ) -> Filled:
     """The cut-outs of a window.
 
@@ -71,11 +76,21 @@ def fill(
         Varies the motif from panel to panel.
     bridge : float
         mm of board between two cut-outs, at least.
+    round_ : (2,) float, optional
+        Where x = 0 lies along all walls together, and how long these are, mm: a motif that
+        goes on runs round them as one.
     """
     area = Polygon(window)
     if motif is None:
         return _filled(np.array([area]), bridge)
-    shapes = np.array(motif.draw(area, size, bridge, number))
+    if round_ is not None and motif.goes_on:
+        start, whole = round_
+        _, low, _, high = area.bounds
+        band = shapely.box(-start, low, whole - start, high)
+        shapes = np.array(motif.draw(band, size, bridge, 0))
+        shapes = shapes[shapely.intersects(area.envelope, shapes)] if len(shapes) else shapes
+    else:
+        shapes = np.array(motif.draw(area, size, bridge, number))
     if not len(shapes):
         return Filled(())
     shapely.prepare(area)

@@ -52,6 +52,7 @@ def lattice(area: Polygon, size: float, bridge: float, number: int) -> list[Poly
 
 def hexagons(area: Polygon, size: float, bridge: float, number: int) -> list[Polygon]:
     """A honeycomb; with the next number it stands on its points the other way."""
+    size = size if number % 2 else _whole_cells(area, size)
     inradius = size / 2
     keep = (inradius - bridge / 2) / math.cos(math.pi / 6)
     if keep <= 0:

@@ -178,7 +178,8 @@ class Window(Model):
 
     ``number`` varies the pattern from panel to panel.  The frame is ``border`` wide along each
     side as what lies behind it asks for, or even all round; ``tabs`` behind it are trimmed as
-    far as they still hold, or stay whole.
+    far as they still hold, or stay whole.  With ``run`` the pattern goes round all walls as
+    one, where it can.
     """
 
     piece: Key
@@ -189,4 +190,5 @@ class Window(Model):
     tabs: Literal["trimmed", "whole"] = "trimmed"
     size: float = Field(default=14.0, ge=7, le=60, allow_inf_nan=False)
     number: int = Field(default=0, ge=0, le=99)
+    run: Literal["each", "round"] = "each"
     lined: bool = False

@@ -10,7 +10,7 @@ from jadeite.core.boards import with_own
 from jadeite.core.dressings import LINING, linings_of, windows_made
 from jadeite.core.dressings.shine import window_number
 from jadeite.core.dressings.windows import LEAST_FRAME, MOST_FRAME, USUAL_FRAME
-from jadeite.core.patterns import LEAST_CELL, MOST_CELL, USUAL_CELL
+from jadeite.core.patterns import LEAST_CELL, MOST_CELL, MOTIFS, USUAL_CELL
 from jadeite.core.pictures import Palette
 from jadeite.core.pipeline import windows_in_walls
 from jadeite.core.project import Outline, Window
@@ -104,7 +104,12 @@ class WindowCard(Card):
         self.walls.setToolTip("The same window in every wall that can have one.")
         self.varied = button("Varied", lambda: self._every_wall(vary=True), "plain")
         self.varied.setToolTip("In every wall, but the pattern moves on from wall to wall.")
-        for part in (self.walls, self.varied):
+        self.round = button("Round", lambda: self._every_wall(vary=False, run="round"), "plain")
+        self.round.setToolTip(
+            "In every wall, as one pattern that runs round them all: lattice, hexagons, scales, "
+            "waves and facets can."
+        )
+        for part in (self.walls, self.varied, self.round):
             line.addWidget(part)
         line.addStretch(1)
         self.body.addLayout(line)
@@ -173,7 +178,14 @@ class WindowCard(Card):
         lined = bool(self.lining.currentData())
         return Window(piece=piece, panel=panel, motif=motif, frame=self.frame.value(),
                       size=self.size.value(), number=number, lined=lined,
-                      border=self.border.value(), tabs=self.tabs.value())  # fmt: skip
+                      border=self.border.value(), tabs=self.tabs.value(),
+                      run=self._run(motif))  # fmt: skip
+
+    def _run(self, motif: str) -> str:
+        """How the pattern of the chosen panel runs: as before, where this one can as well."""
+        mine = [w for w in self._windows() if (w.piece, w.panel) == self.where]
+        goes_on = motif in MOTIFS and MOTIFS[motif].goes_on
+        return mine[0].run if mine and goes_on else "each"
 
     def _number(self) -> int:
         mine = [w for w in self._windows() if (w.piece, w.panel) == self.where]
@@ -199,8 +211,18 @@ class WindowCard(Card):
         if changes:
             self.session.edit(**changes)
 
-    def _every_wall(self, *, vary: bool) -> None:
+    def _every_wall(self, *, vary: bool, run: str = "each") -> None:
         wanted = self._wanted()
+        if run == "round" and wanted is not None:
+            motif = MOTIFS.get(wanted.motif)
+            if motif is None or not motif.goes_on:
+                self.session.trouble.emit(
+                    "Window: this pattern does not run round. Use lattice, hexagons, scales, "
+                    "waves or facets."
+                )
+                return
+        if wanted is not None:
+            wanted = wanted.model_copy(update={"run": run})
         if wanted is None:
             self.session.trouble.emit("Window: choose a pattern first.")
             return
@@ -249,7 +271,7 @@ class WindowCard(Card):
         self.linings.set_value(linings_of(self.session.task))
         self.linings.setEnabled(bool(mine) and mine[0].lined)
         for part in (self.size, self.frame, self.border, self.tabs, self.lining, self.walls,
-                     self.varied):  # fmt: skip
+                     self.varied, self.round):  # fmt: skip
             part.setEnabled(bool(mine))
 
     def _as_cut(self, window: Window) -> str:

@@ -182,7 +182,7 @@ def showing_findings(design: Design, family: ShapeFamily) -> list[Finding]:
     for hidden in covered_openings(design, faces):
         piece, other = design.piece(hidden.piece), design.piece(hidden.by[0])
         windows = any(o.kind == "window" for o in piece.panel(hidden.panel).openings)
-        if windows and family.thin is not None and design.hollow is not None:
+        if windows and family.flat and design.hollow is not None:
             continue  # of a pouch it shows what lies in it
         so = "it shows in the light" if windows else "nothing passes there"
         out.append(

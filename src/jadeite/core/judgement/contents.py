@@ -61,7 +61,7 @@ def contents_findings(task: Task, arrangement: Arrangement | None, inside: Size)
                 "contents",
             )
         )
-    bears = not flat and family_by_key(task.shape.key).thin is None  # a flat thing bears nothing
+    bears = not flat and not family_by_key(task.shape.key).flat  # a flat thing bears nothing
     if task.contents and mass_of_contents(task) == 0 and bears:
         out.append(
             Finding(

@@ -99,7 +99,7 @@ def _made(known: Known) -> Known:
 
 def _loaded(known: Known) -> Known:
     """How far the floor sags under what stands on it; a flat thing lies on the table."""
-    if known.mass <= 0 or known.design.hollow is None or known.family.thin is not None:
+    if known.mass <= 0 or known.design.hollow is None or known.family.flat:
         return known
     mouth, boards = known.family.mouth, known.boards
     floor = floor_of(known.task.contents, known.arrangement, known.inside, mouth)

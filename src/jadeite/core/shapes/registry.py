@@ -231,6 +231,11 @@ class ShapeFamily:
         return self.largest, self.largest, self.thin[1] if self.thin else self.largest
 
     @property
+    def flat(self) -> bool:
+        """Whether it is never thick: an envelope, a pocket.  It bears nothing."""
+        return self.thin is not None and self.thin[1] < self.largest
+
+    @property
     def parts_for_one_board(self) -> list[str]:
         """The parts that have a board which is chosen for all: others follow, or need their own."""
         free = [p for p, _ in self.parts if p not in self.follows and p not in self.usual]

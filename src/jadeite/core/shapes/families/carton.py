@@ -32,6 +32,7 @@ __all__ = ["CARTON"]
 
 MIN_INSIDE = 15.0  # mm; from memory, smaller flaps cannot be tucked
 MAX_INSIDE = 800.0  # mm; from memory, beyond any board here
+LOWEST = 6.0  # mm; from memory, the height under which a wall is no longer than a fold allows
 TUCK = 15.0  # mm; from memory, how deep a tuck flap reaches
 TUCK_SHARE = 0.45  # of the inside height at most; from memory
 DUST = 25.0  # mm; from memory, the most that a dust flap needs to reach
@@ -98,7 +99,9 @@ def build_carton(
     FieldError
         An inside length out of range, or too little for a lock bottom.
     """
-    check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
+    names = ("length", "width", "height")
+    check_inside((*inside[:2], max(inside[2], MIN_INSIDE)), names, MIN_INSIDE, MAX_INSIDE)
+    check_inside((LOWEST, LOWEST, inside[2]), names, LOWEST, MAX_INSIDE)
     board, bottom = boards["carton"], str(options["bottom"])
     if bottom == "lock":
         check_lock(inside)
@@ -281,6 +284,7 @@ CARTON = register(
         board_area=carton_board_area,
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
+        thin=(LOWEST, MAX_INSIDE),
         roof="carton",
     )
 )

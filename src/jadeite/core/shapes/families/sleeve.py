@@ -24,6 +24,7 @@ from jadeite.core.shapes.registry import (
 __all__ = ["SLEEVE"]
 
 MIN_INSIDE = 5.0  # mm; from memory, narrower sides cannot be creased
+THINNEST = 1.0  # mm; from memory, a thinner one is an envelope: its two scores become one
 MAX_INSIDE = 1000.0  # mm; from memory, beyond any board here
 NOTCH = 9.0  # mm; from memory, half the width of a fingertip notch
 MIN_NOTCH = 4.0  # mm; from memory, a smaller notch helps no finger
@@ -67,7 +68,11 @@ def build_sleeve(
     FieldError
         An inside length out of range; the text names the value that works.
     """
-    check_inside(inside, ("width", "depth", "thickness"), MIN_INSIDE, MAX_INSIDE)
+    thick = max(inside[2], MIN_INSIDE)
+    check_inside((*inside[:2], thick), ("width", "depth", "thickness"), MIN_INSIDE, MAX_INSIDE)
+    check_inside(
+        (THINNEST, THINNEST, inside[2]), ("width", "depth", "thickness"), THINNEST, MAX_INSIDE
+    )
     board = boards["sleeve"]
     t = board.thickness
     closed = options["bottom"] == "closed"
@@ -208,6 +213,7 @@ SLEEVE = register(
         board_area=sleeve_board_area,
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
+        thin=(THINNEST, MAX_INSIDE),
         mouth=1,
     )
 )

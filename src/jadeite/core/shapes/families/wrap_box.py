@@ -30,6 +30,7 @@ from jadeite.core.shapes.registry import (
 
 __all__ = ["WRAP_BOX"]
 
+HALVES = ("first half", "second half")
 MIN_INSIDE = 20.0  # mm; from memory, smaller flaps cannot hold one another
 MAX_INSIDE = 600.0  # mm; from memory, beyond any board here
 PAST = 0.25  # of the width, that each long flap reaches past the middle; from memory
@@ -90,7 +91,7 @@ def build_wrap_box(
     side = -t / 2
     tilt = LIFT * t / x
     form = _Form(x, y, side, side - t - LIFT * t, tilt, inside[2])
-    net = ClosedForm("half-1", "half 1", board, part="half", fits=fits)
+    net = ClosedForm("half-1", "first half", board, part="half", fits=fits)
     front = net.base(
         "long",
         np.array(
@@ -139,10 +140,10 @@ def build_wrap_box(
     pieces, placements, glued = [], {}, []
     for i in range(2):
         name, other = f"half-{i + 1}", f"half-{2 - i}"
-        pieces.append(replace(first, name=name, title=f"half {i + 1}"))
+        pieces.append(replace(first, name=name, title=HALVES[i]))
         placements[name] = about_z(180.0 * i) @ net.placement
         glued.append(
-            Joint(Kind.GLUE, (name, "tab"), (other, "long"), f"half {i + 1} to half {2 - i}")
+            Joint(Kind.GLUE, (name, "tab"), (other, "long"), f"{HALVES[i]} to {HALVES[1 - i]}")
         )
     late = ("long-flap", side_flap.name)
     return Design(

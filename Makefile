@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 STAMP := $(VENV)/.installed
 
-.PHONY: demo test lint bench matrix soak screenshots gallery schema system clean
+.PHONY: demo test lint bench matrix soak screenshots gallery start schema system clean
 
 $(STAMP): requirements.lock pyproject.toml
 	@sh tools/system_packages.sh
@@ -57,6 +57,10 @@ screenshots: $(STAMP) system
 # Every shape with its options and a small picture, from the registry.
 gallery: $(STAMP) system
 	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/gallery.py docs
+
+# The examples of an empty start, with their pictures.
+start: $(STAMP) system
+	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/start_pictures.py examples src/jadeite/assets/examples
 
 # The JSON schema of the project file.
 schema: $(STAMP)

@@ -116,6 +116,14 @@ def _outside(design: Design) -> Size:
     return x, y, z
 
 
+def _seams(design: Design) -> int:
+    """Glue joints that hold the shape: linings may be left out."""
+    lines = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role.traits.lines}
+    glued = (j for j in design.joints if j.kind is Kind.GLUE)
+    wound = sum(any(q.role.traits.wound for q in piece.panels) for piece in design.pieces)
+    return wound + len({j.title for j in glued if j.tab not in lines})
+
+
 def _opens_again(design: Design) -> bool:
     """Whether nothing that is folded after filling is glued."""
     closers = design.arrivals.folds(When.FILLED)
@@ -190,7 +198,7 @@ def entry_of(work: Work, palette: Palette) -> ShelfEntry:
         _outside(design),
         sum(piece_area(piece) for piece in design.pieces),
         len(design.pieces),
-        design.seams,
+        _seams(design),
         work.assembly.seconds,
         any(_curved(piece) for piece in shown),
         _opens_again(design),

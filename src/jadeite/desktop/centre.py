@@ -24,6 +24,7 @@ from jadeite.desktop.views import (
     PhotoView,
     SheetsView,
     ShelfView,
+    StartView,
     Timeline,
 )
 from jadeite.desktop.widgets import button, label
@@ -72,6 +73,7 @@ class Centre(QFrame):
         self.board_scroll.setWidget(self.board)
         self.shelf = ShelfView(session)
         self.photo = PhotoView()
+        self.start = StartView()
         self.shelf_open = self.photo_open = False
         views = (
             self.table,
@@ -81,6 +83,7 @@ class Centre(QFrame):
             self.notebook,
             self.shelf,
             self.photo,
+            self.start,
         )
         for view in views:
             self.stack.addWidget(view)
@@ -144,6 +147,8 @@ class Centre(QFrame):
         shown = self.shelf if key == "shape" and self.shelf_open else views.get(key, self.table)
         if key == "contents" and self.photo_open and self.photo.photo is not None:
             shown = self.photo
+        if key == "contents" and self._empty:
+            shown = self.start
         self.stack.setCurrentWidget(shown)
         self.choice.set_open(key == "board")
         self._show_foot()
@@ -158,6 +163,15 @@ class Centre(QFrame):
         if key in ("contents", "shape"):
             self.lift.set_value(self._lifts.get(key, self._usual_lift()))
             self.table.set_lift(self.lift.value())
+
+    @property
+    def _empty(self) -> bool:
+        """Whether nothing was begun yet: no thing, no size, no file."""
+        session = self.session
+        one = len(session.project.items) == 1
+        return (
+            one and session.work.design is None and not session.task.contents and not session.path
+        )
 
     def _show_foot(self) -> None:
         """The lift belongs to the table, once something lies on it."""
@@ -190,6 +204,8 @@ class Centre(QFrame):
         """Show the design as it now is."""
         work = self.session.work
         first = self.table.work is None or self.table.work.design is None
+        if self.station == "contents" and self._empty != (self.stack.currentWidget() is self.start):
+            self.open_station(self.station)
         self.table.set_work(work)
         self.night_button.setVisible(work.lit)
         self._show_arrangements()
@@ -287,6 +303,7 @@ class Centre(QFrame):
             self.timeline,
             self.shelf,
             self.photo,
+            self.start,
         ):
             view.set_look(palette, system)
 

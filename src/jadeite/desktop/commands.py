@@ -15,6 +15,7 @@ from jadeite.core.formats.atomic import sweep
 from jadeite.core.formats.journal import Recovered, left_over
 from jadeite.core.project import Project
 from jadeite.desktop.session import Session
+from jadeite.desktop.views.start_view import example_project
 
 __all__ = ["Commands", "demo_project"]
 
@@ -113,6 +114,11 @@ class Commands(QObject):
         """The demo project, as a copy that is not saved anywhere yet."""
         if not ask or self.may_leave():
             self._trying(lambda: self.session.open_copy(demo_project()))
+
+    def open_example(self, name: str) -> None:
+        """One of the examples, as a copy that is not saved anywhere yet."""
+        if self.may_leave():
+            self._trying(lambda: self.session.open_copy(example_project(name)))
 
     # ------------------------------------------------------------- save
 

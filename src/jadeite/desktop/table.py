@@ -302,7 +302,10 @@ class TableView(QWidget):
         return self.work is not None and self.work.design is not None and self._drawing.busy
 
     def _paint_empty(self, painter: QPainter) -> None:
-        words = self.notice or "Add a thing, or type the inside size: the box appears here."
+        words = (
+            self.notice
+            or "Add a thing, or choose a size of your own under Inside: the box appears here."
+        )
         picture = Picture()
         picture.add(Label(words, self.width() / 2, self.height() / 2, 15, self.palette_.quiet))
         paint_picture(painter, picture)

@@ -193,6 +193,11 @@ class Window(QMainWindow):
         self.findings.pointed.connect(self._point_at)
         self.findings.cured.connect(self.session.cure)
         self.commands.recent_changed.connect(self.menus.fill_recent)
+        start = self.centre.start
+        self.commands.recent_changed.connect(lambda: start.show_recent(self.commands.recent))
+        start.show_recent(self.commands.recent)
+        start.opened.connect(lambda path: self.commands.open_path(Path(path), ask=True))
+        start.copied.connect(self.commands.open_example)
         self.output.said.connect(self._say)
         self.commands.recovered.connect(self._offer)
         shape, assembly = self.panels["shape"], self.panels["assembly"]

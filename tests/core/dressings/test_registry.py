@@ -61,8 +61,8 @@ def test_dividers_come_before_all_and_cuts_after_what_is_cut() -> None:
     """A window is cut before its overlay is, and both before the piece falls in two."""
     keys = [dressing.key for dressing in DRESSINGS]
     assert len(set(keys)) == len(keys)
-    order = ("dividers", "windows", "lining-strips", "overlays", "prints", "names", "splits",
-             "scores")  # fmt: skip
+    order = ("dividers", "windows", "lining-strips", "lining-sheets", "overlays", "prints",
+             "names", "splits", "scores")  # fmt: skip
     assert tuple(keys) == order
 
 

@@ -91,7 +91,10 @@ class Frame:
 
 
 def bordered(outline: Floats, sides: Floats, widths: Floats) -> Polygon:
-    """What a border leaves of an outline that is as wide along each side as its width says."""
+    """What a border leaves of an outline that is as wide along each side as its width says.
+
+    ``outline`` is (n, 2) float, ``sides`` (m, 2, 2) their ends, ``widths`` (m,), mm.
+    """
     whole, least = Polygon(outline), float(widths.min())
     if not len(sides):
         return whole.buffer(-least, join_style="mitre")
@@ -103,7 +106,10 @@ def bordered(outline: Floats, sides: Floats, widths: Floats) -> Polygon:
 
 
 def sides_of(outline: Floats) -> Floats:
-    """Sides of the hull of an outline, (n, 2, 2), counter-clockwise; none of one of curves."""
+    """Sides of the hull of an outline, (n, 2, 2), counter-clockwise; none of one of curves.
+
+    ``outline`` is (m, 2) float, mm.
+    """
     hull = Polygon(outline).convex_hull.simplify(STRAIGHT)
     corners = np.array(orient(hull).exterior.coords)[:-1]
     sides = np.stack([corners, np.roll(corners, -1, axis=0)], axis=1)
@@ -111,7 +117,10 @@ def sides_of(outline: Floats) -> Floats:
 
 
 def heights_over(sides: Floats, points: Floats) -> Floats:
-    """How far from each side, inward, points (m, 2) lie; (n, m), mm."""
+    """How far inward from each side points lie; (n, m), mm.
+
+    ``sides`` are (n, 2, 2) float, ``points`` (m, 2).
+    """
     way = sides[:, 1] - sides[:, 0]
     way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
     left = np.column_stack([-way[:, 1], way[:, 0]])
@@ -211,7 +220,7 @@ def _pairs(mine: Floats, theirs: Floats) -> Floats | None:
 
 
 def side_names(frame: Frame, seen: Floats) -> list[str]:
-    """What a maker calls the sides of a panel that is seen upright."""
+    """What a maker calls the sides of a panel that ``seen``, (2, 2) float, shows upright."""
     if frame.even:
         return ["all round"]
     way = (frame.sides[:, 1] - frame.sides[:, 0]) @ seen.T

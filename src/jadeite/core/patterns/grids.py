@@ -122,7 +122,10 @@ def between(
     bridge: float,
     least: float,
 ) -> list[Polygon]:
-    """The same, and each a bridge away from what is taken."""
+    """The same, and each a bridge away from what is taken.
+
+    ``unit`` is (n, 2) float, ``places`` (m, 2), mm.
+    """
     high = np.broadcast_to(np.asarray(most, float), len(places))
     if not len(places) or float(high.max()) < least:
         return []

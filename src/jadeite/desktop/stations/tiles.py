@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
@@ -154,10 +155,14 @@ class KindTile(_Tile):
         p = self.palette_
         self._drum(painter, 16, 24, 30, 14)
         painter.setBrush(QColor(mix(p.amber, p.sheet, 0.35)))
-        painter.drawPolygon(_polygon([(31, 2), (36, 14), (31, 20), (26, 14)]))
+        painter.drawChord(QRectF(24, 13, 14, 18), 0, 180 * 16)  # a lamp under a cap, no flame
+        for way in (-50, -25, 0, 25, 50):
+            across, up = math.sin(math.radians(way)), math.cos(math.radians(way))
+            near, far = ((31 + r * across, 22 - r * up) for r in (12, 17))
+            painter.drawLine(QPointF(*near), QPointF(*far))
         painter.setPen(self._blue)
         self._ruler(painter, (16, 47), (46, 47))
-        self._ruler(painter, (54, 3), (54, 41))
+        self._ruler(painter, (54, 13), (54, 41))
 
     def _string(self, painter: QPainter) -> None:
         p = self.palette_

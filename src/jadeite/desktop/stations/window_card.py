@@ -61,6 +61,8 @@ class WindowCard(Card):
             (("sides", "as needed"), ("even", "all alike")), "Sides of the frame"
         )
         self.tabs = Segmented((("trimmed", "trimmed"), ("whole", "left whole")), "Tabs behind it")
+        self.border.set_value("sides")
+        self.tabs.set_value("trimmed")
         for words, choice, tip in (
             (
                 "Its sides",

@@ -5,6 +5,15 @@ from jadeite.desktop.views.notebook_chart import NotebookChart
 from jadeite.desktop.views.photo_view import PhotoView
 from jadeite.desktop.views.sheets_view import SheetsView
 from jadeite.desktop.views.shelf_view import ShelfView
+from jadeite.desktop.views.start_view import StartView
 from jadeite.desktop.views.timeline import Timeline
 
-__all__ = ["BoardChart", "NotebookChart", "PhotoView", "SheetsView", "ShelfView", "Timeline"]
+__all__ = [
+    "BoardChart",
+    "NotebookChart",
+    "PhotoView",
+    "SheetsView",
+    "ShelfView",
+    "StartView",
+    "Timeline",
+]

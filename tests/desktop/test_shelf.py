@@ -238,8 +238,7 @@ def test_a_dome_is_drawn_plainer_only_while_it_is_turned_or_lifted(window, qtbot
     settle(qtbot, window)
     window.centre.lift.set_value(1.0)
     table = window.centre.table
-    qtbot.wait(600)  # sheets are shown once they are laid, and the table with them
-    qtbot.waitUntil(lambda: not table.busy, timeout=60_000)
+    qtbot.waitUntil(lambda: not (window.busy or table.busy), timeout=60_000)
     whole = len(table.picture().items)
     spot = table.rect().center()
     QTest.mousePress(table, LEFT, pos=spot)

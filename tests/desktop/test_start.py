@@ -24,10 +24,15 @@ def test_an_empty_window_offers_examples(window, qtbot) -> None:  # type: ignore
     assert window.centre.stack.currentWidget() is window.centre.table
     assert window.session.path is None
     assert window.session.project.title == "Path lantern"
+    assert window.centre.table.hasFocus()  # not the title, which a click elsewhere would change
+    QTest.mouseClick(window.centre.table, LEFT)
+    settle(qtbot, window)
+    assert window.title.text() == window.session.project.title == "Path lantern"
     assert window.session.work.design is not None
+    window.open_station("contents")
     window.session.new()
     settle(qtbot, window)
-    assert window.centre.stack.currentWidget() is start
+    qtbot.waitUntil(lambda: window.centre.stack.currentWidget() is start)
 
 
 def test_the_last_projects_are_one_click_away(window, qtbot, tmp_path) -> None:  # type: ignore[no-untyped-def]

@@ -149,6 +149,9 @@ class Centre(QFrame):
             shown = self.photo
         if key == "contents" and self._empty:
             shown = self.start
+        at = self.focusWidget()
+        if shown is not self.start and (at is self.start or self.start.isAncestorOf(at)):
+            shown.setFocus()  # it would go to the title, which is not to be changed
         self.stack.setCurrentWidget(shown)
         self.choice.set_open(key == "board")
         self._show_foot()
@@ -172,6 +175,12 @@ class Centre(QFrame):
         return (
             one and session.work.design is None and not session.task.contents and not session.path
         )
+
+    def focus_shown(self) -> None:
+        """The keyboard leads what is shown, not the title above it."""
+        shown = self.stack.currentWidget()
+        if shown is not None:
+            shown.setFocus()
 
     def _show_foot(self) -> None:
         """The lift belongs to the table, once something lies on it."""

@@ -92,7 +92,7 @@ class Window(QMainWindow):
         if not (isinstance(geometry, QByteArray) and self.restoreGeometry(geometry)):
             self.resize(1280, 800)
         self.open_station("contents")
-        self.centre.table.setFocus()
+        self.centre.focus_shown()
 
     # ------------------------------------------------------------- building
 
@@ -397,7 +397,7 @@ class Window(QMainWindow):
 
     def _show_saved(self) -> None:
         project = self.session.project
-        if not self.title.hasFocus():
+        if not (self.title.hasFocus() and self.title.isModified()):
             self.title.setText(project.title)
             wide = self.title.fontMetrics().horizontalAdvance(project.title) + TITLE_EDGE
             self.title.setFixedWidth(min(max(wide, TITLE_LEAST), TITLE_MOST))

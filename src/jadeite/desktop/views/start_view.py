@@ -116,6 +116,7 @@ class StartView(QScrollArea):
         column.addLayout(grid)
         column.addStretch(1)
         self.setWidget(inner)
+        self.setFocusProxy(self.tiles[EXAMPLES[0]])
         self.recent: list[QPushButton] = []
 
     def show_recent(self, paths: Sequence[str]) -> None:

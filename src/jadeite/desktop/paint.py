@@ -150,16 +150,16 @@ class LampLight:
 
     def __init__(self) -> None:
         self._pixmap = QPixmap()
-        self._made_for: tuple[QSize, bool] | None = None
+        self._made_for: tuple[QSize, str] | None = None
 
     def paint(self, painter: QPainter, size: QSize, p: Palette) -> None:
         """Fill a widget of this size."""
-        if self._made_for != (size, p.dark):
+        if self._made_for != (size, p.table):
             wide, high = size.width(), size.height()
             light = QRadialGradient(wide * 0.45, high * 0.4, max(wide, high) * 0.75)
             light.setColorAt(0.0, QColor(mix(p.table, p.sheet, 0.7)))
             light.setColorAt(1.0, QColor(p.table))
-            self._pixmap, self._made_for = QPixmap(size), (size, p.dark)
+            self._pixmap, self._made_for = QPixmap(size), (size, p.table)
             brush = QPainter(self._pixmap)
             brush.fillRect(QRectF(0, 0, wide, high), light)
             brush.end()

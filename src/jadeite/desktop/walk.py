@@ -123,7 +123,7 @@ class Walk(QObject):
         self._shape(1.0)
 
     def _lantern(self) -> None:
-        """A path lantern with lined windows, its light on, in the dark theme."""
+        """A path lantern with lined windows, its light on, in the dark."""
         light = Light(name="path light", mass=20)
         session = self.window.session
         session.edit(
@@ -135,7 +135,8 @@ class Walk(QObject):
         made = windows_from(session.task, session.work.arrangement, "walls", "leaves", lined=True)
         session.edit(windows=made)
         self.window.set_theme("dark", remember=False)
-        self._shape(0.93)
+        self.window.centre.toggle_night()
+        self._shape(1.0)
 
     def _invitation(self) -> None:
         """A card and its envelope, which follows the card's size."""
@@ -152,6 +153,7 @@ class Walk(QObject):
             contents=(MadeThing(name="card", item="card"),),
             colours={"envelope": "#9CC5B3"},
         )
+        self.window.centre.toggle_night()
         title = "Invitation to the open night"
         session = self.window.session
         session.open_copy(Project(title=title, items=(card, envelope)))

@@ -26,8 +26,8 @@ __all__ = ["Glow", "draw_glow", "glow_of", "glow_tone", "linings_behind"]
 REFLECTS = 0.55  # of the light that falls on a board; from memory, of pale card
 SCATTERS = 0.85  # a lining that lets more through is clear: it throws shapes; from memory
 NEAREST = 4.0  # mm; from memory, a lamp is no point
-REACH = 2.6  # of the thing's extent, how far about it the table is looked at; from memory
-GRID = 90  # setting; places across the table at which its light is reckoned
+REACH = 6.0  # of the thing's extent, how far about it the table is looked at; from memory
+GRID = 150  # setting; places across the table at which its light is reckoned
 # of the brightest place on the table; setting
 LEVELS = (0.03, 0.06, 0.1, 0.15, 0.21, 0.28, 0.36, 0.45, 0.55, 0.66, 0.78, 0.9)
 EYE = 0.45  # power by which the eye sees less of a difference than there is; common practice

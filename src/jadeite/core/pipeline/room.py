@@ -209,11 +209,11 @@ def inside_of(task: Task, arrangement: Arrangement | None, boards: Mapping[str, 
     if asked is not None:
         return (asked[0], asked[1], raised) if family.border is not None else asked
     if arrangement is None:
-        what = "inside size" if family.answers[0] == "hollow" else "size"
+        hollow = family.answers[0] == "hollow"
         raise FieldError(
             "contents",
-            "nothing is to go in yet" if what == "inside size" else "it has no size yet",
-            f"Add a thing, or type the {what}.",
+            "nothing is to go in yet" if hollow else "it has no size yet",
+            f"Add a thing, or choose {'a fixed inside' if hollow else 'its size'}.",
         )
     x, y, z = arrangement.inside
     if family.border is not None:

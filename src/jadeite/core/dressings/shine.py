@@ -15,6 +15,7 @@ __all__ = ["LEAST_OPEN", "OPENER", "dark_finding", "shares_of", "window_number"]
 LEAST_OPEN = 0.15  # of a panel; from memory, through less too little light comes to be seen
 NARROW = 3.0  # mm, the narrowest frame; from memory
 CELLS = (18.0, 24.0, 10.0, 7.0)  # mm, sizes of a pattern that are tried; setting
+TRIES = 48  # setting; windows that are cut in search of a cure
 OPENER = ("lattice", "facets")  # patterns that leave little board; setting
 
 Shares = Callable[[Sequence[Window]], Sequence[float]]
@@ -71,7 +72,9 @@ def dark_finding(
 
 def _cure(windows: Sequence[Window], dark: Sequence[int], tried: Shares) -> Cure | None:
     """The first of some changes to the dark windows after which none is dark."""
-    for label, update in _changes([windows[i] for i in dark]):
+    changes = _changes([windows[i] for i in dark])
+    most = max(1, TRIES // len(windows))  # where there are many, those that open the most
+    for label, update in changes[-most:]:
         changed = tuple(
             w.model_copy(update=update) if i in dark else w for i, w in enumerate(windows)
         )

@@ -147,11 +147,10 @@ def _petal(inner: float, outer: float, bridge: float) -> Floats:
 
 
 def firs(area: Polygon, size: float, bridge: float, number: int) -> list[Polygon]:
-    """Fir trees, small ones between large ones in the next row."""
+    """Fir trees in rows."""
     grid = grid_of(area, size, 1.5)
     unit = _fir()
-    trees = _filled(unit, grid, area, bridge)
-    return trees
+    return _filled(unit, grid, area, bridge)
 
 
 def _fir() -> Floats:

@@ -1,7 +1,7 @@
 """Hostile and odd files: mutations of good ones, each tried in a child with a limit on memory.
 
 ``run`` gives back what went wrong: an exception that is none of ours, more than
-5 s of CPU each time, or no memory left.  The same seed gives the same files.
+10 s of CPU each time, or no memory left.  The same seed gives the same files.
 """
 
 from __future__ import annotations
@@ -13,12 +13,14 @@ import resource
 import signal
 import string
 import sys
+import time
 import traceback
 from collections.abc import Callable
 from typing import Any
 
 Bad = list[tuple[int, str]]
-SECONDS = 5.0  # of CPU for one file
+SECONDS = 10.0  # of CPU for one file, on a machine that adds up ``ADDITIONS`` in ``USUAL`` s
+ADDITIONS, USUAL = 1_000_000, 0.08
 TRIES = 2  # at one file, before it counts as slow
 MEMORY = 500_000_000  # bytes beyond what the program itself takes
 
@@ -50,19 +52,29 @@ def _wrong(case: Callable[[int], None], seed: int, tries: int = TRIES) -> str:
     A processor lent out elsewhere meanwhile takes longer for the same work, so the
     quickest of some tries counts; a file that is too slow is so each time.
     """
-    signal.setitimer(signal.ITIMER_PROF, SECONDS)
+    limit = SECONDS * _slowness()
+    signal.setitimer(signal.ITIMER_PROF, limit)
     try:
         case(seed)
     except TooSlow:
         if tries > 1:
             return _wrong(case, seed, tries - 1)
         where = "".join(traceback.format_exc().splitlines(keepends=True)[-3:-1])
-        return f"more than {SECONDS} s: {where}"
+        return f"more than {limit:.1f} s: {where}"
     except BaseException:
         return "".join(traceback.format_exc().splitlines(keepends=True)[-5:])
     finally:
         signal.setitimer(signal.ITIMER_PROF, 0)
     return ""
+
+
+def _slowness() -> float:
+    """How much slower than usual this machine is now, 1 or more: it may lend itself out."""
+    begun = time.process_time()
+    total = 0
+    for number in range(ADDITIONS):
+        total += number
+    return max(1.0, (time.process_time() - begun) / USUAL)
 
 
 def run(case: Callable[[int], None], seeds: range) -> list[tuple[int, str]]:

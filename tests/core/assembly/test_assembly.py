@@ -229,4 +229,4 @@ def test_the_last_seam_of_joined_pieces_is_between_them() -> None:
     boards = {part: board_by_key("medium-card") for part, _ in family.parts}
     design = family.build((90.0, 60.0, 70.0), boards, resolve_options(family, {}))
     plan = assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue"))
-    assert plan.last_seam == "half 2 to half 1"
+    assert plan.last_seam == "the second half to the first half"

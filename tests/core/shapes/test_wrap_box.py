@@ -72,6 +72,6 @@ def test_the_base_is_folded_once_the_halves_are_joined() -> None:
     design = build(FAMILY, (90.0, 60.0, 70.0))
     steps = assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue")).steps
     titles = [s.title for s in steps]
-    glued = next(i for i, t in enumerate(titles) if t.startswith("Glue half 2"))
+    glued = next(i for i, t in enumerate(titles) if t.startswith("Glue the second half"))
     folded = next(i for i, t in enumerate(titles) if "long flap" in t)
     assert glued < folded

@@ -156,6 +156,8 @@ def numbered(titles: Sequence[str]) -> str:
     if len(titles) == 1 or not number.isdigit():
         return titles[0]
     numbers = [title.rpartition(" ")[2] for title in titles]
-    if len(numbers) == 2 or numbers == [str(int(number) + i) for i in range(len(numbers))]:
+    if len(numbers) == 2:
+        return f"{plural(stem)} {numbers[0]} and {numbers[1]}"
+    if numbers == [str(int(number) + i) for i in range(len(numbers))]:
         return f"{plural(stem)} {number} to {numbers[-1]}"
     return f"{plural(stem)} {listed(numbers)}"

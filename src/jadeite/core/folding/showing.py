@@ -46,7 +46,7 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     """Cut-outs behind which another ply lies, so that neither finger nor ribbon passes.
 
     What passes through a slot does not cover it, nor does a lid, which comes off; a cord finds
-    its way through crosses; and what is anchored in a cut-out is to be covered.
+    its way through crosses; what is anchored in a cut-out is to be covered, and a mark may be.
     """
     through = _passing(design)
     off = design.arrivals.lids
@@ -54,6 +54,8 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
     linings = {where for where, role in roles.items() if role.traits.lines}
     near = _Near(faces)
     anchored = {one.on for one in design.bought if one.first}
+    marked = {(p.name, q.name) for p in design.pieces for q in p.panels
+              if q.openings and all(o.kind == "mark" for o in q.openings)}  # fmt: skip
     free = {(p.name, q.name) for p in design.pieces for q in p.panels
             if any(o.kind == "cross" for o in q.openings)}  # fmt: skip
     out: dict[tuple[str, str], Covered] = {}
@@ -66,7 +68,7 @@ def covered_openings(design: Design, faces: tuple[FoldedFace, ...]) -> list[Cove
         if not face.openings:
             continue
         mine = (face.piece, face.panel)
-        if mine in anchored | free:
+        if mine in anchored | free | marked:
             continue
         lines, _ = _flat(face, np.concatenate(face.openings))
         within = np.array([lines.min(axis=0), lines.max(axis=0)])

@@ -76,7 +76,8 @@ class Opening:
 
     ``kind`` is ``slot`` (takes a board or a ribbon), ``slit`` (a slot too
     narrow to be cut as one: a line of no width), ``cross`` (one of two lines across
-    one another, whose corners a cord bends aside), ``hole``, ``letter`` or ``window``.
+    one another, whose corners a cord bends aside), ``hole``, ``mark`` (that tells pieces
+    apart, and may be covered), ``letter`` or ``window``.
     ``points`` is (n, 2) float, mm, in the coordinates of the whole flat piece;
     a closed opening is counter-clockwise, its first corner not repeated.
     ``takes`` is the thickness in mm of what passes through, 0 for none.

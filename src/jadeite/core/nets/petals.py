@@ -1,236 +1,38 @@
 """Petals on star bases: a fan with two feet, which are glued under two neighbouring points.
 
-A base is a star whose points have parallel sides: neighbouring sides meet at
-a notch, at 360° / petals.  A petal's apex lies in the notch, its outer
-rulings along the two sides; its feet fold out under the points.
-
-Glossary
---------
-notch
-    Where two points of a base meet; the middle of a petal's fan.
-near
-    How far from the apex the petal begins, along a ruling.
+Each ring of petals is told by its mark, cut in its base, in the hub of a whole ring and
+in the feet of single petals; two round holes in all of them lie over one another when
+the rings are turned right.
 """
 
 from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import dataclass, replace
-from functools import cached_property
+from collections.abc import Iterable
+from dataclasses import replace
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from jadeite.core.boards import Board
 from jadeite.core.nets.bends import bend
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.fans import Fan
 from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Floats, Opening, Panel, Piece
+from jadeite.core.nets.petal_ring import FACETS, FOOT_TAPER, NECK_AIR, NECK_ROOT, PetalRing
 from jadeite.core.nets.roles import Role
 
-__all__ = ["PetalRing", "copies", "petal", "petal_ring", "star_base"]
+__all__ = ["MARKS", "copies", "petal", "petal_facets", "petal_ring", "star_base", "star_outline"]
 
-FACETS = 9  # of a petal, odd; from memory, more look no rounder
-NECK, NECK_ROOT = 3.5, 5.2  # mm; from memory, a narrower neck tears, a shorter fold slips
-NEAREST = 8.0  # mm; from memory, nearer to the apex no paper bends so tightly
-FOOT, FOOT_DEPTH = 12.0, 9.0  # mm along and across the ruling; from memory, enough to hold
-FOOT_TAPER = 2.0  # mm; from memory, its corners draw in
-FEET_AIR = 1.0  # mm; from memory, between two feet under one point, and of feet to the tip
-TIP_SHARE = 0.35  # of a point's half width that its tip reaches out; from memory
-BARE = 0.035  # of a foot's depth is the most that lies bare beside its point; from memory
-EDGE_AIR = 0.05  # mm; from memory, between a petal and the side of a point
-NECK_AIR = 0.3  # mm; from memory, between a neck and the notch
-LEAST = 5.0  # mm; from memory, a ruling of the petal is no shorter
-APART = 1.0  # mm; from memory, between petals that stand side by side or behind each other
-CORNER = math.cos(math.radians(40.0))  # from memory, an edge that turns by more has a corner
-BULGE = 1.5  # power; from memory, how full a petal is
-MARK_AT, DOT, TRIANGLE = 6.0, 1.5, 2.5  # mm: from the middle, and radii; from memory
-HUB = 13.0  # mm; from memory, least inradius of a hub, which holds both marks
+CORNER = math.cos(math.radians(75.0))  # from memory, an edge that turns by more has a corner
+MARK_AT, MARK, PIN = 6.0, 2.5, 1.0  # mm: from the middle, and radii; from memory
+FOOT_MARK = 1.6  # mm, radius; from memory, it leaves the foot's glue its hold
+MARKS = ("dot", "triangle", "square")  # of the first ring, the second and the third
+MARK_CORNERS = (24, 3, 4)  # of each; from memory, a round one within 0.02 mm
+PIN_CORNERS = 16  # from memory, within 0.02 mm
 ONE = 0.002  # mm; rounding, corners this close are one
 ROUND = 64  # corners of a quarter; design rule, within 0.02 mm of the largest circle
-CIRCLE = 24  # corners of a small hole; from memory, within 0.02 mm
-
-
-@dataclass(frozen=True)
-class PetalRing:
-    """A ring of petals and its base; mm and radians.
-
-    ``apex`` is the distance of the notches from the middle, ``level`` the
-    height of the feet, ``phase`` the direction of the first petal in degrees,
-    ``length`` that of a petal from its apex to its tip.  ``behind`` is the apex
-    and lean of the ring that stands outside this one, if any.
-    """
-
-    number: int
-    fan: Fan
-    count: int
-    apex: float
-    level: float
-    phase: float
-    length: float
-    base: Board
-    board: Board
-    behind: tuple[float, float] | None = None
-
-    @property
-    def near(self) -> float:
-        """Where a petal begins: its middle facet is as wide there as a neck must be."""
-        return max(NEAREST, NECK / 2 / math.tan(self.fan.sector / 2 / FACETS))
-
-    @property
-    def foot_end(self) -> float:
-        """Where the feet end, along the outer rulings."""
-        return self.near + FOOT
-
-    @property
-    def half(self) -> float:
-        """Half the width of a point, as far as the rulings."""
-        return self.apex * math.sin(math.pi / self.count)
-
-    @cached_property
-    def foot_turn(self) -> float:
-        """By how much a foot is folded, in radians: between the first facet and the base."""
-        a, b = self.fan.rulings[:2]
-        normal = np.cross(a, b)
-        return math.acos(float(normal[2]) / float(np.linalg.norm(normal)))
-
-    @property
-    def side_set_back(self) -> float:
-        """How far the side of a point lies behind the ruling, so that the petal passes it."""
-        return EDGE_AIR + _passed(self.foot_turn, self.board.thickness, self.base.thickness)
-
-    @property
-    def foot_depth(self) -> float:
-        """Depth of a foot: a thick board lies bare farther, and takes a deeper foot."""
-        return max(FOOT_DEPTH, self.side_set_back / BARE)
-
-    @property
-    def notch(self) -> float:
-        """Distance of the end of a notch from the middle: of its sides, or where a neck passes."""
-        middle = self.fan.rulings[[FACETS // 2, FACETS // 2 + 1]].sum(axis=0)
-        lean = math.atan2(float(middle[2]), float(middle[0]))
-        back = _passed(lean, self.board.thickness, self.base.thickness)
-        sides = self.side_set_back / math.sin(math.pi / self.count)
-        return self.apex - max(back + NECK_AIR, sides)
-
-    @property
-    def point(self) -> tuple[float, float, float]:
-        """Of a point: where its sides end, its tip, and its half width; from the middle."""
-        wide = self.half - self.side_set_back
-        ends = self.apex * math.cos(math.pi / self.count) + self.foot_end + FEET_AIR
-        return ends, ends + TIP_SHARE * wide, wide
-
-    @property
-    def outmost(self) -> float:
-        """Radius of the base."""
-        ends, tip, wide = self.point
-        return max(tip, math.hypot(ends, wide), self.notch)
-
-    @property
-    def hub_back(self) -> float:
-        """How far a ring's hub draws back from its notches: flat, no foot lies on it."""
-        half, deep = self.fan.sector / 2, self.foot_depth
-        inmost = min(s * math.cos(half) for s in (self.near, self.foot_end))
-        return max(0.0, deep * math.sin(half) - inmost) + APART / 2
-
-    @property
-    def least_apex(self) -> float:
-        """Least distance of the notches in mm: room for feet, marks, and petals side by side."""
-        fan, turn = self.fan, math.pi / self.count
-        feet = self.foot_depth + FEET_AIR / 2
-        across = self.foot_end * math.sin(fan.sector / 2 - turn)
-        flat = self.foot_depth * math.cos(fan.sector / 2 - turn)  # of a whole ring, laid out
-        wants = [feet, across + flat + APART / 2]
-        wants += [(self.near + LEAST) * lost + APART for lost in self._lost.tolist()]
-        hub = HUB / math.cos(turn) + self.hub_back
-        return max(hub, *(want / math.sin(turn) for want in wants))
-
-    @cached_property
-    def _lost(self) -> Floats:
-        """By how much each ruling nears the next petal, in mm per mm; folded, and laid out."""
-        turn, flat = math.pi / self.count, np.abs(self.fan.flat)
-        folded = np.abs(self.fan.rulings[:, 1]) * math.cos(turn)
-        folded -= self.fan.rulings[:, 0] * math.sin(turn)
-        return np.maximum(folded, np.sin(flat - turn))
-
-    @cached_property
-    def wanted(self) -> Floats:
-        """Length of each ruling of a whole petal, from the apex, (facets + 1,)."""
-        full = 1 - np.abs(2 * np.arange(FACETS + 1) / FACETS - 1) ** BULGE
-        return np.asarray(self.foot_end + (self.length - self.foot_end) * full)
-
-    @cached_property
-    def room(self) -> Floats:
-        """How far each ruling may reach, from the apex, until others stand there; (facets + 1,)."""
-        out = np.full(FACETS + 1, np.inf)
-        lost = self._lost
-        beside = np.where(lost > 1e-9, (self.half - APART) / np.maximum(lost, 1e-9), np.inf)
-        out[1:-1] = beside[1:-1]
-        if self.behind is not None:
-            for i in range(1, FACETS):
-                out[i] = min(out[i], self._until(self.fan.rulings[i]))
-        return out
-
-    @property
-    def reach(self) -> Floats:
-        """Length of each ruling from the apex, (facets + 1,): a petal, cut where others stand."""
-        return np.minimum(self.wanted, self.room)
-
-    def has_room(self, points: Floats) -> NDArray[np.bool_]:
-        """Whether a petal along x may reach to each place in space, (n, 3), folded and flat."""
-        x, y, z = (points - np.array([self.apex, 0.0, 0.0])).T
-        turn = math.pi / self.count
-        beside = np.abs(y) * math.cos(turn) - x * math.sin(turn)
-        far, angle = self.fan.laid_out(points - np.array([self.apex, 0.0, 0.0]))
-        laid = far * np.sin(np.abs(angle) - turn)
-        free = np.maximum(beside, laid) <= self.half - APART
-        if self.behind is not None:
-            start, out = self._cone_behind
-            free &= np.hypot(x + self.apex, y) <= start + z * out
-        return np.asarray(free)
-
-    @property
-    def _cone_behind(self) -> tuple[float, float]:
-        """Radius at the base, and by how much it grows with height, of what is left by a ring."""
-        assert self.behind is not None
-        start, lean = self.behind
-        return start - APART - self.board.thickness / math.sin(lean), 1 / math.tan(lean)
-
-    def _until(self, ruling: Floats) -> float:
-        """Where a ruling meets the cone inside of which the ring behind never comes, in mm."""
-        start, out = self._cone_behind
-        x, y, z = ruling.tolist()
-        a = x * x + y * y - (z * out) ** 2
-        b = self.apex * x - start * z * out
-        c = self.apex**2 - start**2  # negative: the apex lies inside
-        root = math.sqrt(max(0.0, b * b - a * c))
-        if abs(a) < 1e-12:
-            return -c / (2 * b) if b > 0 else math.inf
-        found = [s for s in ((-b - root) / a, (-b + root) / a) if s > 0]
-        return min(found, default=math.inf)
-
-    def turn(self, i: int) -> Floats:
-        """4 x 4: from the petal that looks along x to petal i, at its height."""
-        out = about_z(self.phase + 360.0 / self.count * i)
-        out[2, 3] = self.level
-        return out
-
-
-def _passed(turn: float, thickness: float, other: float) -> float:
-    """How far an edge lies back from the score of a foot beneath it, so that the petal passes it.
-
-    The petal rises by ``turn`` (radians) from a score half both plies below the
-    edge's board; its own half ply decides at the edge's lower side, and where it
-    leans over the edge, at the upper one.
-    """
-    t = thickness / 2
-    low = t * math.tan(turn / 2)
-    if turn <= math.pi / 2:
-        return low
-    return max(low, t / math.sin(turn) - (other + t) / math.tan(turn))
 
 
 def _facet(ring: PetalRing, k: int) -> Floats:
@@ -256,6 +58,11 @@ def _foot(ring: PetalRing, way: int) -> Floats:
     return np.asarray(points + np.array([ring.apex, 0.0, 0.0]))
 
 
+def petal_facets(ring: PetalRing) -> list[Floats]:
+    """Corners of each facet of the petal along x in space, (n, 3) mm, apex at its notch."""
+    return [_facet(ring, k) for k in range(FACETS)]
+
+
 def _moved(points: Floats, matrix: Floats) -> Floats:
     return np.asarray(points @ matrix[:3, :3].T + matrix[:3, 3])
 
@@ -267,8 +74,10 @@ def _below(points: Floats) -> Floats:
     return points[::-1] if area > 0 else points
 
 
-def _spread(net: ClosedForm, ring: PetalRing, middle: Face, head: str, place: Floats) -> None:
-    """The facets beside the middle one, and the feet."""
+def _spread(
+    net: ClosedForm, ring: PetalRing, middle: Face, head: str, place: Floats, *, marked: bool
+) -> None:
+    """The facets beside the middle one, and the feet, with the ring's mark if they are marked."""
 
     def facet(k: int) -> Floats:
         return _moved(_facet(ring, k), place)[::-1]
@@ -277,7 +86,12 @@ def _spread(net: ClosedForm, ring: PetalRing, middle: Face, head: str, place: Fl
     faces = bend(net, f"{head}facet", "petal", facet, spread, first=FACETS // 2, begun=middle)
     for way, name, on in ((-1, "right", faces[0]), (1, "left", faces[-1])):
         corners = _below(_moved(_foot(ring, way), place))
-        net.face(f"{head}foot.{name}", corners, on, title="foot", role=Role.TAB)
+        foot = net.face(f"{head}foot.{name}", corners, on, title="foot", role=Role.TAB)
+        if marked:  # of single petals, lest those of another ring be taken
+            centre = corners.mean(axis=0)
+            mark = _ring_of(MARK_CORNERS[ring.number - 1], FOOT_MARK, centre[:2])
+            hole = np.column_stack([mark, np.full(len(mark), centre[2])])
+            foot.openings.append(Opening("mark", foot.flat(hole)))
     _edges(net, ring, head, place)
 
 
@@ -313,7 +127,7 @@ def petal(ring: PetalRing, name: str, title: str) -> tuple[Piece, Floats]:
     place = ring.turn(0)
     corners = _moved(_facet(ring, FACETS // 2), place)[::-1]
     middle = net.base(f"facet.{FACETS // 2}", corners, title="petal", role=Role.GORE)
-    _spread(net, ring, middle, "", place)
+    _spread(net, ring, middle, "", place, marked=True)
     return net.build(), net.placement
 
 
@@ -326,14 +140,14 @@ def petal_ring(ring: PetalRing, name: str, title: str, part: str) -> tuple[Piece
     arm = np.array([ends[0] - back, *ends, ends[1] - back])
     corners = np.concatenate([_moved(arm, ring.turn(i)) for i in range(n)])
     hub = net.base("hub", corners[::-1], title="hub", role=Role.FLOOR)
-    for mark in _marks():
+    for mark in _marks(ring.number):
         at = np.column_stack([mark.points, np.full(len(mark.points), ring.level)])
-        hub.openings.append(Opening("hole", hub.flat(at)))
+        hub.openings.append(Opening("mark", hub.flat(at)))
     place, half = ring.turn(0), FACETS // 2
     points = np.concatenate([ends[:1], _facet(ring, half), ends[1:]])
     on = net.face(f"1.facet.{half}", _moved(points, place)[::-1], hub, title="petal",
                   role=Role.GORE)  # fmt: skip
-    _spread(net, ring, on, "1.", place)
+    _spread(net, ring, on, "1.", place, marked=False)
     first = net.faces[1:]
     for i in range(1, n):
         names = [f"{i + 1}.{face.name.removeprefix('1.')}" for face in first]
@@ -341,23 +155,24 @@ def petal_ring(ring: PetalRing, name: str, title: str, part: str) -> tuple[Piece
     return net.build(), net.placement
 
 
-def _marks() -> tuple[Opening, Opening]:
-    """The dot and the triangle, at the same places in every base and hub; mm from the middle."""
-
-    def ring(radius: float, corners: int) -> Floats:
-        turns = np.arange(corners) * 2 * math.pi / corners + math.pi / 2
-        return radius * np.column_stack([np.cos(turns), np.sin(turns)])
-
-    aside = np.array([MARK_AT, 0.0])
-    return Opening("hole", ring(DOT, CIRCLE) + aside), Opening("hole", ring(TRIANGLE, 3) - aside)
+def _ring_of(corners: int, radius: float, centre: Iterable[float]) -> Floats:
+    """Corners of a regular mark about a place, (corners, 2), mm; a square stands on a side."""
+    turns = (np.arange(corners) - 0.5 * (corners == len(MARKS) + 1)) * 2 * math.pi / corners
+    turns += math.pi / 2
+    return np.asarray(radius * np.column_stack([np.cos(turns), np.sin(turns)]) + np.array(centre))
 
 
-def star_base(ring: PetalRing, name: str, title: str, part: str) -> Piece:
-    """The base: points with parallel sides, notches open for necks, a dot and a triangle cut out.
+def _marks(number: int) -> tuple[Opening, ...]:
+    """Two round holes, at the same places in every base and hub, and the mark of its ring."""
+    return (
+        Opening("mark", _ring_of(PIN_CORNERS, PIN, (0.0, 0.0))),
+        Opening("mark", _ring_of(PIN_CORNERS, PIN, (MARK_AT, 0.0))),
+        Opening("mark", _ring_of(MARK_CORNERS[number - 1], MARK, (-MARK_AT, 0.0))),
+    )
 
-    Both marks lie at the same places in every base, so rings are turned right
-    when dot lies on dot and triangle on triangle.
-    """
+
+def star_outline(ring: PetalRing) -> shapely.Polygon:
+    """Of a base, about the middle: points with parallel sides, notches open for necks."""
     ends, tip, wide = ring.point
     arm = np.array([[0.0, -wide], [ends, -wide], [tip, 0.0], [ends, wide], [0.0, wide]])
     gap = NECK_ROOT / 2 + NECK_AIR
@@ -372,10 +187,14 @@ def star_base(ring: PetalRing, name: str, title: str, part: str) -> Piece:
     round_ = shapely.Point(0.0, 0.0).buffer(ring.notch, quad_segs=ROUND)
     if not star.covers(round_):  # short points of a large base: the ring inside needs all of it
         star = star.union(round_)
-    star = shapely.remove_repeated_points(shapely.geometry.polygon.orient(star), ONE)
-    outline = np.array(star.exterior.coords)[:-1]
+    return shapely.remove_repeated_points(shapely.geometry.polygon.orient(star), ONE)
+
+
+def star_base(ring: PetalRing, name: str, title: str, part: str) -> Piece:
+    """The base: a star with its holes and its ring's mark cut out."""
+    outline = np.array(star_outline(ring).exterior.coords)[:-1]
     size = (2 * ring.outmost, 2 * ring.outmost)
-    panel = Panel(name, title, Role.PLATE, outline, size, _marks())
+    panel = Panel(name, title, Role.PLATE, outline, size, _marks(ring.number))
     return Piece(name, title, ring.base, (panel,), (), "inside", part=part)
 
 

@@ -12,13 +12,16 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, option_way
+from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When
 from jadeite.core.nets.fans import Fan
 from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Kind, Piece
-from jadeite.core.nets.petals import FACETS, PetalRing, copies, petal, petal_ring, star_base
+from jadeite.core.nets.petal_ring import FACETS, PetalRing
+from jadeite.core.nets.petals import MARKS, copies, petal, petal_ring, star_base
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.common import inside_sizes
+from jadeite.core.shapes.petal_view import SIDE, PetalView, seen
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -37,13 +40,25 @@ MAX_INSIDE = 250.0  # mm; from memory, beyond any board here
 NAMES = ("inner", "middle", "outer")
 BETWEEN = 1.0  # mm; from memory, between a base's tips and the notches of the next
 BEYOND = 20.0  # mm; from memory, a petal goes on at least this far beyond its feet
-USUAL_RING = 40.0  # mm; from memory, that each base reaches out, for the quick reckoning
+OPENING = 2.0  # times the inner notches' distance is the opening's width
+THIN = 70.0  # %; from memory, a flower less full than this shows its bases and gaps first
+MORE = 0.05  # of the opening's width, in which a fuller flower is looked for; from memory
+USUAL_RING = 20.0  # mm; from memory, that each base reaches out, for the quick reckoning
 SLIDE_IN = (
     "Slide its feet under the two points beside a notch, until both folds lie along the sides; "
-    "press the points down on them."
+    "press the points down on them. Where both folds line up with the sides at once, petal and "
+    "base belong together; where one stands off, it is a petal of another ring: look at the "
+    "{mark} in its feet."
+)
+LAST_TWO = (
+    "They crowd each other: slide the feet of both in side by side, a little at a time, and only "
+    "then press the points down."
 )
 LAY_ON = "Lay the points over the feet, so that every petal stands in its notch; press them down."
-STACK = "Glue under the feet: dot on dot, triangle on triangle, so that the petals stand in turn."
+STACK = (
+    "Glue under its feet. Push a pin through the hole in the middle of both, and one through the "
+    "hole beside it: so the petals stand in the gaps of those below."
+)
 
 
 def _count(number: int, default: float) -> Option:
@@ -73,6 +88,33 @@ def _lean(number: int, default: float) -> Option:
     )
 
 
+def _broad(number: int, default: float) -> Option:
+    name = NAMES[number - 1]
+    return Option(
+        f"broad-{number}",
+        f"Broad, {name}",
+        default,
+        f"How broad the {name} petals are: 0 % narrows from the feet on, 100 % is nearly as wide "
+        "as the feet let it be.",
+        unit="%",
+        low=0.0,
+        high=100.0,
+    )
+
+
+def _reach(number: int, default: float) -> Option:
+    name = NAMES[number - 1]
+    return Option(
+        f"reach-{number}",
+        f"Reach, {name}",
+        default,
+        f"How far out the tips of the {name} petals come, against half the flower's width.",
+        unit="%",
+        low=30.0,
+        high=100.0,
+    )
+
+
 # defaults and ranges from memory
 OPTIONS = (
     Option(
@@ -92,12 +134,28 @@ OPTIONS = (
         low=5.0,
         high=150.0,
     ),
-    _count(1, 3.0),
-    _lean(1, 75.0),
-    _count(2, 5.0),
-    _lean(2, 58.0),
-    _count(3, 5.0),
-    _lean(3, 40.0),
+    Option(
+        "spread",
+        "Beyond the base",
+        100.0,
+        "How far the petals reach beyond the outer base, against the width of the opening in the "
+        "middle. Wider hides more of the bases, and takes larger petals.",
+        unit="%",
+        low=20.0,
+        high=300.0,
+    ),
+    _count(1, 4.0),
+    _lean(1, 65.0),
+    _broad(1, 20.0),
+    _reach(1, 70.0),
+    _count(2, 4.0),
+    _lean(2, 50.0),
+    _broad(2, 40.0),
+    _reach(2, 95.0),
+    _count(3, 4.0),
+    _lean(3, 35.0),
+    _broad(3, 60.0),
+    _reach(3, 100.0),
 )
 
 
@@ -141,9 +199,10 @@ def build_petal_lantern(
                 (option_way(f"lean-{i + 1}", math.floor(10 * within) / 10),),
             )
     radius = _radius(inside, options)
-    rings = _rings(inside[2], radius, boards, options, fits)
-    made = _Made()
     whole = options["made-as"] == "whole"
+    rings = _rings(inside[2], radius, boards, options, fits)
+    views = seen(rings, radius)
+    made = _Made()
     for ring in reversed(rings):
         _add(made, ring, rings, whole=whole)
     t = boards["base"].thickness
@@ -154,13 +213,14 @@ def build_petal_lantern(
         placements=made.placements,
         joints=tuple(made.joints),
         hollow=hollow_of(inside, options, 0.0),
-        sizes=_sizes(inside, rings, radius),
+        sizes=_sizes(inside, rings, radius, views),
         dimensions=(
             Dimension("inside, across", "base-1", "base-1", (-radius, 0.0, t / 2),
                       (radius, 0.0, t / 2), (0.0, 1.0, 0.0), 2 * radius),
         ),
         surfaces={"floor": 0.0, "rim": inside[2]},
         arrivals=Arrivals(made.arrivals),
+        findings=_thin(inside, boards, options, fits, rings, views),
     )  # fmt: skip
 
 
@@ -180,7 +240,6 @@ def _rings(
 ) -> list[PetalRing]:
     """The three rings from the inside out: each base inside the notches of the next."""
     base = boards["base"]
-    length = (height + float(options["above"])) / math.sin(math.radians(float(options["lean-1"])))
     level, needs, turn = 0.0, radius + fits.feet, -90.0
     rings: list[PetalRing] = []
     for number in (1, 2, 3):
@@ -189,18 +248,44 @@ def _rings(
         count = round(float(options[f"petals-{number}"]))
         lean = math.radians(float(options[f"lean-{number}"]))
         fan = Fan(2 * math.pi / count, lean, FACETS)
-        ring = PetalRing(
-            number, fan, count, 1.0, level - board.thickness / 2, turn, length, base, board
-        )
+        broad = float(options[f"broad-{number}"]) / 100
+        together = options["made-as"] == "whole"
+        ring = PetalRing(number, fan, count, 1.0, level - board.thickness / 2, turn, 1.0, base,
+                         board, broad, together)  # fmt: skip
         plies = max(board.thickness, rings[-1].board.thickness if rings else 0.0)
         apex = max(needs + ring.apex - ring.notch + plies / math.sin(lean), ring.least_apex)
-        ring = replace(ring, apex=apex, length=max(length, ring.foot_end + BEYOND))
+        ring = replace(ring, apex=apex)
         needs = ring.outmost + BETWEEN
         turn += 180.0 / count
         rings.append(ring)
+    rings = _long_enough(rings, height, options)
     for i in (0, 1):
         rings[i] = replace(rings[i], behind=(rings[i + 1].apex, rings[i + 1].fan.lean))
     return rings
+
+
+def _half_across(
+    rings: list[PetalRing], height: float, options: Mapping[str, OptionValue]
+) -> float:
+    """Half the flower's width in mm: beyond its outer base, and the inner tips above the light."""
+    inner = rings[0]
+    beyond = float(options["spread"]) / 100 * OPENING * inner.apex
+    steep = (height + float(options["above"])) / math.tan(inner.fan.lean)
+    return max(rings[-1].outmost + beyond, inner.apex + steep)
+
+
+def _long_enough(
+    rings: list[PetalRing], height: float, options: Mapping[str, OptionValue]
+) -> list[PetalRing]:
+    """The rings with petals that reach as far out as is wanted, the inner ones high enough."""
+    wide = _half_across(rings, height, options)
+    least = (height + float(options["above"])) / math.sin(rings[0].fan.lean)
+    out = []
+    for ring in rings:
+        reach = float(options[f"reach-{ring.number}"]) / 100 * wide
+        length = max((reach - ring.apex) / math.cos(ring.fan.lean), ring.foot_end + BEYOND)
+        out.append(replace(ring, length=max(length, least) if ring.number == 1 else length))
+    return out
 
 
 def _add(made: _Made, ring: PetalRing, rings: list[PetalRing], *, whole: bool) -> None:
@@ -226,9 +311,15 @@ def _add(made: _Made, ring: PetalRing, rings: list[PetalRing], *, whole: bool) -
         made.arrivals.append(Arrival(base, When.FOLDED, top, hint=LAY_ON))
         waits = [base]
     else:
+        first_in = tuple(piece.name for piece, _ in petals[:-2])
         for i, (piece, _) in enumerate(petals):
             x, y, z = ring.turn(i)[:3, 0].tolist()
-            arrival = Arrival(piece.name, When.FOLDED, top, path=(x, y, z), hint=SLIDE_IN)
+            last = i >= len(first_in)
+            arrival = Arrival(
+                piece.name, When.FOLDED, top, path=(x, y, z),
+                hint=LAST_TWO if last else SLIDE_IN.format(mark=MARKS[k - 1]),
+                after=first_in if last else (),
+            )  # fmt: skip
             made.arrivals.append(arrival)
         waits = [piece.name for piece, _ in petals]
     if below:
@@ -249,9 +340,39 @@ def _add(made: _Made, ring: PetalRing, rings: list[PetalRing], *, whole: bool) -
             ]
 
 
-def _sizes(inside: Size, rings: list[PetalRing], radius: float) -> dict[str, Reckoning]:
+def _thin(
+    inside: Size,
+    boards: Mapping[str, Board],
+    options: Mapping[str, OptionValue],
+    fits: Fits,
+    rings: list[PetalRing],
+    views: tuple[PetalView, PetalView],
+) -> tuple[Finding, ...]:
+    """Whether the flower looks thin, with a reach beyond its base that makes it full, as tried."""
+    full = 100 * min(view.petals for view in views)
+    if full >= THIN:
+        return ()
+    words = f"Petals cover {full:.0f} % of what is seen of the flower: bases and gaps show."
+    spread = next(iter(o for o in OPTIONS if o.key == "spread"))
+    assert spread.high is not None
+    now, cure = float(options["spread"]), None
+    tries = np.arange(now / 100 + MORE, spread.high / 100 + 1e-9, 4 * MORE) * 100
+    for more in np.ceil(tries).tolist():
+        wider = _rings(inside[2], _radius(inside, options), boards,
+                       {**options, "spread": more}, fits)  # fmt: skip
+        if 100 * min(v.petals for v in seen(wider, _radius(inside, options))) >= THIN:
+            label = f"Reach {number_text(more)} % beyond the base"
+            cure = Cure(label, (("shape.options.spread", more),))
+            break
+    return (Finding(Level.LOOK, "flower-thin", words, "spread", "shape", cure),)
+
+
+def _sizes(
+    inside: Size, rings: list[PetalRing], radius: float, views: tuple[PetalView, PetalView]
+) -> dict[str, Reckoning]:
     out = inside_sizes(inside)
     out["inside-across"] = given("Inside, across", 2 * radius)
+    out |= _fullness(views)
     for ring in rings:
         k, name, fan = ring.number, NAMES[ring.number - 1], ring.fan
         foot = reckon(
@@ -286,22 +407,42 @@ def _sizes(inside: Size, rings: list[PetalRing], radius: float) -> dict[str, Rec
             half,
             unit="deg",
         )
-    out["petal-length"] = reckon(
-        "Petal, from its apex to its tip",
-        rings[0].length,
-        "(height inside + above the light) / sin(lean of the inner petals)",
-        given("inside height", inside[2]),
-        given("lean", math.degrees(rings[0].fan.lean), "deg"),
-    )
-    last = rings[-1]
+    for ring in rings:
+        k, name = ring.number, NAMES[ring.number - 1]
+        out[f"petal-length-{k}"] = reckon(
+            f"{name.capitalize()} petal, from its apex to its tip",
+            ring.length,
+            "its reach less the distance of its notch, by the cosine of its lean; the inner ones "
+            "at least as long as rises above the light",
+            given("notches from the middle", ring.apex),
+            given("lean", math.degrees(ring.fan.lean), "deg"),
+        )
+    last = max(rings, key=lambda r: r.apex + r.length * math.cos(r.fan.lean))
     out["across"] = reckon(
         "Flower, across",
         2 * (last.apex + last.length * math.cos(last.fan.lean)),
-        "twice the distance of the outer notches and what the outer petals lean out",
-        given("outer notches from the middle", last.apex),
-        given("outer petal", last.length),
+        "twice the distance of the notches and what the petals lean out",
+        given("notches from the middle", last.apex),
+        given("petal", last.length),
         given("lean", math.degrees(last.fan.lean), "deg"),
     )
+    return out
+
+
+def _fullness(views: tuple[PetalView, PetalView]) -> dict[str, Reckoning]:
+    """Shares in % that petals cover, and that bases show, from above and from the side."""
+    out = {}
+    ways = (("fullness", "from above", views[0]),
+            ("fullness-side", f"from {number_text(SIDE)}° above the table", views[1]))  # fmt: skip
+    for key, way, view in ways:
+        out[key] = reckon(
+            f"Fullness, {way}",
+            100 * view.petals,
+            "share that petals, and from above the light, cover of what a thread round the tips "
+            "would enclose",
+            given("bases seen", 100 * view.bases, "%"),
+            unit="%",
+        )
     return out
 
 
@@ -310,15 +451,17 @@ def petal_board_area(
 ) -> Any:
     """Board in mm², as full fans and round bases; rises with every length."""
     radius = np.hypot(inside[0], inside[1]) / 2
-    length = (inside[2] + float(options["above"])) / math.sin(
-        math.radians(float(options["lean-1"]))
-    )
-    area = 0.0
-    for number in (1, 2, 3):
-        count = round(float(options[f"petals-{number}"]))
-        fan = Fan(2 * math.pi / count, math.radians(float(options[f"lean-{number}"])), FACETS)
+    opening, area = radius, 0.0
+    for _ in NAMES:
         radius = radius + USUAL_RING
-        area = area + count * fan.sector / 2 * length**2 + math.pi * radius**2
+        area = area + math.pi * radius**2
+    high = (inside[2] + float(options["above"])) / math.tan(math.radians(float(options["lean-1"])))
+    wide = np.maximum(radius + float(options["spread"]) / 100 * OPENING * opening, opening + high)
+    for number in (1, 2, 3):
+        count, lean = round(float(options[f"petals-{number}"])), float(options[f"lean-{number}"])
+        fan = Fan(2 * math.pi / count, math.radians(lean), FACETS)
+        length = wide * float(options[f"reach-{number}"]) / 100 / math.cos(fan.lean)
+        area = area + count * fan.sector / 2 * length**2
     return area
 
 

@@ -296,7 +296,7 @@ def test_property_fullness_is_what_a_picture_of_the_file_shows(inside, chosen) -
     petals, bases = _rasterised(design, light, math.radians(90.0), 0.0)
     assert said["fullness"].value == pytest.approx(petals, abs=3.0)
     assert said["fullness"].inputs[0].value == pytest.approx(bases, abs=3.0)
-    ways = [_rasterised(design, 0.0, math.radians(30.0), w) for w in np.arange(5) * 1.1]
+    ways = [_rasterised(design, 0.0, math.radians(30.0), w) for w in np.arange(11) * math.pi / 5.5]
     assert said["fullness-side"].value == pytest.approx(np.mean([w[0] for w in ways]), abs=4.0)
 
 

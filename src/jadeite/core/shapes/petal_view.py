@@ -22,9 +22,9 @@ from jadeite.core.nets.petals import petal_facets, star_outline
 __all__ = ["SIDE", "PetalView", "seen"]
 
 SIDE = 30.0  # degrees above the table, from which a lantern on one is mostly seen; from memory
-WAYS = 5  # directions round the flower; from memory, more change nothing by a hundredth
+WAYS = 9  # directions round the flower; from memory, more change nothing by a hundredth
 GOLDEN = math.pi * (3 - math.sqrt(5))  # radians, between directions; geometry, none falls together
-CELLS = 400  # of the picture, across; from memory
+CELLS = 250  # of the picture, across; from memory
 OUTSIDE, AIR, BASE, PETAL = range(4)  # what a cell shows
 
 

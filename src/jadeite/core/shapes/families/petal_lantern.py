@@ -19,25 +19,23 @@ from jadeite.core.nets.model import Design, Dimension, Floats, Joint, Kind, Piec
 from jadeite.core.nets.petal_ring import FACETS, PetalRing
 from jadeite.core.nets.petals import MARKS, copies, petal, petal_ring, star_base
 from jadeite.core.nets.roles import Role
-from jadeite.core.reckoning import Reckoning, given, reckon
-from jadeite.core.shapes.common import inside_sizes
-from jadeite.core.shapes.petal_view import SIDE, PetalView, seen
+from jadeite.core.shapes.petal_options import NAMES, OPTIONS
+from jadeite.core.shapes.petal_sizes import petal_sizes
+from jadeite.core.shapes.petal_view import PetalView, seen
 from jadeite.core.shapes.registry import (
-    Option,
     OptionValue,
     ShapeFamily,
     Size,
     check_inside,
     register,
 )
-from jadeite.core.shapes.rings import MEASURED, hollow_of
+from jadeite.core.shapes.rings import hollow_of
 from jadeite.core.units import number_text
 
 __all__ = ["PETAL_LANTERN"]
 
 MIN_INSIDE = 15.0  # mm; from memory, less holds no light
 MAX_INSIDE = 250.0  # mm; from memory, beyond any board here
-NAMES = ("inner", "middle", "outer")
 BETWEEN = 1.0  # mm; from memory, between a base's tips and the notches of the next
 BEYOND = 20.0  # mm; from memory, a petal goes on at least this far beyond its feet
 OPENING = 2.0  # times the inner notches' distance is the opening's width
@@ -58,104 +56,6 @@ LAY_ON = "Lay the points over the feet, so that every petal stands in its notch;
 STACK = (
     "Glue under its feet. Push a pin through the hole in the middle of both, and one through the "
     "hole beside it: so the petals stand in the gaps of those below."
-)
-
-
-def _count(number: int, default: float) -> Option:
-    name = NAMES[number - 1]
-    return Option(
-        f"petals-{number}",
-        f"Petals, {name}",
-        default,
-        f"How many petals stand in the {name} ring.",
-        unit="count",
-        low=3.0,
-        high=6.0,
-    )
-
-
-def _lean(number: int, default: float) -> Option:
-    name = NAMES[number - 1]
-    return Option(
-        f"lean-{number}",
-        f"Lean, {name}",
-        default,
-        f"How steeply the middle of each {name} petal rises: 0° lies flat, 90° is upright. "
-        "Its two feet are cut for this lean, so a petal fits its own base only.",
-        unit="deg",
-        low=20.0,
-        high=80.0,
-    )
-
-
-def _broad(number: int, default: float) -> Option:
-    name = NAMES[number - 1]
-    return Option(
-        f"broad-{number}",
-        f"Broad, {name}",
-        default,
-        f"How broad the {name} petals are: 0 % narrows from the feet on, 100 % is nearly as wide "
-        "as the feet let it be.",
-        unit="%",
-        low=0.0,
-        high=100.0,
-    )
-
-
-def _reach(number: int, default: float) -> Option:
-    name = NAMES[number - 1]
-    return Option(
-        f"reach-{number}",
-        f"Reach, {name}",
-        default,
-        f"How far out the tips of the {name} petals come, against half the flower's width.",
-        unit="%",
-        low=30.0,
-        high=100.0,
-    )
-
-
-# defaults and ranges from memory
-OPTIONS = (
-    Option(
-        "made-as",
-        "Petals cut",
-        "single",
-        "One by one for a narrow cutter; or each ring in one piece, on a hub, for a wide one.",
-        choices=(("single", "one by one"), ("whole", "as whole rings")),
-    ),
-    MEASURED,
-    Option(
-        "above",
-        "Above the light",
-        20.0,
-        "How far the tips of the inner petals stand above what is inside.",
-        unit="mm",
-        low=5.0,
-        high=150.0,
-    ),
-    Option(
-        "spread",
-        "Beyond the base",
-        100.0,
-        "How far the petals reach beyond the outer base, against the width of the opening in the "
-        "middle. Wider hides more of the bases, and takes larger petals.",
-        unit="%",
-        low=20.0,
-        high=300.0,
-    ),
-    _count(1, 4.0),
-    _lean(1, 65.0),
-    _broad(1, 20.0),
-    _reach(1, 70.0),
-    _count(2, 4.0),
-    _lean(2, 50.0),
-    _broad(2, 40.0),
-    _reach(2, 95.0),
-    _count(3, 4.0),
-    _lean(3, 35.0),
-    _broad(3, 60.0),
-    _reach(3, 100.0),
 )
 
 
@@ -213,7 +113,7 @@ def build_petal_lantern(
         placements=made.placements,
         joints=tuple(made.joints),
         hollow=hollow_of(inside, options, 0.0),
-        sizes=_sizes(inside, rings, radius, views),
+        sizes=petal_sizes(inside, rings, radius, views),
         dimensions=(
             Dimension("inside, across", "base-1", "base-1", (-radius, 0.0, t / 2),
                       (radius, 0.0, t / 2), (0.0, 1.0, 0.0), 2 * radius),
@@ -365,85 +265,6 @@ def _thin(
             cure = Cure(label, (("shape.options.spread", more),))
             break
     return (Finding(Level.LOOK, "flower-thin", words, "spread", "shape", cure),)
-
-
-def _sizes(
-    inside: Size, rings: list[PetalRing], radius: float, views: tuple[PetalView, PetalView]
-) -> dict[str, Reckoning]:
-    out = inside_sizes(inside)
-    out["inside-across"] = given("Inside, across", 2 * radius)
-    out |= _fullness(views)
-    for ring in rings:
-        k, name, fan = ring.number, NAMES[ring.number - 1], ring.fan
-        foot = reckon(
-            f"Between the feet, {name}",
-            math.degrees(fan.foot),
-            "the points have parallel sides: 360° by the number of petals",
-            given("petals", ring.count, ""),
-            unit="deg",
-        )
-        half = reckon(
-            f"Half-angle of the cone, {name}",
-            math.degrees(fan.half_angle),
-            "the cone through both feet and a middle that leans as wanted",
-            foot,
-            given("lean", math.degrees(fan.lean), "deg"),
-            unit="deg",
-        )
-        spread = reckon(
-            f"Spread about the cone's axis, {name}",
-            math.degrees(fan.spread),
-            "sin(spread / 2) = sin(angle between the feet / 2) / sin(half-angle)",
-            foot,
-            half,
-            unit="deg",
-        )
-        out[f"petal-sector-{k}"] = reckon(
-            f"Fan of a flat petal, {name}",
-            math.degrees(fan.sector),
-            "spread × sin(half-angle); it is wider than the angle between the feet, "
-            "so the petal must bend",
-            spread,
-            half,
-            unit="deg",
-        )
-    for ring in rings:
-        k, name = ring.number, NAMES[ring.number - 1]
-        out[f"petal-length-{k}"] = reckon(
-            f"{name.capitalize()} petal, from its apex to its tip",
-            ring.length,
-            "its reach less the distance of its notch, by the cosine of its lean; the inner ones "
-            "at least as long as rises above the light",
-            given("notches from the middle", ring.apex),
-            given("lean", math.degrees(ring.fan.lean), "deg"),
-        )
-    last = max(rings, key=lambda r: r.apex + r.length * math.cos(r.fan.lean))
-    out["across"] = reckon(
-        "Flower, across",
-        2 * (last.apex + last.length * math.cos(last.fan.lean)),
-        "twice the distance of the notches and what the petals lean out",
-        given("notches from the middle", last.apex),
-        given("petal", last.length),
-        given("lean", math.degrees(last.fan.lean), "deg"),
-    )
-    return out
-
-
-def _fullness(views: tuple[PetalView, PetalView]) -> dict[str, Reckoning]:
-    """Shares in % that petals cover, and that bases show, from above and from the side."""
-    out = {}
-    ways = (("fullness", "from above", views[0]),
-            ("fullness-side", f"from {number_text(SIDE)}° above the table", views[1]))  # fmt: skip
-    for key, way, view in ways:
-        out[key] = reckon(
-            f"Fullness, {way}",
-            100 * view.petals,
-            "share that petals, and from above the light, cover of what a thread round the tips "
-            "would enclose",
-            given("bases seen", 100 * view.bases, "%"),
-            unit="%",
-        )
-    return out
 
 
 def petal_board_area(

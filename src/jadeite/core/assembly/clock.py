@@ -95,6 +95,7 @@ class Clock:
         hands: float,
         *,
         glue: Adhesive | None = None,
+        held: float = 0.0,
         piece: str = "",
         after: Sequence[str] = (),
         panels: tuple[tuple[str, str], ...] = (),
@@ -103,11 +104,14 @@ class Clock:
         left_out: tuple[str, ...] = (),
         above: bool = False,
     ) -> None:
-        """Append a step that starts when the glue of ``after`` may be handled."""
+        """Append a step that starts when the glue of ``after`` may be handled.
+
+        ``held`` is the time in s for which it is held beyond what its glue asks.
+        """
         ready = max((self.set_at.get(name, 0.0) for name in after), default=0.0)
         wait = max(0.0, ready - self.now)
         start = self.now + wait
-        hold, dry = (glue.hold, glue.dry) if glue else (0.0, 0.0)
+        hold, dry = (glue.hold + held, glue.dry) if glue else (held, 0.0)
         self.steps.append(
             Step(
                 title,

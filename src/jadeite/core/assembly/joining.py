@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence, Set
 
 from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
 from jadeite.core.assembly.clock import FILL, GLUE, Clock, listed, named, numbered, the
+from jadeite.core.assembly.curling import seconds_held
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
 from jadeite.core.nets.arrivals import Arrival, How, When, Where
-from jadeite.core.nets.model import Design, Kind, Piece
+from jadeite.core.nets.model import Design, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.units import counted
 
@@ -204,14 +205,8 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             known = names | lift.shown(
                 {c.name for c in carriers}, (), lift.arriving(When.FOLDED, turn)
             )
-            joints = [
-                j
-                for j in design.joints
-                if j.kind is Kind.GLUE
-                and j.tab[0] != j.target[0]
-                and names & {j.tab[0], j.target[0]}
-                and {j.tab[0], j.target[0]} <= known
-            ]
+            moved = names | _brought_along(design, names, turns, turn)
+            joints = [j for j in design.joints if _meets(j, names, moved, known)]
             seams = {frozenset((j.tab[0], j.target[0])) for j in joints}
             chain = len(group) > 1 and any(names <= {*pair, carrier} or pair <= names
                                            for pair in seams)  # fmt: skip
@@ -223,6 +218,9 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 else "Spread the glue thinly, lay it in place, press it from the middle outwards."
             )
             how = next((coming[name].hint for name in names if coming[name].hint), how)
+            held = seconds_held(design, joints)
+            if held:
+                how += f" Hold every hand's width for half a minute: {held / 60:.0f} min in all."
             what = numbered([coming[p.name].called or p.title for p in group])
             # a plate would hide its own joint: it is shown above its place
             low = float(design.placements[carrier][2, 3])
@@ -253,6 +251,7 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 at,
                 GLUE * max(1, len(seams)),
                 glue=None if sticks or put else adhesive,
+                held=held,
                 piece=design.body.name,
                 after=tuple(sorted({*names, *(c.name for c in carriers)})),
                 panels=tuple(dict.fromkeys(j.tab for j in joints)) + _plates(group),
@@ -261,6 +260,25 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
                 left_out=others,
                 above=plan,
             )
+
+
+def _meets(joint: Joint, names: Set[str], moved: Set[str], known: Set[str]) -> bool:
+    """Whether a joint is glued when pieces come, with what they carry, to those that are known."""
+    ends = {joint.tab[0], joint.target[0]}
+    if joint.kind is not Kind.GLUE or len(ends) == 1 or not ends <= known | moved:
+        return False
+    return len(ends & moved) == 1 or ends <= names
+
+
+def _brought_along(
+    design: Design, names: Set[str], turns: Mapping[str, int], turn: int
+) -> set[str]:
+    """What pieces carry that was joined to them before."""
+    out: set[str] = set()
+    onto = {a.piece: a.onto[0] for a in design.arrivals.at(When.FOLDED) if a.onto}
+    while more := {p for p, on in onto.items() if turns[p] < turn and on in names | out} - out:
+        out |= more
+    return out
 
 
 def _like(lift: Lift, carriers: Sequence[Piece], at: float) -> tuple[str, ...]:

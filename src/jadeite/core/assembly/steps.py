@@ -28,6 +28,7 @@ from jadeite.core.assembly.clock import (
     named,
     the,
 )
+from jadeite.core.assembly.curling import curl_words
 from jadeite.core.assembly.joining import (
     flat_steps,
     foot_step,
@@ -297,7 +298,7 @@ def _move_steps(
             fold_all()
             foot_step(clock, piece, lift, move, adhesive)
             continue
-        words = _fold_words(piece, move)
+        words = _fold_words(lift.design, piece, move)
         if words is not None:
             verb, how = words
             how = lift.design.arrivals.fold_hint((piece.name, move.folds[0])) or how
@@ -328,7 +329,7 @@ def _last_pair(piece: Piece, glued: Sequence[Move], last: Joint | None) -> bool:
     return max(abs(a[0] - b[0]), abs(a[1] - b[1])) < ALIKE
 
 
-def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
+def _fold_words(design: Design, piece: Piece, move: Move) -> tuple[str, str] | None:
     """What is done, and how; None where nothing bends."""
     head = piece.panel(move.folds[0])
     turns = {f.child: abs(f.angle) for f in piece.tree}
@@ -338,7 +339,7 @@ def _fold_words(piece: Piece, move: Move) -> tuple[str, str] | None:
     if move.rolls:
         return "Roll over", "Over the tabs, down to the floor."
     if head.role is Role.GORE:
-        return "Curl", "Over a round edge, along the faint lines."
+        return "Curl", curl_words(design, piece)
     square = abs(turn - 90) < SQUARE
     if head.role is Role.WRAP:
         return "Wrap", "Down over the edge of the stiffener, all round, with a fingernail."

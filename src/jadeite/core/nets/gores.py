@@ -110,7 +110,7 @@ def gore_ring(
 
     Each has an upright foot, with a ``flange`` (mm) turned outwards at its
     lower edge, and ends in a level tip at the pole, for a cover to be glued on.
-    A second ``ply`` lies inside each, narrower where the tabs are.
+    A second ``ply`` lies inside each, narrower by what the tabs take.
 
     Returns
     -------
@@ -119,7 +119,9 @@ def gore_ring(
     """
     net = ClosedForm("gore-1", "gore 1", board, part="gore", fits=fits)
     base = net.base("foot", _facet(dome, 0, phase), title="foot", role=Role.WALL)
-    lowest = net.face("facet.1", _facet(dome, 1, phase), base, title="gore", role=Role.GORE)
+    lowest = net.face(
+        "facet.1", _facet(dome, 1, phase), base, title="gore", role=Role.GORE, kind=ROLLED
+    )  # the dome springs from it without a crease
 
     def facet(k: int) -> Floats:
         return _facet(dome, k, phase)
@@ -194,16 +196,19 @@ def _plies(
     inner = (board.thickness + ply.thickness) / 2
     tangent = math.tan(math.pi / dome.sides)
     net = ClosedForm("ply-1", "inner ply 1", ply, part="ply")
+    tabs = [0.0]
+    for k in range(1, dome.facets + 1):
+        if f"tab.{k}" in names:
+            (r0, z0), (r1, z1) = _section(dome, k)
+            slant = (r0 - r1) * tangent / math.hypot(r0 - r1, z1 - z0)  # of the seam
+            deep = min(fits.tab_depth, 2 * min(r0, r1) * tangent * TAB_SHARE)
+            tabs.append(deep * math.hypot(1.0, slant) + board.thickness)
+    # the tab of the gore before lies on the side away from this gore's own tab; the ply keeps
+    # off the deepest from foot to tip, so that its edge runs on smoothly
+    keep = (max(tabs) + PLY_CLEAR, PLY_CLEAR)
     corners: dict[int, Floats] = {}
     for k in range(1, dome.facets + 1):
-        low, high = _section(dome, k, inner)
-        width = 2 * min(low[0], high[0]) * tangent
-        tabbed = f"tab.{k}" in names
-        # the tab of the gore before lies on the side away from this gore's own tab
-        (r0, z0), (r1, z1) = _section(dome, k)
-        slant = (r0 - r1) * tangent / math.hypot(r0 - r1, z1 - z0)  # of the seam, along the facet
-        tab = min(fits.tab_depth, 2 * min(r0, r1) * tangent * TAB_SHARE) * math.hypot(1.0, slant)
-        keep = (tab + board.thickness + PLY_CLEAR if tabbed else PLY_CLEAR, PLY_CLEAR)
+        width = 2 * min(r for r, _ in _section(dome, k, inner)) * tangent
         if width - sum(keep) < LEAST_PLY:
             break
         corners[k] = _facet(dome, k, phase, inner, keep)

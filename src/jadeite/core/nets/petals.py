@@ -23,7 +23,7 @@ from jadeite.core.nets.model import Floats, Opening, Panel, Piece
 from jadeite.core.nets.petal_ring import FACETS, FOOT_TAPER, NECK_AIR, NECK_ROOT, PetalRing
 from jadeite.core.nets.roles import Role
 
-__all__ = ["MARKS", "copies", "petal", "petal_facets", "petal_ring", "star_base", "star_outline"]
+__all__ = ["MARKS", "copies", "petal", "petal_ring", "star_base", "star_outline"]
 
 CORNER = math.cos(math.radians(75.0))  # from memory, an edge that turns by more has a corner
 MARK_AT, MARK, PIN = 6.0, 2.5, 1.0  # mm: from the middle, and radii; from memory
@@ -56,11 +56,6 @@ def _foot(ring: PetalRing, way: int) -> Floats:
     deep = [0.0, 0.0, ring.foot_depth, ring.foot_depth]
     points = np.array([ruling * s + out * d for s, d in zip(along, deep, strict=True)])
     return np.asarray(points + np.array([ring.apex, 0.0, 0.0]))
-
-
-def petal_facets(ring: PetalRing) -> list[Floats]:
-    """Corners of each facet of the petal along x in space, (n, 3) mm, apex at its notch."""
-    return [_facet(ring, k) for k in range(FACETS)]
 
 
 def _moved(points: Floats, matrix: Floats) -> Floats:

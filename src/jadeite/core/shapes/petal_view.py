@@ -17,14 +17,16 @@ from PIL import Image, ImageDraw
 from jadeite.core.nets.gores import about_z
 from jadeite.core.nets.model import Floats
 from jadeite.core.nets.petal_ring import PetalRing
-from jadeite.core.nets.petals import petal_facets, star_outline
+from jadeite.core.nets.petals import petal, star_outline
+from jadeite.core.nets.roles import Role
+from jadeite.core.nets.turns import closed_matrix
 
 __all__ = ["SIDE", "PetalView", "seen"]
 
 SIDE = 30.0  # degrees above the table, from which a lantern on one is mostly seen; from memory
-WAYS = 9  # directions round the flower; from memory, more change nothing by a hundredth
+WAYS = 7  # directions round the flower; from memory, more change nothing by a hundredth
 GOLDEN = math.pi * (3 - math.sqrt(5))  # radians, between directions; geometry, none falls together
-CELLS = 250  # of the picture, across; from memory
+CELLS = 400  # of the picture, across; from memory
 OUTSIDE, AIR, BASE, PETAL = range(4)  # what a cell shows
 
 
@@ -45,8 +47,7 @@ def seen(rings: Sequence[PetalRing], light: float) -> tuple[PetalView, PetalView
     Both are counted in cells, to about half a percent.
     """
     lowest = min(ring.level for ring in rings)
-    petals = np.concatenate([_petals(ring) for ring in rings])
-    petals[..., 2] -= lowest
+    petals = [facet for ring in rings for facet in _petals(ring, lowest)]
     bases = [np.array(star_outline(ring).exterior.coords) for ring in rings]
     top = _view(petals, bases, (0.0, 0.0), light)
     slant = -1 / math.tan(math.radians(SIDE))
@@ -59,21 +60,27 @@ def seen(rings: Sequence[PetalRing], light: float) -> tuple[PetalView, PetalView
     return top, side
 
 
-def _petals(ring: PetalRing) -> Floats:
-    """Facets of all petals of a ring in space, (n, 5, 3), those with four corners filled up."""
-    once = np.array([np.concatenate([f, f[-1:]])[:5] for f in petal_facets(ring)])
-    turns = [about_z(ring.phase + 360.0 / ring.count * i)[:3, :3] for i in range(ring.count)]
-    out = np.concatenate([once @ turn.T for turn in turns])
-    out[..., 2] += ring.level
-    return np.asarray(out)
+def _petals(ring: PetalRing, lowest: float) -> list[Floats]:
+    """Facets of all petals of a ring in space, (n, 3) mm above a level, edges curved as cut."""
+    piece, place = petal(ring, "petal", "petal")
+    once = []
+    for panel in piece.panels:
+        if panel.role is Role.GORE:
+            matrix = closed_matrix(piece, place, panel.name)
+            once.append(panel.outline @ matrix[:3, :2].T + matrix[:3, 3] - (0.0, 0.0, lowest))
+    turns = [about_z(360.0 / ring.count * i)[:3, :3] for i in range(ring.count)]
+    return [facet @ turn.T for turn in turns for facet in once]
 
 
 def _view(
-    petals: Floats, bases: Sequence[Floats], slant: tuple[float, float], light: float = 0.0
+    petals: Sequence[Floats],
+    bases: Sequence[Floats],
+    slant: tuple[float, float],
+    light: float = 0.0,
 ) -> PetalView:
     """Shadows along a line of sight that moves by ``slant`` for each mm of height."""
-    cast = petals[..., :2] + petals[..., 2:] * slant
-    points = np.concatenate([cast.reshape(-1, 2), *bases])
+    cast = [facet[:, :2] + facet[:, 2:] * slant for facet in petals]
+    points = np.concatenate([*cast, *bases])
     thread = np.array(shapely.MultiPoint(points).convex_hull.exterior.coords)
     low = points.min(axis=0)
     scale = CELLS / float(np.ptp(points, axis=0).max())

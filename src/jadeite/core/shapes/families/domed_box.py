@@ -50,6 +50,17 @@ FEWEST, FACETS = 3, 6  # of a gore between foot and tip; from memory
 FACET = 8.0  # mm; from memory, the seam of a shorter one is hard to fold
 COVER = 5.0  # mm; from memory, the cover reaches beyond the tips by this
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
+LAMINATED = (
+    "While both lie flat: a thin layer of glue all over, the ply in the middle of the gore, its "
+    "foot at the line from which the dome springs. Under a weight until it is quite dry; only "
+    "then are both curled together."
+)
+HALF = "Tooth by tooth from the foot up, one gore after another, so that half the dome stands."
+OTHER_HALF = "Tooth by tooth from the foot up as well: the other half of the dome."
+CLOSED = (
+    "Both halves together: the last two seams, one after the other, with a finger through the "
+    "open foot behind the teeth."
+)
 
 # defaults and ranges from memory
 OPTIONS = (
@@ -65,10 +76,18 @@ OPTIONS = (
         high=40.0,
     ),
     Option(
+        "walls",
+        "Base walls",
+        "single",
+        "Double walls roll over to the floor: a stiffer base with a clean rim, and a larger sheet.",
+        choices=(("single", "single"), ("double", "double")),
+    ),
+    Option(
         "dome-plies",
         "Dome plies",
         "two",
-        "Two plies glued together, dry before they are curled, keep a thin shell in shape.",
+        "Two plies, glued flat and dried before they are curled together, keep a thin shell in "
+        "shape.",
         choices=(("two", "two"), ("one", "one")),
     ),
 )
@@ -116,8 +135,8 @@ def build_domed_box(
     down = np.diag([1.0, -1.0, -1.0, 1.0])
     gap = (boards["cover"].thickness + t_lid) / 2
     heights = {
-        "base": -t_base / 2,
-        "base-brim": -t_base - boards["base-brim"].thickness / 2,
+        "base": -base.floor_top,
+        "base-brim": -base.floor_top - (t_base + boards["base-brim"].thickness) / 2,
         "lid-brim": dome.foot + (t_lid + t_ring) / 2,
         "cover": top[1] + gap,
     }
@@ -140,7 +159,7 @@ def build_domed_box(
         for k in range(1, sides + 1)
     ]  # fmt: skip
     others = tuple(f"gore-{k}" for k in range(2, sides + 1))
-    plies = tuple(p.name for p in pieces if p.part == "ply")
+    second = _second_half(sides)
     on = ("gore-1", pieces[0].panels[0].name)
     return Design(
         family="domed-box",
@@ -156,13 +175,42 @@ def build_domed_box(
             [
                 Arrival("gore-1", When.LAST, how=How.PUT),
                 Arrival("base-brim", When.FOLDED, ("base", "floor")),
-                *(Arrival(gore, When.FOLDED, on) for gore in others),
-                *(Arrival(name, When.FOLDED, on, after=others) for name in plies),
-                Arrival("cover", When.FOLDED, on, after=(*others, *plies)),
+                *_shell(pieces, sides),
+                Arrival("cover", When.FOLDED, on, after=(second, *others)),
                 Arrival("lid-brim", When.FOLDED, on, after=("cover",)),
             ]
         ),
     )
+
+
+def _second_half(sides: int) -> str:
+    """The gore on which the second half of the shell is built."""
+    return f"gore-{(sides + 1) // 2 + 1}"
+
+
+def _shell(pieces: list[Piece], sides: int) -> list[Arrival]:
+    """Plies glued flat behind their gores; two halves of gores; then one half to the other."""
+    out = []
+    for piece in (p for p in pieces if p.part == "ply"):
+        gore, rides = f"gore-{piece.name.removeprefix('ply-')}", []
+        rides = [(f.child, f.child.replace("ply", "facet")) for f in piece.tree]
+        out.append(
+            Arrival(piece.name, When.BEHIND, (gore, "facet.1"), hint=LAMINATED, rides=tuple(rides))
+        )
+    second = _second_half(sides)
+    halves: dict[str, list[str]] = {"gore-1": [], second: []}
+    for k in range(1, sides + 1):
+        lead = "gore-1" if k < int(second.removeprefix("gore-")) else second
+        if f"gore-{k}" != lead:
+            halves[lead].append(f"gore-{k}")
+    for (lead, gores), hint in zip(halves.items(), (HALF, OTHER_HALF), strict=True):
+        out += [Arrival(gore, When.FOLDED, (lead, "foot"), hint=hint) for gore in gores]
+    waits = tuple(gore for gores in halves.values() for gore in gores)
+    out.append(
+        Arrival(second, When.FOLDED, ("gore-1", "foot"), hint=CLOSED, after=waits,
+                called="second half of the dome")
+    )  # fmt: skip
+    return out
 
 
 def _form(
@@ -178,12 +226,14 @@ def _form(
     needs = ring.inradius
     height = inside[2]
     inradius = needs if ball else WIDER * needs
+    double = options["walls"] == "double"
     ply = boards["ply"].thickness if options["dome-plies"] == "two" else 0.0
     clearance = fits.lid_over(max(lid, boards["base"], key=lambda b: b.thickness)).value
     # the walls' height depends on where the dome springs, its width not on that
     trial = ring_box(
-        "base", "base", boards["base"], inradius, LOWEST, sides, phase=ring.phase, fits=fits
-    )
+        "base", "base", boards["base"], inradius, LOWEST, sides, phase=ring.phase, fits=fits,
+        double=double,
+    )  # fmt: skip
     within = lid.thickness / 2 + max(lid.thickness, ply)  # tabs, or the inner ply
     radius = trial.outside + clearance / 2 + within
     clear = radius - within
@@ -199,8 +249,9 @@ def _form(
         sides,
         phase=ring.phase,
         fits=fits,
+        double=double,
     )
-    foot = -t_base + lid.thickness / 2  # its flange stands on the base's brim
+    foot = -base.floor_top + (lid.thickness - t_base) / 2  # its flange stands on the base's brim
     facets = min(FACETS, max(FEWEST, int(radius * math.pi / 2 / FACET) - 1))
     dome = Dome(sides, radius, centre, foot, facets)
     return _Form(base, dome, radius + float(options["brim"]), ring)
@@ -289,12 +340,14 @@ def _sizes(
         out["dome-radius"],
         given("gores", sides, ""),
     )
+    below = base.floor_top + boards["base"].thickness / 2 + boards["base-brim"].thickness
     out["outside-height"] = reckon(
         "Closed height",
-        dome.corner(dome.facets)[1] + boards["cover"].thickness + base.floor_top,
-        "where the dome springs, its radius, and the cover",
+        dome.corner(dome.facets)[1] + boards["cover"].thickness + below,
+        "where the dome springs, its radius, the cover, and what lies below the inside",
         given("the dome springs at", dome.centre),
         out["dome-radius"],
+        given("floor, feet and brim", below),
     )
     out["tab-depth"] = base.tab_depth
     return out

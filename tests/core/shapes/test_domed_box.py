@@ -8,6 +8,8 @@ import numpy as np
 import pytest
 import trimesh
 from hypothesis import example, given, settings
+from shapely.geometry import LineString, Polygon
+from shapely.ops import unary_union
 
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
@@ -129,7 +131,7 @@ def test_copies_are_one_step_and_one_board() -> None:
     assert [s.title for s in curls] == ["Curl gores 1 to 6"]
     assert "good side outwards" in curls[0].detail
     assert "with the ply glued behind it" in curls[0].detail
-    assert {p.part for p in design.pieces} == {key for key, _ in FAMILY.parts}
+    assert {p.part for p in design.pieces} == {key for key, _ in FAMILY.parts} - {"panel"}
 
 
 def test_gaps_and_tabs_do_not_grow_with_the_box() -> None:
@@ -155,3 +157,84 @@ def test_facets_of_a_gore_are_as_wide_as_the_formula_where_they_touch_the_circle
         above = f"facet.{k + 1}" if k < 6 else "tip"
         middle = (length[f"facet.{k}"] + length[above]) / 2
         assert middle == pytest.approx(2 * gore_half_width(45.0, 6, along))
+
+
+def _steps(**chosen):  # type: ignore[no-untyped-def]
+    design = build(FAMILY, (80.0, 80.0, 60.0), **chosen)
+    glue = adhesive_by_key("liquid-craft-glue")
+    return design, glue, assembly_plan(design, lift_of(design), glue).steps
+
+
+def test_both_plies_are_glued_flat_and_dry_before_they_are_curled_together() -> None:
+    """From the steps: ply and panel on each gore first, then one curl; it waits for the glue."""
+    _, glue, steps = _steps(panels="gores")
+    titles = [s.title for s in steps]
+    curl = titles.index("Curl gores 1 to 6")
+    for layer in ("outside panels 1 to 6 on", "inner plies 1 to 6 behind"):
+        at = titles.index(f"Glue {layer} gores 1 to 6")
+        assert at < curl
+        assert "quite dry" in steps[at].detail
+        assert steps[at].dry == glue.dry
+    assert not [t for t in titles if t.startswith(("Curl inner", "Curl outside"))]
+
+
+def test_the_shell_is_glued_in_two_halves_and_the_last_two_seams_close_it() -> None:
+    """Seams of three gores, of the other three, then both that are left; each held for long."""
+    design, glue, steps = _steps()
+    halves = [s for s in steps if s.title.startswith(("Glue gores", "Glue the second half"))]
+    assert len(halves) == 3
+    seams = [{tuple(sorted((j.tab[0], j.target[0]))) for j in design.joints if j.tab in s.panels
+              and j.target[0].startswith("gore") and j.tab[0].startswith("gore")}
+             for s in halves]  # fmt: skip
+    assert [len(s) for s in seams] == [2, 2, 2]
+    assert seams[2] == {("gore-3", "gore-4"), ("gore-1", "gore-6")}
+    for step, mine in zip(halves, seams, strict=True):
+        long = sum(
+            design.piece(a).panel(t).size[0]
+            for (a, t) in step.panels
+            if t.startswith("tab.") and t != "tab.0"
+        )
+        assert mine
+        assert step.hold == pytest.approx(glue.hold + 30.0 * long / 85.0, rel=1e-6)
+    assert "finger through the open foot" in halves[2].detail
+
+
+@pytest.mark.parametrize("sides", [4, 5, 6, 7, 8])
+@pytest.mark.parametrize("layer", ["ply-1", "panel-1"])
+def test_layers_of_a_gore_narrow_to_their_tip_without_a_hook(sides, layer) -> None:  # type: ignore[no-untyped-def]
+    """Cut across at any height they are one strip, each narrower than the one below."""
+    design = build(FAMILY, (90.0, 90.0, 80.0), sides=float(sides), panels="gores")
+    piece = design.piece(layer)
+    whole = unary_union([Polygon(p.outline).buffer(1e-6) for p in piece.panels])
+    box = np.array(whole.exterior.coords)
+    fold = piece.folds[0]
+    axis = 1 if abs(fold.start[1] - fold.end[1]) < abs(fold.start[0] - fold.end[0]) else 0
+    low, high = box[:, axis].min(), box[:, axis].max()
+    widths = []
+    for at in np.linspace(low + 0.2, high - 0.2, 60):
+        line = [(at, -500), (at, 500)] if axis == 0 else [(-500, at), (500, at)]
+        cut = whole.intersection(LineString(line))
+        assert cut.geom_type == "LineString"
+        widths.append(cut.length)
+    steps = np.diff(widths)
+    assert (steps < 1e-6).all() or (steps > -1e-6).all()
+
+
+def test_the_dome_springs_without_a_crease() -> None:
+    """The fold between the upright foot and the first facet is bent, not scored."""
+    gore = build(FAMILY, (80.0, 80.0, 60.0)).piece("gore-1")
+    spring = next(f for f in gore.folds if (f.parent, f.child) == ("foot", "facet.1"))
+    assert spring.kind == "rolled"
+
+
+def test_a_double_wall_leaves_the_inside_as_it_was_asked() -> None:
+    """The floor's top, feet counted, is where the hollow begins; the closed height says so."""
+    one, two = (build(FAMILY, (80.0, 80.0, 60.0), walls=how) for how in ("single", "double"))
+    t = one.piece("base").board.thickness
+    below = [d.sizes["outside-height"].inputs[2].value for d in (one, two)]
+    assert below == pytest.approx([2 * t, 3 * t])  # floor and brim; feet as well
+    for design, ply in ((one, 0.0), (two, t)):  # from the FOLD text: what lies highest on the floor
+        model = fold_reader.read(text_of(design))
+        floor = model.faces["base", "floor"].points[:, 2].mean() + t / 2 + ply
+        assert floor == pytest.approx(design.hollow.centre[2] - design.hollow.size[2] / 2, abs=1e-6)
+    assert two.hollow.size == one.hollow.size

@@ -56,6 +56,6 @@ def seconds_held(design: Design, joints: Iterable[Joint]) -> float:
 
 def _is_bent(piece: Piece, panel: str) -> bool:
     """Whether a panel is a facet of something curled."""
-    return any(
+    return piece.panel(panel).role is Role.GORE and any(
         f.kind == ROLLED and abs(f.angle) > 1 and panel in (f.parent, f.child) for f in piece.tree
     )

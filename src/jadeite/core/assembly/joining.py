@@ -88,7 +88,8 @@ def _plies_step(
         each = [counted(count[where], design.piece(where[0]).title) for where in on]
         detail = f"{listed(each)}, each kind by itself. {hint} Let them dry before you bend them."
     else:
-        title = f"Glue {the(named(pieces))} behind {the(named(carriers))}"
+        where = "behind" if arrivals[0].when is When.BEHIND else "on"
+        title = f"Glue {the(named(pieces))} {where} {the(named(carriers))}"
         detail = hint
     clock.add(
         title,

@@ -29,6 +29,7 @@ __all__ = [
     "gore_half_width",
     "gore_ring",
     "gores_all_round",
+    "outside_panels",
     "seam_tab",
 ]
 
@@ -193,9 +194,7 @@ def _plies(
     dome: Dome, board: Board, ply: Board, phase: float, names: set[str], fits: Fits
 ) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
     """Inner plies, a facet of each on every facet of its gore."""
-    inner = (board.thickness + ply.thickness) / 2
     tangent = math.tan(math.pi / dome.sides)
-    net = ClosedForm("ply-1", "inner ply 1", ply, part="ply")
     tabs = [0.0]
     for k in range(1, dome.facets + 1):
         if f"tab.{k}" in names:
@@ -206,29 +205,59 @@ def _plies(
     # the tab of the gore before lies on the side away from this gore's own tab; the ply keeps
     # off the deepest from foot to tip, so that its edge runs on smoothly
     keep = (max(tabs) + PLY_CLEAR, PLY_CLEAR)
+    inner = (board.thickness + ply.thickness) / 2
+    return _on_gores(dome, phase, _Layer("ply", "inner ply", ply, inner, keep, 0.0))
+
+
+def outside_panels(
+    dome: Dome, board: Board, panel: Board, phase: float, border: float, top: float
+) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
+    """A panel on the good side of each gore, ``border`` mm in from its seams; to be curled with it.
+
+    They end outside ``top``, an inradius in mm, where a cover lies.
+    """
+    outer = -(board.thickness + panel.thickness) / 2
+    return _on_gores(
+        dome, phase, _Layer("panel", "outside panel", panel, outer, (border, border), top)
+    )
+
+
+@dataclass(frozen=True)
+class _Layer:
+    """A second layer on every gore, ``inner`` mm within it, so much narrower at its two sides."""
+
+    name: str
+    title: str
+    board: Board
+    inner: float
+    keep: tuple[float, float]
+    top: float
+
+
+def _on_gores(
+    dome: Dome, phase: float, layer: _Layer
+) -> tuple[list[Piece], dict[str, Floats], list[Joint]]:
+    """The layer's piece on each gore, a facet of it on every facet that is wide enough."""
+    tangent = math.tan(math.pi / dome.sides)
     corners: dict[int, Floats] = {}
     for k in range(1, dome.facets + 1):
-        width = 2 * min(r for r, _ in _section(dome, k, inner)) * tangent
-        if width - sum(keep) < LEAST_PLY:
+        ends = [r for r, _ in _section(dome, k, layer.inner)]
+        if 2 * min(ends) * tangent - sum(layer.keep) < LEAST_PLY or min(ends) < layer.top:
             break
-        corners[k] = _facet(dome, k, phase, inner, keep)
+        corners[k] = _facet(dome, k, phase, layer.inner, layer.keep)
+    if not corners:
+        return [], {}, []
     made = range(1, len(corners) + 1)
-    if made:
-        bend(net, "ply", "inner ply", corners.__getitem__, made)
+    net = ClosedForm(f"{layer.name}-1", f"{layer.title} 1", layer.board, part=layer.name)
+    bend(net, layer.name, layer.title, corners.__getitem__, made)
+    first = net.build()
     pieces, placements, joints = [], {}, []
-    first = net.build() if made else None
-    for i in range(dome.sides if first else 0):
-        assert first is not None
-        name = f"ply-{i + 1}"
-        pieces.append(replace(first, name=name, title=f"inner ply {i + 1}"))
+    side = "inside" if layer.inner > 0 else "outside"
+    for i in range(dome.sides):
+        name, title = f"{layer.name}-{i + 1}", f"{layer.title} {i + 1}"
+        pieces.append(replace(first, name=name, title=title))
         placements[name] = about_z(360.0 / dome.sides * i) @ net.placement
-        joints += [
-            Joint(
-                Kind.GLUE,
-                (name, f"ply.{k}"),
-                (f"gore-{i + 1}", f"facet.{k}"),
-                f"inner ply {i + 1}",
-            )
-            for k in made
-        ]
+        for k in made:
+            own, gore = (name, f"{layer.name}.{k}"), (f"gore-{i + 1}", f"facet.{k}")
+            joints.append(Joint(Kind.GLUE, own, gore, title, side))
     return pieces, placements, joints

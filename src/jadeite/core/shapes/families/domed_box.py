@@ -13,7 +13,7 @@ from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.closed_form import ClosedForm
-from jadeite.core.nets.gores import Dome, gore_ring
+from jadeite.core.nets.gores import Dome, gore_ring, outside_panels
 from jadeite.core.nets.model import (
     Design,
     Dimension,
@@ -28,6 +28,7 @@ from jadeite.core.nets.ring_box import RingBox, ngon, ring_box
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.common import inside_sizes
+from jadeite.core.shapes.dome_shell import second_half, shell_arrivals
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -50,17 +51,6 @@ FEWEST, FACETS = 3, 6  # of a gore between foot and tip; from memory
 FACET = 8.0  # mm; from memory, the seam of a shorter one is hard to fold
 COVER = 5.0  # mm; from memory, the cover reaches beyond the tips by this
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
-LAMINATED = (
-    "While both lie flat: a thin layer of glue all over, the ply in the middle of the gore, its "
-    "foot at the line from which the dome springs. Under a weight until it is quite dry; only "
-    "then are both curled together."
-)
-HALF = "Tooth by tooth from the foot up, one gore after another, so that half the dome stands."
-OTHER_HALF = "Tooth by tooth from the foot up as well: the other half of the dome."
-CLOSED = (
-    "Both halves together: the last two seams, one after the other, with a finger through the "
-    "open foot behind the teeth."
-)
 
 # defaults and ranges from memory
 OPTIONS = (
@@ -89,6 +79,24 @@ OPTIONS = (
         "Two plies, glued flat and dried before they are curled together, keep a thin shell in "
         "shape.",
         choices=(("two", "two"), ("one", "one")),
+    ),
+    Option(
+        "panels",
+        "Outside panels",
+        "none",
+        "A panel on every gore, in a colour or paper of its own; it is glued on flat, and curled "
+        "with the gore. Panels on the base's walls are overlays.",
+        choices=(("none", "none"), ("gores", "on the gores")),
+    ),
+    Option(
+        "panel-border",
+        "Border of the panels",
+        3.0,
+        "How far they stay off the seams.",
+        unit="mm",
+        low=1.0,
+        high=10.0,
+        only=(("panels", ("gores",)),),
     ),
 )
 
@@ -128,9 +136,14 @@ def build_domed_box(
     flange = form.brim - dome.radius - 1.0
     pieces, placements, joints = gore_ring(dome, boards["gore"], phase, ply, flange, fits)
     plate = _plate("base-brim", "base brim", boards["base-brim"], form.brim, sides, phase)
+    top = dome.corner(dome.facets)
+    if options["panels"] == "gores":
+        border = float(options["panel-border"])
+        more = outside_panels(dome, boards["gore"], boards["panel"], phase, border,
+                              top[0] + COVER + border)  # fmt: skip
+        pieces, placements, joints = pieces + more[0], placements | more[1], joints + more[2]
     ring = _ring("lid-brim", boards["lid-brim"], form.brim, dome.radius + t_lid / 2 + fits.disc,
                  sides, phase)  # fmt: skip
-    top = dome.corner(dome.facets)
     cover = _plate("cover", "cover", boards["cover"], top[0] + COVER, sides, phase, up=True)
     down = np.diag([1.0, -1.0, -1.0, 1.0])
     gap = (boards["cover"].thickness + t_lid) / 2
@@ -159,7 +172,7 @@ def build_domed_box(
         for k in range(1, sides + 1)
     ]  # fmt: skip
     others = tuple(f"gore-{k}" for k in range(2, sides + 1))
-    second = _second_half(sides)
+    second = second_half(sides)
     on = ("gore-1", pieces[0].panels[0].name)
     return Design(
         family="domed-box",
@@ -175,42 +188,12 @@ def build_domed_box(
             [
                 Arrival("gore-1", When.LAST, how=How.PUT),
                 Arrival("base-brim", When.FOLDED, ("base", "floor")),
-                *_shell(pieces, sides),
+                *shell_arrivals(pieces, sides),
                 Arrival("cover", When.FOLDED, on, after=(second, *others)),
                 Arrival("lid-brim", When.FOLDED, on, after=("cover",)),
             ]
         ),
     )
-
-
-def _second_half(sides: int) -> str:
-    """The gore on which the second half of the shell is built."""
-    return f"gore-{(sides + 1) // 2 + 1}"
-
-
-def _shell(pieces: list[Piece], sides: int) -> list[Arrival]:
-    """Plies glued flat behind their gores; two halves of gores; then one half to the other."""
-    out = []
-    for piece in (p for p in pieces if p.part == "ply"):
-        gore, rides = f"gore-{piece.name.removeprefix('ply-')}", []
-        rides = [(f.child, f.child.replace("ply", "facet")) for f in piece.tree]
-        out.append(
-            Arrival(piece.name, When.BEHIND, (gore, "facet.1"), hint=LAMINATED, rides=tuple(rides))
-        )
-    second = _second_half(sides)
-    halves: dict[str, list[str]] = {"gore-1": [], second: []}
-    for k in range(1, sides + 1):
-        lead = "gore-1" if k < int(second.removeprefix("gore-")) else second
-        if f"gore-{k}" != lead:
-            halves[lead].append(f"gore-{k}")
-    for (lead, gores), hint in zip(halves.items(), (HALF, OTHER_HALF), strict=True):
-        out += [Arrival(gore, When.FOLDED, (lead, "foot"), hint=hint) for gore in gores]
-    waits = tuple(gore for gores in halves.values() for gore in gores)
-    out.append(
-        Arrival(second, When.FOLDED, ("gore-1", "foot"), hint=CLOSED, after=waits,
-                called="second half of the dome")
-    )  # fmt: skip
-    return out
 
 
 def _form(
@@ -385,13 +368,15 @@ DOMED_BOX = register(
         short="Domed",
         about="An n-sided base with a brim; a lid of gores in two plies stands on it.",
         parts=(("base", "Base"), ("base-brim", "Base brim"), ("gore", "Dome"),
-               ("ply", "Dome, inner ply"), ("lid-brim", "Lid brim"), ("cover", "Cover")),
+               ("ply", "Dome, inner ply"), ("panel", "Outside panels"), ("lid-brim", "Lid brim"),
+               ("cover", "Cover")),
         options=OPTIONS,
         build=build_domed_box,
         board_area=domed_board_area,
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
-        when={"ply": ("dome-plies", "two")},
-        follows={"base-brim": "base", "ply": "gore", "lid-brim": "gore", "cover": "gore"},
+        when={"ply": ("dome-plies", "two"), "panel": ("panels", "gores")},
+        follows={"base-brim": "base", "ply": "gore", "panel": "gore", "lid-brim": "gore",
+                 "cover": "gore"},
     )
 )  # fmt: skip

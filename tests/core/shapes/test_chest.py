@@ -4,29 +4,45 @@ from __future__ import annotations
 
 import dataclasses
 
+import numpy as np
 import pytest
+import shapely
+import trimesh
 from hypothesis import example, given, settings
+from hypothesis import strategies as st
+from shapely.geometry import MultiPoint, Polygon
 
-from jadeite.core.assembly import lift_of
+from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.dressings import boards_of
 from jadeite.core.errors import FieldError
+from jadeite.core.folding import box_body
+from jadeite.core.judgement import swing_findings
 from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.proof import prove
-from jadeite.core.shapes import family_by_key
+from jadeite.core.shapes import family_by_key, resolve_options
 from tests import fold_reader
 from tests.core.shapes.closing import (
     FOLDING,
+    TALLY,
     boards_for,
     build,
     closes_or_says_why,
+    cured,
     options_of,
     sizes,
     text_of,
 )
 
 FAMILY = family_by_key("chest")
-FULL = {"lid-depth": 22.0, "latch": "hook-over", "handle": "strap", "stand-ups": 3}
+FULL = {
+    "lid-depth": 22.0,
+    "latch": "hook-over",
+    "handle": "strap",
+    "stand-ups": 3,
+    "room": "lid",
+    "catch-on": "board",
+}
 
 
 @settings(max_examples=200)
@@ -119,3 +135,138 @@ def test_what_is_glued_to_the_lid_goes_on_with_it() -> None:
         there = design.placements[piece.name]
         assert here[:3, :3] == pytest.approx(there[:3, :3], abs=1e-9)
         assert here[:3, 3] - home == pytest.approx(there[:3, 3], abs=1e-6)
+
+
+# ------------------------------------------------------------------ the lid swings
+
+
+def _solid(face):  # type: ignore[no-untyped-def]
+    """A face, which is convex, as a body of its board's thickness (trimesh)."""
+    half = face.normal / np.linalg.norm(face.normal) * face.thickness / 2
+    return trimesh.convex.convex_hull(np.concatenate([face.points + half, face.points - half]))
+
+
+def _hits(design, bodies=()) -> list[tuple[int, str]]:  # type: ignore[no-untyped-def]
+    """At which degree of its swing the lid meets what stands, from the FOLD text alone.
+
+    The lid's front and its tabs, the ceiling and the handle's feet are turned about the
+    strips' fold by every degree from 1 to 110; whether corners and edges of one solid lie in
+    another is asked of trimesh, and of Shapely in the plane across the fold.
+    """
+    model = fold_reader.read(text_of(design))
+    strip = model.faces["strip-1", "upper"].points
+    axis = np.array([0.0, strip[:, 1].mean(), strip[:, 2].min()])
+    moving = [f for (p, n), f in model.faces.items()
+              if (p == "tray-2" and (n in ("front", "floor") or n.startswith("tab")))
+              or (p == "handle" and n.startswith("foot"))]  # fmt: skip
+    still = [(p, _solid(f)) for (p, n), f in model.faces.items()
+             if p.startswith("stand-up") and n == "plate"]  # fmt: skip
+    still += [(name, trimesh.convex.convex_hull(points)) for name, points in bodies]
+    degrees = np.radians(np.arange(1, 111))
+    out = []
+    for solid in map(_solid, moving):
+        for name, body in still:
+            along = [max(m.bounds[0][0] for m in (solid, body)),
+                     min(m.bounds[1][0] for m in (solid, body))]  # fmt: skip
+            if along[1] < along[0] + 1e-3:
+                continue
+            # both are prisms across or along the fold: they meet where their outlines do
+            one, other = (
+                np.array(MultiPoint(m.vertices[:, 1:]).convex_hull.exterior.coords)
+                for m in (solid, body)
+            )
+            y, z = (one - axis[1:]).T
+            c, s = np.cos(degrees)[:, None], np.sin(degrees)[:, None]
+            turned = np.stack([y * c + z * s, z * c - y * s], axis=-1) + axis[1:]
+            met = shapely.area(shapely.intersection(shapely.polygons(turned), Polygon(other)))
+            out += [(int(k) + 1, name) for k in np.flatnonzero(met > 1e-3)]
+    return out
+
+
+def assert_cured(inside, board, options, refused) -> None:  # type: ignore[no-untyped-def]
+    """A refusal names a value that works."""
+    assert cured(FAMILY, inside, boards_for(FAMILY, board), options, refused)
+
+
+@settings(max_examples=200)
+@given(
+    inside=st.tuples(st.floats(60.0, 250.0), st.floats(45.0, 250.0), st.floats(30.0, 200.0)),
+    board=st.sampled_from(["text", "medium-card", "heavy-card"]),
+    chosen=st.fixed_dictionaries({
+        "lid-depth": st.floats(14.0, 80.0), "room": st.sampled_from(["lid", "rim"]),
+        "handle": st.sampled_from(["strap", "none"]), "stand-ups": st.sampled_from([0.0, 1.0, 2.0]),
+    }),
+)  # fmt: skip
+def test_property_the_lid_swings_clear_at_every_degree(inside, board, chosen) -> None:  # type: ignore[no-untyped-def]
+    """Of stand-up pieces, and of a block as large as the whole hollow."""
+    options = resolve_options(FAMILY, {**FULL, **chosen})
+    try:
+        design = FAMILY.build(inside, boards_for(FAMILY, board), options)
+    except FieldError as refused:
+        TALLY[FAMILY.key, False] += 1
+        assert_cured(inside, board, options, refused)
+        return
+    TALLY[FAMILY.key, True] += 1
+    hollow = design.hollow
+    block = box_body("block", hollow.size, np.array(hollow.centre))
+    assert _hits(design, [("block", np.concatenate(block.faces))]) == []
+    assert swing_findings([block], design) == []
+
+
+def test_a_plate_up_to_the_lid_over_its_whole_width_is_hit() -> None:
+    """The finding and the sampled swing agree on a stand-up piece that was not cut to the swing."""
+    design = build(FAMILY, (120.0, 60.0, 60.0), stand_ups=1)
+    piece = design.piece("stand-up-1")
+    plate = piece.panel("plate")
+    low, high = plate.outline.min(axis=0), plate.outline.max(axis=0)
+    square = np.array([low, [high[0], low[1]], high, [low[0], high[1]]])
+    whole = dataclasses.replace(plate, outline=square)
+    panels = tuple(whole if p.name == "plate" else p for p in piece.panels)
+    pieces = tuple(
+        dataclasses.replace(p, panels=panels) if p is piece else p for p in design.pieces
+    )
+    spoilt = dataclasses.replace(design, pieces=pieces)
+    assert _hits(design) == []
+    assert swing_findings([], design) == []
+    assert {name for _, name in _hits(spoilt)} == {"stand-up-1"}
+    assert [f.code for f in swing_findings([], spoilt)] == ["lid-hits"]
+
+
+def test_room_under_the_lid_counts_for_things() -> None:
+    """A chest for 60 mm is lower by what the lid gives, and a little wider so that it swings."""
+    up, rim = (build(FAMILY, (120.0, 60.0, 60.0), room=how) for how in ("lid", "rim"))
+    tall = [float(np.ptp(fold_reader.read(text_of(d)).faces["tray", "front"].points[:, 2]))
+            for d in (up, rim)]  # fmt: skip
+    assert tall[1] - tall[0] == pytest.approx(22.0 + 0.2 - 1.0 - 0.23, abs=1e-6)
+    assert up.hollow.size == rim.hollow.size == (120.0, 60.0, 60.0)
+    assert 60.0 < up.sizes["inside-swing"].value < 66.0
+    assert rim.sizes["inside-swing"].value == 60.0
+
+
+def test_the_hinges_are_glued_to_the_lid_then_to_the_tray_and_the_handle_is_threaded() -> None:
+    """In that order, before anything is put in; feet are folded only when they are through."""
+    design = build(FAMILY, (120.0, 60.0, 60.0), stand_ups=1)
+    glue = adhesive_by_key("liquid-craft-glue")
+    titles = [s.title for s in assembly_plan(design, lift_of(design), glue, ["planet"]).steps]
+    order = [
+        "Put the handle through the lid",
+        "Glue the left foot under the lid",
+        "Set the lid on the tray and glue hinge strips 1 and 2 to its back",
+        "Glue stand-up piece 1 in",
+        "Put in planet",
+        "Close the lid",
+    ]
+    at = [titles.index(title) for title in order]
+    assert at == sorted(at)
+    assert titles.index("Glue hinge strips 1 and 2 to the lid") < at[2]
+    assert not [t for t in titles if t.startswith("Raise the handle's left foot")]
+
+
+def test_the_catch_stands_on_foam_or_on_a_pad() -> None:
+    """Foam is bought, and counted in its height; a pad of chipboard is cut."""
+    foam, pad = (build(FAMILY, (120.0, 60.0, 60.0), catch_on=how) for how in ("foam", "board"))
+    assert [b.name for b in foam.bought] == ["foam pad"]
+    assert not foam.bought[0].title
+    assert {p.name for p in pad.pieces} - {p.name for p in foam.pieces} == {"pad"}
+    proud = [float(-design.placements["catch"][1, 3]) for design in (foam, pad)]
+    assert proud[0] == pytest.approx(proud[1], abs=1e-6)  # both 2 mm

@@ -313,8 +313,9 @@ def foot_step(clock: Clock, piece: Piece, lift: Lift, move: Move, adhesive: Adhe
     under = foot_under(lift.design, piece, move)
     clock.add(
         f"Glue {the(piece.panel(move.folds[0]).title)} under {the(under)}",
-        "Turn all over, a little glue on it, fold it back and press it flat; stand it up and see "
-        "that it is upright while the glue sets.",
+        lift.design.arrivals.fold_hint((piece.name, move.folds[0]))
+        or "Turn all over, a little glue on it, fold it back and press it flat; stand it up and "
+        "see that it is upright while the glue sets.",
         "glue",
         lift.after_level(move.level),
         GLUE,
@@ -341,7 +342,8 @@ def insert_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -
         if glued:
             clock.add(
                 f"Glue {the(piece.title)} in",
-                "Spread the glue thinly over all of it, lay it in, and press it down under a "
+                arrival.hint
+                or "Spread the glue thinly over all of it, lay it in, and press it down under a "
                 "weight.",
                 "glue",
                 at,

@@ -36,6 +36,7 @@ from jadeite.core.assembly.joining import (
     insert_steps,
     mount_steps,
 )
+from jadeite.core.assembly.lids import hinge_step, lid_words
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
 from jadeite.core.assembly.printing import print_step
@@ -133,6 +134,8 @@ def assembly_plan(
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "joined"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
     first = design.body.name
+    if design.swing is not None:
+        hinge_step(clock, design, lift, adhesive)
     insert_steps(clock, design, lift, adhesive)
     if things:
         mounted = design.hollow is None
@@ -176,12 +179,10 @@ def assembly_plan(
             caution=adhesive.caution,
         )
     if over := design.arrivals.at(When.LAST):
-        slides = next((a.piece for a in over if a.path), "")
+        title, words = lid_words(design, over)
         clock.add(
-            f"Slide {the(design.piece(slides).title)} on" if slides else "Put the lid on",
-            "It should run by itself with a little air."
-            if slides
-            else "It should slide down by itself with a little air.",
+            title,
+            words,
             "close",
             1.0,
             CLOSE,

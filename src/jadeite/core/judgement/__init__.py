@@ -10,6 +10,7 @@ from jadeite.core.judgement.closed import (
 )
 from jadeite.core.judgement.contents import cautions, contents_findings, mass_of_contents
 from jadeite.core.judgement.strength import strength_findings
+from jadeite.core.judgement.swinging import swing_findings
 
 __all__ = [
     "board_findings",
@@ -22,4 +23,5 @@ __all__ = [
     "round_findings",
     "showing_findings",
     "strength_findings",
+    "swing_findings",
 ]

@@ -41,6 +41,7 @@ from jadeite.core.findings import Finding
 from jadeite.core.nets.arrivals import Arrivals, Where
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.roles import Role
+from jadeite.core.nets.swing import Swing
 from jadeite.core.photos import Ink
 from jadeite.core.reckoning import Reckoning
 from jadeite.core.solid import Form
@@ -404,7 +405,7 @@ class Design:
     takes besides board; ``handles`` say which pieces may be moved about on the table, and
     ``blanks`` where each copy bears words of its own; ``registers`` how a picture lies on the
     panels whose outlines were found in one; ``motif`` is the pattern of windows that it has
-    until others are chosen.
+    until others are chosen; ``swing`` the line about which a lid turns that is hinged.
     """
 
     family: str
@@ -432,6 +433,7 @@ class Design:
     blanks: tuple[Blank, ...] = ()
     registers: Mapping[Where, Register] = field(default_factory=dict)
     motif: str = ""
+    swing: Swing | None = None
 
     @property
     def room(self) -> Hollow:

@@ -11,7 +11,7 @@ from jadeite.core.dressings import build_design
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.folding import JointReport
-from jadeite.core.judgement import body_findings, passing_findings
+from jadeite.core.judgement import body_findings, passing_findings, swing_findings
 from jadeite.core.nets import Design
 from jadeite.core.pipeline.room import Size, asked_of, bodies_of, inside_of
 from jadeite.core.project import Task
@@ -134,7 +134,8 @@ def _getting_in(task: Task, arrangement: Arrangement | None, design: Design) -> 
     if design.hollow is None:
         return ()  # what lies on a face goes nowhere
     bodies = bodies_of(task, arrangement, design)
-    return tuple(body_findings(bodies, design) or passing_findings(bodies, design))
+    hit = body_findings(bodies, design) or passing_findings(bodies, design)
+    return (*hit, *swing_findings(bodies, design))
 
 
 def roomier(

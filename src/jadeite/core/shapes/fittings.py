@@ -115,12 +115,18 @@ def strap_handle(
 
 
 def standing_plate(
-    name: str, title: str, board: Board, wide: float, low: float, high: float, leg: float
-) -> Fitting:
-    """A plate across x = 0 on a leg folded towards -x; panels ``plate`` and ``leg``; mm."""
+    name: str, title: str, board: Board, wide: float, low: float, high: float, leg: float,
+    front: Floats | None = None,
+) -> Fitting:  # fmt: skip
+    """A plate across x = 0 on a leg folded towards -x; panels ``plate`` and ``leg``; mm.
+
+    ``front`` are the upper corners of its edge at y < 0, (n, 2) y and z, from below up.
+    """
     w = wide / 2
     net = ClosedForm(name, title, board)
-    ring = np.array([[0, -w, low], [0, w, low], [0, w, high], [0, -w, high]])
+    front = np.array([[-w, high]]) if front is None else front
+    edge = [[0.0, y, z] for y, z in front[::-1].tolist()]
+    ring = np.array([[0, -w, low], [0, w, low], [0, w, high], *edge])
     plate = net.base("plate", ring, title="plate", role=Role.PLATE)
     flat = np.array([[0, w, low], [0, -w, low], [-leg, -w, low], [-leg, w, low]])
     net.face("leg", flat, plate, title="leg", role=Role.FOOT)

@@ -110,7 +110,9 @@ def test_parts_are_made_with_a_choice_or_with_some_of_a_count() -> None:
 
     assert "stand-up" not in made()
     assert "stand-up" in made(stand_ups=2.0)
-    assert {"latch", "pad", "catch"} <= made()
+    assert {"latch", "catch"} <= made()
+    assert "pad" not in made()
+    assert "pad" in made(catch_on="board")
     assert not {"latch", "pad", "catch"} & made(latch="none")
 
 

@@ -196,9 +196,11 @@ def _tell(work: Work | None, findings: Sequence[Finding]) -> None:
     if work is not None:
         for value in work.sizes.values():
             print(f"{value.name}: {reckoning_text(value)}")
-        glued = [r for r in work.joints if r.joint.kind is Kind.GLUE]
+        glued = [r.joint.title for r in work.joints if r.joint.kind is Kind.GLUE]
         if glued:
-            print(f"Closes: {sum(r.closed for r in glued)} of {len(glued)} glue joints")
+            gape = {r.joint.title for r in work.joints if r.joint.title in glued and not r.closed}
+            whole = len(set(glued))
+            print(f"Closes: {whole - len(gape)} of {whole} glue joints")
     for finding in findings:
         cure = f" {finding.cure.label}." if finding.cure else ""
         print(f"{finding.level.word}: {finding.message}{cure}")

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout,
 from jadeite.core.errors import FieldError
 from jadeite.core.project import Trial
 from jadeite.core.steps import Steps
-from jadeite.core.units import format_size, parse_length
+from jadeite.core.units import format_length, format_size, parse_length
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel
 from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
@@ -39,14 +39,15 @@ class NotebookPanel(Panel):
             line.addWidget(edit)
         line.addStretch(1)
         card.body.addLayout(line)
-        card.add(label("The lid was"))
-        self.verdict = Segmented(VERDICTS, "The lid was")
+        self.asked = label("")
+        card.add(self.asked)
+        self.verdict = Segmented(VERDICTS, "How it fitted")
         self.verdict.set_value("right")
         card.add(self.verdict)
         self.by = QLineEdit()
         self.by.setFixedWidth(104)
         self.by.setPlaceholderText("not known")
-        card.row("By how much", self.by, "How much larger or smaller the lid should have been.")
+        card.row("By how much", self.by, "How much larger or smaller it should have been.")
         self.note = QPlainTextEdit()
         self.note.setFixedHeight(58)
         self.note.setPlaceholderText("What to change for the next one")
@@ -108,6 +109,7 @@ class NotebookPanel(Panel):
         work = self.session.work
         ready = work.design is not None
         self.record.setEnabled(ready)
+        self.asked.setText("The lid was" if "lid-clearance" in work.sizes else "The fit was")
         self.intended.setText(format_size(work.inside, self.system) if ready else "no size yet")
         if ready and (work.inside, self.system) != self._size:
             self._size = (work.inside, self.system)
@@ -122,7 +124,7 @@ class NotebookPanel(Panel):
         if not trials:
             self._list.addWidget(
                 label(
-                    "Nothing tried yet. Build one, measure it, and write down how the lid went.",
+                    "Nothing tried yet. Build one, measure it, and write down how it fitted.",
                     "small",
                     wrap=True,
                 )
@@ -135,7 +137,7 @@ class NotebookPanel(Panel):
             column.setSpacing(1)
             head = QHBoxLayout()
             state = "settled" if trial.verdict == "right" else "look"
-            by = f" by {trial.by:.1f} mm" if trial.by else ""
+            by = f" by {format_length(trial.by, self.system)}" if trial.by else ""
             head.addWidget(label(f"{words[trial.verdict]}{by}", state))
             what = f"{trial.item}, {trial.date}" if trial.item else trial.date
             head.addWidget(label(what, "small"))
@@ -145,13 +147,10 @@ class NotebookPanel(Panel):
             head.addWidget(away)
             column.addLayout(head)
             size = format_size(trial.measured or trial.intended, self.system)
-            column.addWidget(
-                label(
-                    f"{size} · {trial.board} · lid clearance {trial.clearance:.1f} mm",
-                    "small",
-                    wrap=True,
-                )
-            )
+            told = [size, trial.board]
+            if trial.clearance:
+                told.append(f"lid clearance {format_length(trial.clearance, self.system)}")
+            column.addWidget(label(" · ".join(told), "small", wrap=True))
             if trial.note:
                 column.addWidget(label(trial.note, "", wrap=True))
             self._list.addWidget(holder)

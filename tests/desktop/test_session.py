@@ -197,8 +197,12 @@ def test_the_docket_in_words(session, qtbot) -> None:  # type: ignore[no-untyped
     entries = docket_entries(session, "mm")
     assert entries["contents"].words == "1 thing · 63 × 43 × 26 mm"
     assert entries["notebook"].state == "waiting"
-    assert entries["assembly"].words.startswith("1")
+    assert " for 3 · last seam" in entries["assembly"].words
     totals = docket_totals(session)
+    session.edit(batch_order="piece")  # each waits for its own glue
+    settle(qtbot, session)
+    assert docket_entries(session, "mm")["assembly"].words != entries["assembly"].words
+    assert docket_totals(session)[1] != totals[1]
     assert [words for _, words in totals][1:] == ["in all", "board"]
     session.edit(brief=Hollow(size=(40.0, 40.0, 30.0)))
     settle(qtbot, session)

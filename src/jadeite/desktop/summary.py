@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from jadeite.core.assembly import batch_seconds
 from jadeite.core.findings import Level
 from jadeite.core.nets.model import Kind
+from jadeite.core.pipeline import Work
 from jadeite.core.units import (
     System,
     counted,
@@ -102,12 +104,14 @@ def docket_entries(session: Session, system: System) -> dict[str, Entry]:
     sheets, cutting = _sheets(session)
     plan = work.assembly
     works = session.job_work.works
-    plans = [made.assembly for made in works.values() if made.assembly is not None]
-    if len(session.project.items) > 1 and plans:
-        whole = format_duration(sum(each.seconds for each in plans))
-        assembly = Entry(f"{whole} · {counted(len(plans), 'made thing')}", "settled")
+    planned = [made for made in works.values() if made.assembly is not None]
+    if len(session.project.items) > 1 and planned:
+        whole = format_duration(sum(_seconds(session, each) for each in planned))
+        assembly = Entry(f"{whole} · {counted(len(planned), 'made thing')}", "settled")
     elif plan is not None:
-        words = f"{format_duration(plan.seconds)} · last seam: {plan.last_seam}"
+        for_all = f" for {work.task.count}" if work.task.count > 1 else ""
+        taken = format_duration(_seconds(session, work))
+        words = f"{taken}{for_all} · last seam: {plan.last_seam}"
         assembly = Entry(words, "settled")
     else:
         assembly = Entry("no steps yet", "waiting")
@@ -130,6 +134,14 @@ def docket_entries(session: Session, system: System) -> dict[str, Entry]:
         "assembly": assembly,
         "notebook": notebook,
     }
+
+
+def _seconds(session: Session, work: Work) -> float:
+    """Time by hand for all copies of a made thing, in the order of the batch that was chosen."""
+    assert work.assembly is not None
+    if work.task.count == 1:
+        return work.assembly.seconds
+    return batch_seconds(work.assembly, work.task.count)[session.project.batch_order]
 
 
 def slips_of(session: Session) -> list[Slip]:
@@ -157,7 +169,7 @@ def docket_totals(session: Session) -> tuple[tuple[str, str], ...]:
     for work in works:
         if work.design is None or work.assembly is None:
             return ()
-        seconds += work.assembly.seconds * work.task.count
+        seconds += _seconds(session, work)
         weight += work.sizes["weight"].value * work.task.count
     return (
         (str(len(sheets.layout.sheets)), "sheet" if len(sheets.layout.sheets) == 1 else "sheets"),

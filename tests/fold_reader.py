@@ -456,13 +456,19 @@ def _those(everything, kept):  # type: ignore[no-untyped-def]
 
 
 def lets_through(face: Face, cuts: list[np.ndarray], spot: np.ndarray, thickness: float) -> bool:
-    """Whether a spot of a face lies in a slit or slot, as wide as what passes is thick."""
-    near = thickness + 0.3
+    """Whether a spot of a face lies in a slit or slot, as wide as what passes is thick, or a hole.
+
+    Of a hole it lies as far within as what passes is thick.
+    """
+    near, lines = thickness + 0.3, []
     for cut in cuts:
         flat, heights = flat_on(face, cut)
-        if np.abs(heights).max() < 1e-3 and LineString(flat).distance(Point(spot)) < near:
-            return True
-    return False
+        if np.abs(heights).max() < 1e-3:
+            lines.append(LineString(flat))
+            if lines[-1].distance(Point(spot)) < near:
+                return True
+    holes = shapely.get_parts(shapely.polygonize(lines)) if lines else []
+    return any(hole.buffer(-thickness / 2).contains(Point(spot)) for hole in holes)
 
 
 def inside_size(model: Model, piece: str) -> tuple[float, float, float]:

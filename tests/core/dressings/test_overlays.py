@@ -13,6 +13,7 @@ from shapely.geometry import Polygon
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.dressings.overlays import with_overlay
+from jadeite.core.dressings.taken import taken_up
 from jadeite.core.dressings.windows import Pane, with_window
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import When
@@ -140,6 +141,7 @@ def test_any_plain_panel_of_any_family_takes_one(family) -> None:  # type: ignor
         if q.role in (Role.WALL, Role.FLOOR)
         and not q.openings
         and min(np.ptp(q.outline, axis=0)) > 16
+        and taken_up(design, (p.name, q.name)) is None
     ]
     if not plain:
         pytest.skip("all of it is rolled")
@@ -275,3 +277,37 @@ def test_a_side_too_short_to_be_wrapped_is_refused() -> None:
             made += 1
     assert made > 80
     assert refused
+
+
+@pytest.mark.parametrize("panel", ["tray/front", "tray/back", "tray/left", "tray/right",
+                                   "tray-2/front", "tray-2/back", "tray-2/floor"])  # fmt: skip
+def test_every_outer_panel_of_a_chest_takes_an_overlay(panel) -> None:  # type: ignore[no-untyped-def]
+    """Clear of latch, catch, strips and slots: measured on the closed form, by its own reader."""
+    chest = build(family_by_key("chest"), (120.0, 80.0, 60.0), stand_ups=1)
+    piece, name = panel.split("/")
+    design = with_overlay(chest, piece, name, 4.0, board_by_key("medium-card"))
+    assert faults(design) == []
+    model = fold_reader.read(text_of(design))
+    mine = next(f for (p, _), f in model.faces.items() if p == "overlay-1")
+    flat, _ = fold_reader.flat_on(mine, mine.points)
+    shape = Polygon(flat)
+    for (other, _), face in model.faces.items():
+        if other not in ("latch", "catch", "strip-1", "strip-2"):
+            continue
+        points, heights = fold_reader.flat_on(mine, face.points)
+        if np.abs(heights).max() < 6.0:  # it lies on the same panel
+            assert shape.distance(Polygon(points)) > 1.4
+    whole = Polygon(chest.piece(piece).panel(name).outline).area
+    assert shape.area > 0.4 * whole
+    holes = design.pieces[-1].panels[0].openings
+    assert len(holes) == (2 if panel == "tray-2/floor" else 0)
+
+
+def test_an_overlay_with_slots_or_parts_on_it_takes_no_stiffener() -> None:
+    """Refused with a way that works."""
+    chest = build(family_by_key("chest"), (120.0, 80.0, 60.0))
+    card, chip = board_by_key("medium-card"), board_by_key("thin-chipboard")
+    for piece, panel in (("tray", "front"), ("tray-2", "floor")):
+        with pytest.raises(FieldError, match="Use one without a stiffener"):
+            with_overlay(chest, piece, panel, 4.0, card, chip)
+        assert with_overlay(chest, piece, panel, 4.0, card)

@@ -2,7 +2,8 @@
 
 On a stiffener an overlay stands proud: it is larger than the stiffener by
 what wraps over its thickness, so that no raw edge shows.  On a panel with a
-window it is a second frame: it leaves the whole pattern free.
+window it is a second frame: it leaves the whole pattern free.  Slots and what else is
+glued on the panel it leaves free as well.
 """
 
 from __future__ import annotations
@@ -17,6 +18,7 @@ from shapely.geometry.polygon import orient
 from jadeite.core.boards import Board
 from jadeite.core.dressings.dressing import Asked, Dressing, Part, without
 from jadeite.core.dressings.frames import bordered, heights_over, sides_of
+from jadeite.core.dressings.taken import taken_up
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
 from jadeite.core.nets.arrivals import Arrival, When
@@ -65,17 +67,19 @@ def with_overlay(
     panel = piece.panel(panel_name)
     if not panel.role.traits.cover:
         raise FieldError(field, f"the {panel.title} is glued or hidden", "Choose another panel.")
-    if any(opening.kind != "window" for opening in panel.openings):
-        raise FieldError(field, f"the {panel.title} has slots in it", "Choose another panel.")
-    if panel.openings and stiffener is not None:
-        raise FieldError(
-            field,
-            f"a frame round the window of the {panel.title} takes no stiffener",
-            "Use one without a stiffener.",
-        )
+    windowed = any(opening.kind == "window" for opening in panel.openings)
+    taken = taken_up(design, (piece_name, panel_name))
+    if stiffener is not None and (windowed or taken is not None):
+        what = f"a frame round the window of the {panel.title}" if windowed else (
+            f"an overlay on the {panel.title}, on which other parts lie,")  # fmt: skip
+        raise FieldError(field, f"{what} takes no stiffener", "Use one without a stiffener.")
     least = LEAST_WIDTH if stiffener is None else LEAST_STIFF
     outline = _inset(panel, border, least, field)
-    hole = _window_of(panel, outline, border, field) if panel.openings else None
+    hole = _window_of(panel, outline, border, field) if windowed else None
+    holes = [] if hole is None else [Opening("window", hole)]
+    if taken is not None:
+        outline, left = _round_what_is_there(panel, outline, taken, border, field)
+        holes += left
     number = 1 + sum(p.part == OVERLAY for p in design.pieces)
     name = f"overlay-{number}"
     height = piece.board.thickness / 2  # of what it lies on, above the panel's middle surface
@@ -88,9 +92,9 @@ def with_overlay(
         what = "overlay" if hole is None else "second frame"
         top = _plate(name, f"overlay {number}", Role.OVERLAY, f"{what} on {panel.title}", board,
                      outline)  # fmt: skip
+        if holes:
+            top = replace(top, panels=(replace(top.panels[0], openings=tuple(holes)),))
         if hole is not None:
-            cut = replace(top.panels[0], openings=(Opening("window", hole),))
-            top = replace(top, panels=(cut,))
             sizes[f"{name}-ring"] = _ring_width(number, outline, hole)
         joints.append(
             Joint(Kind.GLUE, (name, "overlay"), on, f"overlay on the {panel.title}", "outside")
@@ -151,6 +155,28 @@ def _inset(panel: Panel, border: float, least: float, field: str) -> Floats:
         )  # fmt: skip
     outline = np.array(inner.exterior.coords)[:-1]
     return np.asarray(outline if inner.exterior.is_ccw else outline[::-1])
+
+
+def _round_what_is_there(
+    panel: Panel, outline: Floats, taken: shapely.Geometry, border: float, field: str
+) -> tuple[Floats, list[Opening]]:
+    """The overlay's outline and holes, clear of slots and of what else lies on the panel."""
+    left = shapely.difference(Polygon(outline), taken)
+    worn = left.buffer(-LEAST_RING / 2, join_style="mitre")  # no strip that cannot be glued
+    left = shapely.get_parts(worn.buffer(LEAST_RING / 2, join_style="mitre"))
+    left = [p for p in left if not p.is_empty]
+    wide = [p for p in left if min(np.ptp(np.array(p.exterior.coords), axis=0)) >= LEAST_WIDTH]
+    if len(wide) != 1:
+        raise FieldError(
+            field,
+            f"what lies on the {panel.title} leaves no overlay in one piece",
+            "Choose another panel, or a narrower border." if border > LEAST_BORDER
+            else "Choose another panel.",
+        )  # fmt: skip
+    (whole,) = wide
+    whole = orient(whole)
+    holes = [Opening("hole", np.array(r.coords)[:-1][::-1]) for r in whole.interiors]
+    return np.asarray(np.array(whole.exterior.coords)[:-1]), holes
 
 
 def _window_of(panel: Panel, outline: Floats, border: float, field: str) -> Floats:

@@ -224,6 +224,14 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
     panel.overlay.click()
     settle(qtbot, window)
     assert window.session.task.overlays == ()
+    told = []
+    window.session.trouble.connect(told.append)
+    panel.border.set_value(30.0, "mm")
+    panel.choose(("tray", "front"))
+    panel.overlay.click()  # refused, it is not kept; what would do is said
+    settle(qtbot, window)
+    assert window.session.task.overlays == ()
+    assert any("leaves nothing of the" in words and "Use" in words for words in told)
     panel.choose(("tray", "tab.left.front"))
     assert not panel.overlay.isEnabled()
 

@@ -8,6 +8,7 @@ from jadeite.core.dressings.panes import linings_of, pane_of, widths_of, windows
 from jadeite.core.dressings.parts import (
     DRESSINGS,
     boards_of,
+    overlay_refused,
     parts_of,
     piece_colours,
     room_for_dressings,
@@ -32,6 +33,7 @@ __all__ = [
     "divided",
     "linings_of",
     "name_findings",
+    "overlay_refused",
     "pane_of",
     "parts_of",
     "piece_colours",

@@ -10,16 +10,26 @@ from jadeite.core.dressings.dressing import Dressing, Size
 from jadeite.core.dressings.lining_sheet import LINING_SHEETS
 from jadeite.core.dressings.lining_strip import LINING_STRIPS
 from jadeite.core.dressings.names import NAMES
-from jadeite.core.dressings.overlays import OVERLAYS
+from jadeite.core.dressings.overlays import OVERLAYS, with_overlay
 from jadeite.core.dressings.panes import WINDOWS
 from jadeite.core.dressings.prints import PRINTS
 from jadeite.core.dressings.scores import SCORES
 from jadeite.core.dressings.splits import SPLITS
+from jadeite.core.errors import FieldError
 from jadeite.core.nets.model import Design
-from jadeite.core.project import Task
+from jadeite.core.project import Overlay, Task, changed
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
+from jadeite.core.shapes.extra import OVERLAY, STIFFENER
 
-__all__ = ["DRESSINGS", "PARTS", "boards_of", "parts_of", "piece_colours", "room_for_dressings"]
+__all__ = [
+    "DRESSINGS",
+    "PARTS",
+    "boards_of",
+    "overlay_refused",
+    "parts_of",
+    "piece_colours",
+    "room_for_dressings",
+]
 
 # in the order in which a draft gets them: what is cut out before what covers it, and all of
 # that before a piece is cut in two
@@ -91,3 +101,14 @@ def piece_colours(task: Task, design: Design) -> dict[str, str]:
         if part in colours:
             out[piece.name] = colours[part]
     return out
+
+
+def overlay_refused(task: Task, family: ShapeFamily, design: Design, over: Overlay) -> str:
+    """Why a panel of a design cannot have an overlay, and what would do; empty where it can."""
+    boards = boards_of(changed(task, overlays=(*task.overlays, over)), family)
+    under = boards[STIFFENER] if over.stiffener else None
+    try:
+        with_overlay(design, over.piece, over.panel, over.border, boards[OVERLAY], under)
+    except FieldError as error:
+        return str(error)
+    return ""

@@ -30,7 +30,7 @@ def taken_up(design: Design, on: Where) -> shapely.Geometry | None:
         outline = design.piece(where[0]).panel(where[1]).outline
         there = back @ _closed(design, where)
         points = outline @ there[:3, :2].T + there[:3, 3]
-        if 0 < float(points[:, 2].min()) and float(points[:, 2].max()) < THICK:
+        if float(points[:, 2].min()) > 0 and float(points[:, 2].max()) < THICK:
             shapes.append(Polygon(points[:, :2]).buffer(CLEAR, join_style="mitre"))
     return shapely.union_all(shapes) if shapes else None
 

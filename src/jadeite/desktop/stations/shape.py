@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QComboBox, QWidget
 
 from jadeite.core.blooms import with_moved
+from jadeite.core.dressings import overlay_refused
 from jadeite.core.dressings.overlays import LEAST_BORDER, MOST_BORDER, USUAL_BORDER
 from jadeite.core.nets import Piece
 from jadeite.core.nets.arrivals import When
@@ -260,6 +261,13 @@ class ShapePanel(Panel):
         except ValueError:
             self.session.trouble.emit("Overlay: this panel can have none. Choose another panel.")
             return
+        work = self.session.work
+        if work.design is None:
+            return
+        refused = overlay_refused(work.settled, work.family, work.design, mine)
+        if refused:  # what cannot be is not kept in the project
+            self.session.trouble.emit(refused)
+            return
         self.session.edit(overlays=(*self._others(), mine))
 
     def _show_panel(self) -> None:
@@ -288,7 +296,8 @@ class ShapePanel(Panel):
         self.overlay.setEnabled(plain)
         self.stiffener.setEnabled(plain)
         here = [o for o in self.session.task.overlays if (o.piece, o.panel) == self.chosen]
-        what = "a second frame" if piece.panel(chosen[1]).openings else "an overlay"
+        windowed = any(o.kind == "window" for o in piece.panel(chosen[1]).openings)
+        what = "a second frame" if windowed else "an overlay"
         self.overlay.setText(f"Take {what.replace('a ', 'the ').replace('an ', 'the ')} away"
                              if here else f"Add {what}")  # fmt: skip
         if here:

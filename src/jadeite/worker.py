@@ -35,6 +35,7 @@ from jadeite.core.project import Outline, Photo, Printer, Project, Stock, Task
 from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of, small_form
 from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, size_by_paper
+from jadeite.core.units import System
 
 if TYPE_CHECKING:
     from jadeite.core.formats.page import Page
@@ -241,19 +242,21 @@ def calibration(printer: Printer, cutter: str, folder: Path, _: Step) -> list[Pa
     return write_calibration(printer, profile_by_key(cutter), folder)
 
 
-def write(job: JobWork, sheets: SheetWork, folder: Path, paper: str, _: Step) -> list[Path]:
+def write(
+    job: JobWork, sheets: SheetWork, folder: Path, paper: str, system: System, _: Step
+) -> list[Path]:
     """The files of a job, in a folder."""
     from jadeite.core.formats import export_all
 
-    return export_all(job, sheets, folder, paper=paper)
+    return export_all(job, sheets, folder, paper=paper, system=system)
 
 
-def pages(job: JobWork, sheets: SheetWork, paper: str, _: Step) -> list[Page]:
+def pages(job: JobWork, sheets: SheetWork, paper: str, system: System, _: Step) -> list[Page]:
     """The printed pages of a job."""
     from jadeite.core.formats.pages import print_pages
     from jadeite.core.formats.printed_sheets import with_pictures
 
-    return with_pictures(print_pages(job, sheets, paper))
+    return with_pictures(print_pages(job, sheets, paper, system))
 
 
 def prints(sheets: SheetWork, _: Step) -> list[Page]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from fractions import Fraction
 
 import pytest
@@ -17,6 +18,7 @@ from jadeite.core.units import (
     format_length,
     format_size,
     in_runs,
+    in_system,
     number_text,
     parse_length,
     parse_size,
@@ -150,3 +152,34 @@ def test_so_many_together(count: int, words: str) -> None:
 def test_numbered_words_in_a_row_are_told_together(words: list[str], told: str) -> None:
     """Three or more that follow one another; what has no number stays as it is."""
     assert in_runs(words) == told
+
+
+SENTENCES = [
+    ("The floor sags by 1.40 mm.", "The floor sags by 0.055 in."),
+    ("Use 50.8 mm, or no latch.", "Use 2 in, or no latch."),
+    ("holds 1 × base (304.8 mm × 330.2 mm)", "holds 1 × base (12 in × 13 in)"),
+    ("inside 101.6 × 76.2 × 38.1 mm", "inside 4 × 3 × 1 1/2 in"),
+    ("petals of 2 to 12.7 mm", "petals of 0.079 to 1/2 in"),
+    ("Over a rod of 6.35 mm, good side outwards", "Over a rod of 1/4 in, good side outwards"),
+    ("It reaches 30 mm too far.", "It reaches ~1 3/16 in too far."),
+    ("an area of 300 mm² of 176 g/m²", "an area of 300 mm² of 176 g/m²"),
+    ("on a sheet of 12 × 12 in", "on a sheet of 12 × 12 in"),
+]
+
+
+@pytest.mark.parametrize(("words", "inches"), SENTENCES)
+def test_lengths_in_sentences_are_told_in_inches(words, inches) -> None:  # type: ignore[no-untyped-def]
+    """Worked by hand with 25.4 mm to the inch; in mm a sentence stays as it is."""
+    assert in_system(words, "inches") == inches
+    assert in_system(words, "mm") == words
+
+
+@given(st.floats(0.05, 2000.0))
+def test_property_a_length_in_a_sentence_is_within_a_thirty_second_of_an_inch(mm) -> None:  # type: ignore[no-untyped-def]
+    """Read back by the reader of typed lengths; small ones within half a thousandth."""
+    told = in_system(f"It reaches {mm:.2f} mm into the hollow.", "inches")
+    found = re.fullmatch(r"It reaches (.*) in into the hollow\.", told)
+    assert found
+    back = parse_length(f"{found[1]} in", "inches", field="x", low=0.0, high=5000.0)
+    near = 0.0005 * 25.4 if mm < 3.17 else 25.4 / 32
+    assert back == pytest.approx(mm, abs=near + 0.006)

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QFont, QFontInfo, QFontMetricsF, QImage, QPainte
 from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtTest import QTest
 
-from jadeite.core.findings import Finding, Level
+from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.pictures import Label, Path, Picture, Stroke
 from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
 from jadeite.core.reckoning import Mark, constant, given, reckon
@@ -138,6 +138,22 @@ def test_findings_bar_leads_with_the_worst(qtbot) -> None:  # type: ignore[no-un
     bar.show_findings(())
     assert bar.property("role") == "finding-settled"
     assert not bar.more.isVisible()
+
+
+def test_findings_and_cures_are_told_in_inches(qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Where inches are chosen; back in mm once they are not."""
+    bar = FindingsBar()
+    qtbot.addWidget(bar)
+    cure = Cure("Use 50.8 mm", (("shape.options.lid-depth", 50.8),))
+    found = (Finding(Level.LOOK, "y", "It reaches 25.4 mm too far.", "lid", cure=cure),)
+    for system, words, label_ in (
+        ("inches", "It reaches 1 in too far.", "Use 2 in"),
+        ("mm", "It reaches 25.4 mm too far.", "Use 50.8 mm"),
+    ):
+        bar.show_findings(found, system)
+        assert bar.first is not None
+        assert words in bar.first.accessibleName()
+        assert bar.first.cure_button.text() == label_
 
 
 def test_lift_bar_plays_from_the_start_once_it_is_at_the_end(qtbot) -> None:  # type: ignore[no-untyped-def]

@@ -26,6 +26,7 @@ __all__ = [
     "format_length",
     "format_size",
     "in_runs",
+    "in_system",
     "listed",
     "number_text",
     "parse_face",
@@ -38,6 +39,7 @@ __all__ = [
 
 INCH = 25.4  # mm; exact by definition (international inch, 1959)
 MAX_LENGTH = 5000.0  # mm; from memory, beyond any sheet or roll of paper
+FINE_INCH = 0.125  # of an inch; common practice, less is told in thousandths
 FRACTION = 16  # parts of an inch in a display; common practice
 TINY = 1e-9  # mm; rounding
 EXACT = 0.005  # mm; from memory, a display closer than this counts as exact
@@ -267,6 +269,34 @@ def format_length(mm: float, system: System = "mm", *, places: int = 1, unit: bo
     if system == "mm":
         return f"{number_text(mm, places)} mm" if unit else number_text(mm, places)
     return f"{_inches(mm)} in" if unit else _inches(mm)
+
+
+_IN_WORDS = re.compile(
+    r"(?<![\w.])(?P<all>\d+(?:\.\d+)?(?:(?: × | to | or | and )\d+(?:\.\d+)?)*) ?mm(?![\w²³])"
+)
+
+
+def in_system(words: str, system: System) -> str:
+    """A sentence whose lengths are in mm, with these in the wanted system.
+
+    Sixteenths of an inch where that says enough; under an eighth of one, thousandths.
+    """
+    if system == "mm" or "mm" not in words:
+        return words
+
+    def shown(found: re.Match[str]) -> str:
+        parts = re.split(r"( × | to | or | and )", found["all"])
+        return (
+            "".join(_in_words(float(p)) if i % 2 == 0 else p for i, p in enumerate(parts)) + " in"
+        )
+
+    return _IN_WORDS.sub(shown, words)
+
+
+def _in_words(mm: float) -> str:
+    if 0 < mm < FINE_INCH * INCH:
+        return f"{mm / INCH:.3f}"
+    return _inches(mm)
 
 
 def format_size(

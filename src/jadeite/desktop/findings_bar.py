@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from jadeite.core.findings import Finding
+from jadeite.core.units import System, in_system
 from jadeite.desktop.widgets import button, clear_layout, label, set_role
 
 __all__ = ["FindingsBar"]
@@ -20,22 +21,23 @@ class _Row(QFrame):
     pointed = pyqtSignal(object)
     cured = pyqtSignal(object)
 
-    def __init__(self, finding: Finding) -> None:
+    def __init__(self, finding: Finding, system: System) -> None:
         super().__init__()
         self.finding = finding
+        told = in_system(finding.message, system)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setAccessibleName(f"{WORDS[finding.level.word]}: {finding.message}")
+        self.setAccessibleName(f"{WORDS[finding.level.word]}: {told}")
         line = QHBoxLayout(self)
         line.setContentsMargins(12, 3, 6, 3)
         line.setSpacing(12)
         role = {"note": "head", "look": "look", "blocked": "blocked"}[finding.level.word]
         line.addWidget(label(WORDS[finding.level.word], role))
-        words = label(finding.message, wrap=True)
+        words = label(told, wrap=True)
         words.setToolTip(f"Where: {finding.where}" if finding.where else "")
         line.addWidget(words, 1)
         if finding.cure is not None:
             self.cure_button = button(
-                finding.cure.label,
+                in_system(finding.cure.label, system),
                 lambda: self.cured.emit(finding),
                 "",
                 "Makes this change; Ctrl+Z takes it back.",
@@ -88,13 +90,16 @@ class FindingsBar(QFrame):
         self._rest: tuple[Finding, ...] = ()  # all but the one in the line
         self._shown: tuple[Finding, ...] | None = None
         self._trouble = ""
+        self._system: System = "mm"
         self.more = button("", self.toggle, "plain", "Opens the list of everything found.")
         self.more.setAccessibleName("Show all findings")
         self.first: _Row | None = None
         self.show_findings(())
 
-    def show_findings(self, findings: tuple[Finding, ...]) -> None:
-        """Everything to be said, worst first."""
+    def show_findings(self, findings: tuple[Finding, ...], system: System = "mm") -> None:
+        """Everything to be said, worst first, with lengths in the system."""
+        if system != self._system:
+            self._system, self._shown = system, None
         self._findings, self._trouble = findings, ""
         self._render()
 
@@ -115,7 +120,7 @@ class FindingsBar(QFrame):
         if self._trouble:
             set_role(self, "finding-blocked")
             self._line.addWidget(label("Not done", "blocked"))
-            self._line.addWidget(label(self._trouble, wrap=True), 1)
+            self._line.addWidget(label(in_system(self._trouble, self._system), wrap=True), 1)
             rest = self._findings
         elif not self._findings:
             set_role(self, "finding-settled")
@@ -134,7 +139,7 @@ class FindingsBar(QFrame):
         self.more.setVisible(bool(rest))
 
     def _row(self, finding: Finding) -> _Row:
-        row = _Row(finding)
+        row = _Row(finding, self._system)
         row.pointed.connect(self.pointed)
         row.cured.connect(self.cured)
         return row

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from jadeite.core.formats.page import Page
 from jadeite.core.formats.pages import PAPERS
+from jadeite.core.units import System
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.printing import new_printer, print_pages_on
 from jadeite.desktop.session import Session
@@ -48,6 +49,10 @@ class Output(QObject):
         choice = str(self.settings.value("paper", "a4"))
         return choice if choice in PAPERS else "a4"
 
+    def system(self) -> System:
+        """Of the lengths in words on the pages."""
+        return "inches" if self.settings.value("units") == "inches" else "mm"
+
     # ------------------------------------------------------------- files
 
     def write(self) -> None:
@@ -67,7 +72,7 @@ class Output(QObject):
             self.session.trouble.emit(f"Nothing written. {LAYING_OUT}")
         else:
             self.said.emit("writing the files …")
-            self._write_job.start(folder, job, sheets, folder, self.paper())
+            self._write_job.start(folder, job, sheets, folder, self.paper(), self.system())
 
     def _on_written(self, result: object, folder: object) -> None:
         if isinstance(result, list):
@@ -104,7 +109,7 @@ class Output(QObject):
         elif sheets is None or not self.session.sheets_current:
             self.session.trouble.emit(f"Nothing to print yet. {LAYING_OUT}")
         else:
-            self._pages_job.start(use, job, sheets, self.paper())
+            self._pages_job.start(use, job, sheets, self.paper(), self.system())
 
     @staticmethod
     def _on_pages(result: object, use: object) -> None:

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 
 from jadeite.core.formats.reckoning_text import reckoning_text
 from jadeite.core.reckoning import Mark, Reckoning
-from jadeite.core.units import System
+from jadeite.core.units import System, in_system
 from jadeite.desktop.widgets import label
 
 __all__ = ["ReckoningRow"]
@@ -105,7 +105,7 @@ def _why(value: Reckoning, system: System) -> QFrame:
     else:
         column.addWidget(_mark(value), alignment=Qt.AlignmentFlag.AlignLeft)
     if value.rule:
-        column.addWidget(label(value.rule, "small", wrap=True))
+        column.addWidget(label(in_system(value.rule, system), "small", wrap=True))
     if value.source and not value.inputs:
         column.addWidget(label(value.source, "small", wrap=True))
     return frame

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from jadeite.core.assembly import batch_seconds
+from jadeite.core.boards import weight_words
 from jadeite.core.findings import Level
 from jadeite.core.nets.model import Kind
 from jadeite.core.pipeline import Work
@@ -72,7 +73,7 @@ def _board(session: Session, system: System) -> Entry:
     work = session.work
     part = work.family.parts[0][0]
     board = work.boards[part]
-    words = f"{board.grammage:.0f} g/m²"
+    words = weight_words(board, system)
     if work.sag is not None:
         sag = work.sag.sag.value
         words += f" · floor sags {number_text(sag, 1)} mm"  # too little for a fraction of an inch

@@ -393,7 +393,7 @@ class Window(QMainWindow):
         self.write_button.setEnabled(ready and self.session.sheets is not None)
 
     def _show_findings(self) -> None:
-        self.findings.show_findings(self.session.findings)
+        self.findings.show_findings(self.session.findings, self.system)
 
     def _show_saved(self) -> None:
         project = self.session.project

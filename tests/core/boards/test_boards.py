@@ -21,6 +21,7 @@ from jadeite.core.boards import (
     grammage_reckoning,
     smallest_roll,
     thickness_reckoning,
+    weight_words,
     with_own,
 )
 from jadeite.core.boards.fits import USUAL
@@ -163,3 +164,17 @@ def test_grammage_reckoning_opens_to_its_basis_size() -> None:
     assert data["inputs"][1]["mark"] == "published"
     assert data["value"] == pytest.approx(175.8, abs=0.05)
     assert grammage_reckoning(board_by_key("text")).mark is Mark.MEMORY
+
+
+def test_weight_is_told_in_pounds_beside_grammage() -> None:
+    """80 lb cover is 216 g/m² (ISO 536 and the trade's basis sizes); chipboard has points."""
+    card = board_by_key("medium-card")
+    cover = replace(card, grammage=216.3, basis=("cover", 80.0))
+    assert weight_words(cover, "mm") == "216 g/m²"
+    assert weight_words(cover, "inches") == "80 lb cover · 216 g/m²"
+    plain = replace(card, basis=None)
+    light, heavy = (replace(plain, grammage=g) for g in (118.4, 270.4))
+    assert weight_words(light, "inches") == "80 lb text · 118 g/m²"
+    assert weight_words(heavy, "inches") == "100 lb cover · 270 g/m²"
+    chip = board_by_key("chipboard")  # 2 mm are 79 thousandths of an inch
+    assert weight_words(chip, "inches") == "79 pt · 1250 g/m²"

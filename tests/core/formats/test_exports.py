@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 from pathlib import Path
 
 import ezdxf
@@ -193,6 +194,30 @@ def test_pdf_nets_are_at_true_size(job) -> None:  # type: ignore[no-untyped-def]
     points = np.concatenate([p.outline for p in work.design.piece("tray").panels])
     width = (columns.max() - columns.min()) / per_mm
     assert min(abs(width - s) for s in np.ptp(points, axis=0)) < 0.5
+
+
+def test_words_on_the_pages_are_in_inches_where_these_are_chosen() -> None:
+    """Sizes, findings and steps; only the scale check and true sizes keep their mm."""
+    project = changed(
+        Task(), brief=Hollow(size=(127.0, 101.6, 76.2)), shape=Shape(key="chest"),
+        boards={"tray": "text"},
+    )  # fmt: skip
+    work = work_up(project, None)
+    told = {}
+    for system in ("mm", "inches"):
+        pages = print_pages(job_of(work), plan_sheets(project, work.design), "letter", system)
+        cover_and_steps = [p for p in pages if any(
+            isinstance(i, Label) and (i.text == "Sizes" or i.text.startswith("Assembly"))
+            for picture, _ in p.layers for i in picture.items)]  # fmt: skip
+        told[system] = [
+            i.text for p in cover_and_steps for picture, _ in p.layers
+            for i in picture.items if isinstance(i, Label)
+        ]  # fmt: skip
+    lengths = [w for w in told["mm"] if re.search(r"\d mm\b", w) and "50 mm" not in w]
+    assert len(lengths) > 5
+    left = [w for w in told["inches"] if re.search(r"\d mm\b", w) and "50 mm" not in w]
+    assert left == []
+    assert sum(" in" in w for w in told["inches"]) > 5
 
 
 def test_pdf_tiles_a_large_piece_with_overlap() -> None:

@@ -198,7 +198,7 @@ def test_words_of_a_list() -> None:
     wire, pearl = at_hand({"flower": work_up(task, None)})
     assert wire.words() == "4 × 175 mm of stem wire, 0.9 mm: 700 mm in all"
     assert pearl.words() == "4 pearls, 5.0 mm"
-    assert wire.words("inches") == "4 × ~6 7/8 in of stem wire, 0.9 mm: ~27 9/16 in in all"
+    assert wire.words("inches") == "4 × ~6 7/8 in of stem wire, 0.035 in: ~27 9/16 in in all"
     assert pearl.words("inches") == "4 pearls, ~3/16 in"
 
 

@@ -5,6 +5,7 @@ from jadeite.core.boards.board import (
     BoardError,
     grammage_reckoning,
     thickness_reckoning,
+    weight_words,
 )
 from jadeite.core.boards.catalogue import CATALOGUE, DEFAULT_BOARD, board_by_key, with_own
 from jadeite.core.boards.fit_rules import (
@@ -44,5 +45,6 @@ __all__ = [
     "smallest_roll",
     "thickness_reckoning",
     "wall_bulge",
+    "weight_words",
     "with_own",
 ]

@@ -8,9 +8,14 @@ from typing import Annotated, Literal
 
 from pydantic import ConfigDict, Field, with_config
 
-from jadeite.core.boards.grammage import BASIS_SIZES, POUND_FACTOR
+from jadeite.core.boards.grammage import (
+    BASIS_SIZES,
+    POUND_FACTOR,
+    basis_weight_from_grammage,
+)
 from jadeite.core.errors import FieldError
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.units import System
 
 __all__ = [
     "BULK_BOARD",
@@ -24,9 +29,13 @@ __all__ = [
     "estimated_thickness",
     "grammage_reckoning",
     "thickness_reckoning",
+    "weight_words",
 ]
 
 THICKEST = 12.0  # mm; from memory, thicker is timber
+AS_TEXT, AS_POUNDS = 130.0, 450.0  # g/m²; common practice, lighter is sold as text, heavier by
+# its thickness in points
+POINT = 0.0254  # mm; exact, a thousandth of an inch
 SHINES = 0.25  # translucency; from memory, less only glimmers
 HEAVIEST = 10_000.0  # g/m2; from memory
 E_ALONG = 5.0  # GPa along the grain of card; from memory
@@ -164,6 +173,20 @@ def grammage_reckoning(board: Board) -> Reckoning:
         constant("g/m² for each lb on one sq in", POUND_FACTOR, "", Mark.PUBLISHED, "ISO 536"),
         unit="g/m2",
     )
+
+
+def weight_words(board: Board, system: System) -> str:
+    """How heavy a board is: in g/m²; with inches also in pounds of a kind, or as points thick."""
+    metric = f"{board.grammage:.0f} g/m²"
+    if system == "mm":
+        return metric
+    if board.basis is not None:
+        kind, pounds = board.basis
+        return f"{pounds:g} lb {kind} · {metric}"
+    if board.grammage > AS_POUNDS:
+        return f"{board.thickness / POINT:.0f} pt · {metric}"
+    kind = "text" if board.grammage < AS_TEXT else "cover"
+    return f"{basis_weight_from_grammage(board.grammage, kind):.0f} lb {kind} · {metric}"
 
 
 def thickness_reckoning(board: Board) -> Reckoning:

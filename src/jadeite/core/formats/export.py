@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 
@@ -17,6 +17,7 @@ from jadeite.core.pipeline import JobWork, SheetWork, Work, at_hand
 from jadeite.core.project import Correction, slug
 from jadeite.core.sheets import GAP
 from jadeite.core.sheets.marks import commanded, cut_where, mark_lines
+from jadeite.core.units import System
 
 if TYPE_CHECKING:
     from jadeite.core.formats.readback import Drawing
@@ -39,6 +40,13 @@ def piece_paths_at_origin(piece: Piece) -> tuple[tuple[CutPath, ...], float, flo
     return tuple(paths), width, height
 
 
+class _Paper(NamedTuple):
+    """What is printed on, and the system of lengths in words."""
+
+    name: str
+    system: System
+
+
 def export_all(
     job: JobWork,
     sheets: SheetWork,
@@ -46,10 +54,12 @@ def export_all(
     only: Iterable[str] = FORMATS,
     *,
     paper: str = "a4",
+    system: System = "mm",
 ) -> list[Path]:
     """Write the chosen formats into a folder, which is made when missing.
 
-    Everything is made in memory first, so a job that fails leaves no file.
+    Everything is made in memory first, so a job that fails leaves no file.  Lengths in words
+    are in ``system``; cut files are in mm always.
 
     Returns
     -------
@@ -72,7 +82,7 @@ def export_all(
     if job.refused is not None and not job.whole:
         raise FieldError("export", "there is no design to write", str(job.refused.message))
     stem = slug(job.project.title) or "job"
-    makers: dict[str, Callable[[JobWork, SheetWork, str, str], dict[str, bytes]]] = {
+    makers: dict[str, Callable[[JobWork, SheetWork, str, _Paper], dict[str, bytes]]] = {
         "svg": _svg,
         "dxf": _dxf,
         "pdf": _pdf,
@@ -82,7 +92,7 @@ def export_all(
     }
     made: dict[str, bytes] = {}
     for name in chosen:
-        made |= makers[name](job, sheets, stem, paper)
+        made |= makers[name](job, sheets, stem, _Paper(paper, system))
     read_back(made, [piece.piece for piece in job.pieces], sheets, stem)
     return write_all(folder, made)
 
@@ -176,7 +186,7 @@ def _each(job: JobWork, stem: str) -> Iterator[tuple[str, str, Work]]:
             yield stem, job.project.title, work
 
 
-def _svg(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _svg(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:
     from jadeite.core.formats.page import HAIR
     from jadeite.core.formats.picture_svg import picture_svg
     from jadeite.core.formats.step_pages import step_picture
@@ -191,23 +201,27 @@ def _svg(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, by
     return out
 
 
-def _dxf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _dxf(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:
     return cut_files([p.piece for p in job.pieces], sheets, stem, job.project.title, "dxf")
 
 
-def _pdf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _pdf(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:
     from jadeite.core.formats.pages import print_pages
     from jadeite.core.formats.pdf import pdf_bytes
     from jadeite.core.formats.printed_sheets import printed_pages
 
-    out = {f"{stem}.pdf": pdf_bytes(print_pages(job, sheets, paper), job.project.title)}
+    out = {
+        f"{stem}.pdf": pdf_bytes(
+            print_pages(job, sheets, paper.name, paper.system), job.project.title
+        )
+    }
     printed = printed_pages(sheets)
     if printed:
         out[f"{stem}-print.pdf"] = pdf_bytes(printed, f"{job.project.title}, to print on")
     return out
 
 
-def _fold(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _fold(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:
     from jadeite.core.formats.fold_file import fold_text
 
     out = {}
@@ -218,7 +232,7 @@ def _fold(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, b
     return out
 
 
-def _gltf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _gltf(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:
     from jadeite.core.formats.solid import gltf_bytes
 
     out = {}
@@ -228,7 +242,7 @@ def _gltf(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, b
     return out
 
 
-def _csv(job: JobWork, sheets: SheetWork, stem: str, paper: str) -> dict[str, bytes]:
+def _csv(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:
     from jadeite.core.formats.tables import bought_csv, cut_list_csv, notebook_csv
 
     cut, besides = cut_list_csv(job.pieces, sheets.cutting), at_hand(job.works)

@@ -24,7 +24,7 @@ from jadeite.core.pictures import (
     sheet_picture,
 )
 from jadeite.core.pipeline import JobPiece, JobWork, SheetWork, Work, at_hand
-from jadeite.core.units import System, counted, format_duration
+from jadeite.core.units import System, counted, format_duration, in_system
 
 __all__ = ["PAPERS", "print_pages"]
 
@@ -33,7 +33,9 @@ TITLE = 9.0  # mm, of the title; from memory
 CHECK = 50.0  # mm; side of the scale check square, design rule
 
 
-def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page]:
+def print_pages(
+    job: JobWork, sheets: SheetWork, paper: str = "a4", system: System = "mm"
+) -> list[Page]:
     """Every page of the job.
 
     Raises
@@ -42,7 +44,7 @@ def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page
         A paper that is not in :data:`PAPERS`.
     """
     size = PAPERS[paper]
-    pages = _cover(job, sheets, size)
+    pages = _cover(job, sheets, size, system)
     for cuts in _alike(job.pieces):
         if cuts[0].copy is not None and fits_a_page(cuts[0].piece, size):
             title = cuts[0].piece.title.rpartition(", ")[0]
@@ -53,7 +55,9 @@ def print_pages(job: JobWork, sheets: SheetWork, paper: str = "a4") -> list[Page
     pages += _cutting(sheets, size)
     pages += name_list_pages(job, sheets, size)
     for name, work in job.works.items():
-        pages += step_pages(work, size, f"Assembly of the {name}" if job.several else "Assembly")
+        pages += step_pages(
+            work, size, f"Assembly of the {name}" if job.several else "Assembly", system
+        )
     for number, page in enumerate(pages, start=1):
         page.text(
             f"{job.project.title} · {number} of {len(pages)}",
@@ -76,11 +80,12 @@ def _alike(pieces: Iterable[JobPiece]) -> Iterable[list[JobPiece]]:
     return out.values()
 
 
-def _cover(job: JobWork, sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
+def _cover(
+    job: JobWork, sheets: SheetWork, size: tuple[float, float], system: System
+) -> list[Page]:
     """Scale check, sizes and findings."""
     page = Page(*size)
     project = job.project
-    system: System = "mm"
     room = size[0] - 2 * MARGIN - CHECK - TITLE / 2  # a long title is set smaller
     large = min(TITLE, TITLE * room / text_width(project.title, TITLE, 700))
     page.text(project.title, MARGIN, 20, large, weight=700)
@@ -129,7 +134,7 @@ def _cover(job: JobWork, sheets: SheetWork, size: tuple[float, float]) -> list[P
         flow.y += 6
         flow.head("To look at")
     for finding in found:
-        _lines(flow, f"{finding.level.word}: {finding.message}", wide)
+        _lines(flow, in_system(f"{finding.level.word}: {finding.message}", system), wide)
     return flow.pages
 
 
@@ -146,9 +151,10 @@ def _sizes(flow: _Flow, work: Work, wide: float, system: System) -> None:
     for key, value in work.sizes.items():
         if key == "contents-mass" and not value.value:
             continue
-        rule = wrapped(value.rule or str(value.mark), SMALL, wide - 98)[:2]
+        told = in_system(value.rule, system) or str(value.mark)
+        rule = wrapped(told, SMALL, wide - 98)[:2]
         y = flow.take(SMALL * 1.35 * (len(rule) - 1) + BODY * 1.5)
-        flow.page.text(value.name, MARGIN, y)
+        flow.page.text(in_system(value.name, system), MARGIN, y)
         figure = reckoning_text(value, system)
         flow.page.text(figure, MARGIN + 92, y, weight=600, anchor="end")
         for i, line in enumerate(rule):

@@ -22,8 +22,8 @@ def reckoning_text(value: Reckoning, system: System = "mm") -> str:
     v, unit = value.value, value.unit
     if unit == "mm":
         small = "thick" in value.name.lower() or (abs(v) < 1 and v != 0)
-        if 0 < abs(v) < INCH / 16:  # a sixteenth of an inch cannot say it
-            system = "mm"
+        if system == "inches" and 0 < abs(v) < INCH / 16:  # which cannot say it
+            return f"{number_text(v / INCH, 3)} in"
         return format_length(v, system, places=2 if small else 1)
     if unit == "mm2":
         return format_area(v, system)

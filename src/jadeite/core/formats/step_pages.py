@@ -9,7 +9,7 @@ from jadeite.core.formats.page import BODY, HAIR, HEAD, LEADING, MARGIN, SMALL, 
 from jadeite.core.pictures import LIGHT, Camera, Picture, Scene, SceneStyle
 from jadeite.core.pictures.side import clearest_side
 from jadeite.core.pipeline import Work
-from jadeite.core.units import format_duration
+from jadeite.core.units import System, format_duration, in_system
 
 __all__ = ["step_pages", "step_picture"]
 
@@ -66,7 +66,9 @@ def _steps_head(page: Page, plan: AssemblyPlan, title: str) -> None:
         page.text(first + "…" * bool(more), MARGIN, y, high, weight=weight, colour=colour)
 
 
-def step_pages(work: Work, size: tuple[float, float], title: str) -> list[Page]:
+def step_pages(
+    work: Work, size: tuple[float, float], title: str, system: System = "mm"
+) -> list[Page]:
     """Every step of one item, on pages of a size in mm; none where there is no plan."""
     plan = work.assembly
     if plan is None:
@@ -81,11 +83,13 @@ def step_pages(work: Work, size: tuple[float, float], title: str) -> list[Page]:
             _steps_head(pages[-1], plan, title if number == 0 else f"{title}, continued")
         x, y = columns[slot % 2], rows[slot // 2]
         high = min(ROW, size[1] - MARGIN - FOOTER - y)
-        _put_step(pages[-1], work, number, (x, y, high))
+        _put_step(pages[-1], work, number, (x, y, high), system)
     return pages
 
 
-def _put_step(page: Page, work: Work, number: int, place: tuple[float, float, float]) -> None:
+def _put_step(
+    page: Page, work: Work, number: int, place: tuple[float, float, float], system: System
+) -> None:
     """A step on a page from its upper left on, as high as there is room: x, y and height, mm.
 
     The picture makes room for long words.
@@ -93,9 +97,10 @@ def _put_step(page: Page, work: Work, number: int, place: tuple[float, float, fl
     assert work.assembly is not None
     step = work.assembly.steps[number]
     x, y, high = place
-    end = page.block(f"{number + 1}  {step.title}", x, y, STEP_WIDTH, weight=600)
+    title, detail = (in_system(words, system) for words in (step.title, step.detail))
+    end = page.block(f"{number + 1}  {title}", x, y, STEP_WIDTH, weight=600)
     times = _times(step)
-    tells = len(wrapped(step.detail, SMALL, STEP_WIDTH)) + len(wrapped(times, SMALL, STEP_WIDTH))
+    tells = len(wrapped(detail, SMALL, STEP_WIDTH)) + len(wrapped(times, SMALL, STEP_WIDTH))
     warns = len(wrapped(step.caution, CAUTION, STEP_WIDTH)) if step.caution else 0
     words = LEADING * (tells * SMALL + warns * CAUTION) + GAP
     top = end - BODY * LEADING + 6.0  # lines of a heading after the first take of the picture
@@ -103,7 +108,7 @@ def _put_step(page: Page, work: Work, number: int, place: tuple[float, float, fl
     tall = max(LEAST_TALL, words_at - 4.0 - top)
     picture = step_picture(work, number, STEP_WIDTH, tall, HAIR).moved(x, top)
     page.layers.append((picture, (x, top, STEP_WIDTH, tall)))  # no shade on words
-    end = page.block(step.detail, x, words_at, STEP_WIDTH, SMALL)
+    end = page.block(detail, x, words_at, STEP_WIDTH, SMALL)
     end = page.block(times, x, end, STEP_WIDTH, SMALL, colour=LIGHT.quiet)
     if step.caution:
         page.block(step.caution, x, end, STEP_WIDTH, CAUTION, colour=LIGHT.amber_text)

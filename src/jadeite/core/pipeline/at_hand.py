@@ -13,7 +13,7 @@ from jadeite.core.folding.kinematics import closed_matrices
 from jadeite.core.nets.arrivals import How
 from jadeite.core.nets.model import Design
 from jadeite.core.pipeline.work import Work
-from jadeite.core.units import INCH, System, counted, format_length
+from jadeite.core.units import System, counted, format_length, in_system
 
 __all__ = ["AtHand", "at_hand", "ribbon_round"]
 
@@ -35,10 +35,9 @@ class AtHand:
         """As it stands on a list: “6 pearls, 5.0 mm”; what is strewn has but a name."""
         if not self.across:
             return self.name
-        fine = self.across < INCH / 16  # a sixteenth of an inch cannot say it
-        wide = format_length(self.across, "mm" if fine else system)
+        wide = in_system(format_length(self.across), system)
         if not self.length:
-            thick = f", {format_length(self.thick, 'mm')} thick" if self.thick else ""
+            thick = f", {in_system(format_length(self.thick), system)} thick" if self.thick else ""
             return f"{counted(self.count, self.name)}, {wide}{thick}"
         each = format_length(self.length, system, places=0)
         if self.count == 1:

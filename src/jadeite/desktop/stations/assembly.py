@@ -10,7 +10,7 @@ from jadeite.core.pipeline import Work, at_hand
 from jadeite.core.project import order_of
 from jadeite.core.reckoning import reckon
 from jadeite.core.steps import Steps
-from jadeite.core.units import System, format_duration, listed
+from jadeite.core.units import System, format_duration, in_system, listed
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.widgets import Card, Segmented, button, label
 
@@ -169,8 +169,10 @@ class AssemblyPanel(Panel):
         step = self.steps[self.number]
         several = len(self.session.project.items) > 1
         of = f"{self.session.chosen.capitalize()}, " if several else ""
-        self.title.setText(f"{of}{self.number + 1} of {len(self.steps)}: {step.title}")
-        self.detail.setText(step.detail)
+        self.title.setText(
+            f"{of}{self.number + 1} of {len(self.steps)}: {in_system(step.title, self.system)}"
+        )
+        self.detail.setText(in_system(step.detail, self.system))
         self.caution.setText(step.caution)
         self.caution.setVisible(bool(step.caution))
         words = f"Hands {format_duration(step.hands)}"

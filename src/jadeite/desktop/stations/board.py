@@ -8,7 +8,13 @@ from PyQt6.QtCore import QObject, QSignalBlocker, QSize, Qt
 from PyQt6.QtGui import QColor, QIcon, QPixmap, QStandardItem, QStandardItemModel
 from PyQt6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
-from jadeite.core.boards import Board, grammage_reckoning, thickness_reckoning, with_own
+from jadeite.core.boards import (
+    Board,
+    grammage_reckoning,
+    thickness_reckoning,
+    weight_words,
+    with_own,
+)
 from jadeite.core.choice import Figure, Meaning, Remedy
 from jadeite.core.formats.reckoning_text import reckoning_text
 from jadeite.core.nets.grain import preferred_grain
@@ -17,7 +23,7 @@ from jadeite.core.pipeline import mass_of_contents
 from jadeite.core.reckoning import Reckoning
 from jadeite.core.shapes.extra import DIVIDER
 from jadeite.core.steps import Steps
-from jadeite.core.units import format_area
+from jadeite.core.units import format_area, in_system
 from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.session import Session
 from jadeite.desktop.stations.base import Panel, ResultsCard
@@ -104,7 +110,7 @@ class BoardPanel(Panel):
         """Show the document as it now is."""
         parts = self.choice.parts()
         at_hand = with_own((*self.session.library.boards, *self.session.task.own_boards))
-        key = (parts, at_hand)
+        key = (parts, at_hand, self.system)
         if key != self._shown:
             self._shown = None  # until all are made
             yield from self._make_rows(parts, at_hand)
@@ -132,7 +138,7 @@ class BoardPanel(Panel):
         self.boards, self.colours = {}, {}
         self._items.clear()
         for board in boards:
-            item = QStandardItem(f"{board.title}, {board.grammage:.0f} g/m²")
+            item = QStandardItem(f"{board.title}, {weight_words(board, self.system)}")
             item.setData(board.key, Qt.ItemDataRole.UserRole)
             self._items.appendRow(item)
         yield
@@ -198,7 +204,7 @@ class BoardPanel(Panel):
             line.setContentsMargins(0, 2, 0, 2)
             line.setSpacing(1)
             act = button(
-                remedy.cure.label,
+                in_system(remedy.cure.label, self.system),
                 lambda r=remedy: self.choice.cure(r),
                 "",
                 "Makes this change; Ctrl+Z takes it back.",

@@ -64,7 +64,8 @@ FACTS = [
 @pytest.mark.parametrize(("words", "thing"), FACTS)
 def test_every_kind_with_its_facts_in_words(words, thing) -> None:  # type: ignore[no-untyped-def]
     """All that the editor of things can say, on one line."""
-    assert thing_from_words(words) == thing
+    told, wanted = (t.model_dump() for t in (thing_from_words(words), thing))
+    assert told == pytest.approx(wanted, nan_ok=True) if "tag" not in wanted else told == wanted
 
 
 @pytest.mark.parametrize(

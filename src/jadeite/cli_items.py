@@ -56,7 +56,7 @@ def item_arguments(parser: argparse.ArgumentParser) -> None:
     say(
         "--thing",
         metavar="WORDS",
-        help="something that goes in, such as 'planet: ball 90mm, 40 g, count 2'; may be given again",
+        help="something that goes in, such as 'planet: ball 90mm, 40 g'; may be given again",
         **several,
     )
     say("--title", metavar="WORDS", help="what the project is called")

@@ -13,6 +13,7 @@ from jadeite.core.units import (
     format_duration,
     format_length,
     format_size,
+    in_system,
     number_text,
 )
 from jadeite.desktop.docket import Entry
@@ -73,10 +74,10 @@ def _board(session: Session, system: System) -> Entry:
     work = session.work
     part = work.family.parts[0][0]
     board = work.boards[part]
-    words = weight_words(board, system)
+    words = weight_words(board, system).partition(" · ")[0]
     if work.sag is not None:
         sag = work.sag.sag.value
-        words += f" · floor sags {number_text(sag, 1)} mm"  # too little for a fraction of an inch
+        words += f" · floor sags {in_system(f'{number_text(sag, 1)} mm', system)}"
     elif work.design is not None:
         words += f" · {board.title.lower()}"
     return Entry(words, _state(session, "board") if work.design else "waiting")

@@ -138,7 +138,8 @@ class BoardPanel(Panel):
         self.boards, self.colours = {}, {}
         self._items.clear()
         for board in boards:
-            item = QStandardItem(f"{board.title}, {weight_words(board, self.system)}")
+            item = QStandardItem(f"{board.title}, {board.grammage:.0f} g/m²")
+            item.setToolTip(weight_words(board, self.system))
             item.setData(board.key, Qt.ItemDataRole.UserRole)
             self._items.appendRow(item)
         yield

@@ -9,10 +9,11 @@ from PyQt6.QtCore import QEvent, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QToolTip
 
+from jadeite.core.boards import weight_words
 from jadeite.core.choice import Comparison, Meaning
 from jadeite.core.pictures import Label, Path, Picture, Stroke, mix
 from jadeite.core.steps import Steps
-from jadeite.core.units import format_length, number_text
+from jadeite.core.units import format_length, in_system, number_text
 from jadeite.desktop.board_choice import BoardChoice, Laid
 from jadeite.desktop.views.chart import Chart
 
@@ -263,10 +264,12 @@ class BoardChart(Chart):
         title = board.title if len(board.title) <= 20 else f"{board.title[:19]}…"
         out.add(Label(title, x, y - 8, 13, p.jade_text if used else p.ink, "start", 600))
         about = "~" if board.thickness_from == "grammage" else ""
-        second = f"{board.grammage:.0f} g/m² · {about}{number_text(board.thickness, 2)} mm"
+        weight = weight_words(board, self.system).partition(" · ")[0]
+        thick = in_system(f"{number_text(board.thickness, 2)} mm", self.system)
+        second = f"{weight} · {about}{thick}"
         tone = p.quiet
         if best:
-            second, tone = f"{board.grammage:.0f} g/m² · lightest", p.jade_text
+            second, tone = f"{weight} · lightest", p.jade_text
         out.add(Label(second, x, y + 9, 11.5, tone, "start", 600 if best else 400))
 
     def _bar(

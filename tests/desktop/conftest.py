@@ -48,6 +48,13 @@ def settle(qtbot: QtBot, window: Window) -> None:
     qtbot.waitUntil(window.session.settled, timeout=LIMIT)
 
 
+def compared(qtbot: QtBot, window: Window) -> None:
+    """Wait until every board is compared for what is made now."""
+    settle(qtbot, window)
+    choice = window.panels["board"].choice
+    qtbot.waitUntil(lambda: not choice.compare_job.busy, timeout=LIMIT)
+
+
 @pytest.fixture
 def demo(window: Window, qtbot: QtBot) -> Window:
     """A window with the demo project, settled."""

@@ -9,7 +9,7 @@ from PyQt6.QtTest import QTest
 from jadeite.core.boards import with_own
 from jadeite.core.pictures import Label, Path
 from jadeite.core.project import Hollow, Shape
-from tests.desktop.conftest import settle
+from tests.desktop.conftest import compared, settle
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -28,9 +28,10 @@ def inside_the_view(view) -> bool:  # type: ignore[no-untyped-def]
     )  # fmt: skip
 
 
-def test_boards_show_their_sag_and_can_be_chosen(demo) -> None:  # type: ignore[no-untyped-def]
+def test_boards_show_their_sag_and_can_be_chosen(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """Every board with its sag and limit; a click and the arrow keys choose."""
     demo.open_station("board")
+    compared(qtbot, demo)
     chart = demo.centre.board
     told = words(chart)
     assert [b.title for b in with_own() if b.title in told] == [b.title for b in with_own()]
@@ -46,15 +47,18 @@ def test_boards_show_their_sag_and_can_be_chosen(demo) -> None:  # type: ignore[
     assert demo.session.task.board_of("tray") == before
 
 
-def test_the_lightest_board_that_holds_is_named_with_its_reason(demo) -> None:  # type: ignore[no-untyped-def]
+def test_the_lightest_board_that_holds_is_named_with_its_reason(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """And why the next lighter does not."""
     demo.open_station("board")
     panel = demo.panels["board"]
+    compared(qtbot, demo)
     assert "the next lighter" in panel.why.text()
     demo.session.set_field("contents.0.mass", 20000.0)
+    compared(qtbot, demo)
     assert "None of these boards holds" in panel.why.text()
     for i in range(3):
         demo.session.set_field(f"contents.{i}.mass", 0.0)
+    compared(qtbot, demo)
     assert "No weight is known" in panel.why.text()
     assert "Give the contents a weight to see the floor sag." in words(demo.centre.board)
 

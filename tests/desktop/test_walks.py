@@ -18,7 +18,7 @@ from jadeite.core.formats.board_library import load_boards
 from jadeite.core.pictures import Label
 from jadeite.desktop.app import new_window
 from tests.core.contents.packing import faults
-from tests.desktop.conftest import settle
+from tests.desktop.conftest import compared, settle
 from tests.desktop.test_window import docket_words, type_into
 
 LEFT = Qt.MouseButton.LeftButton
@@ -170,6 +170,7 @@ def test_the_lightest_board_for_900_g(window, qtbot) -> None:  # type: ignore[no
     window.open_station("board")
     panel, chart = window.panels["board"], window.centre.board
     assert any(f.code == "floor-sags" for f in window.session.findings)
+    compared(qtbot, window)
     found = panel.choice.comparison
     assert all(m.failing for m in found.meanings if not m.holds)
     assert any(w.startswith("limit ") for w in words(chart))

@@ -10,7 +10,6 @@ from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.petal_options import NAMES
 from jadeite.core.shapes.petal_view import SIDE, PetalView
 from jadeite.core.shapes.registry import Size
-from jadeite.core.units import number_text
 
 __all__ = ["petal_sizes"]
 
@@ -82,7 +81,7 @@ def _fullness(views: tuple[PetalView, PetalView]) -> dict[str, Reckoning]:
     """Shares in % that petals cover, and that bases show, from above and from the side."""
     out = {}
     ways = (("fullness", "from above", views[0]),
-            ("fullness-side", f"from {number_text(SIDE)}° above the table", views[1]))  # fmt: skip
+            ("fullness-side", f"from {SIDE:.0f}° above the table", views[1]))  # fmt: skip
     for key, way, view in ways:
         out[key] = reckon(
             f"Fullness, {way}",

@@ -38,6 +38,7 @@ def hinge_step(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
         piece=box,
         after=tuple(p.name for p in design.pieces),
         panels=tuple(dict.fromkeys(j.tab for j in joints)),
+        shows=(box, *(p.name for p in design.pieces if p.name in lids)),
         caution=adhesive.caution,
     )
 

@@ -286,3 +286,23 @@ def test_one_more_made_thing_is_picked_from_the_shelf(demo, qtbot) -> None:  # t
     demo.show_shelf()
     assert not shelf.asking.isVisible()
     qtbot.waitUntil(lambda: not shelf.pending, timeout=60_000)
+
+
+def test_the_inside_of_contents_counts_what_is_on_the_walls(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """A lined lantern: its inside as it is reckoned is the one that the docket tells."""
+    light = Light(name="path light", diameter=38, height=30)
+    demo.session.edit(
+        contents=(light,), shape=Shape(key="lantern"), brief=Hollow(), boards={},
+        usual_windows=True, windows=(),
+    )  # fmt: skip
+    settle(qtbot, demo)
+    inside = demo.session.work.inside
+    assert inside[0] > demo.session.arrangement().inside[0]  # linings lie on the walls
+    rows = {key: value for key, value, _ in demo.panels["contents"]._results()}
+    told = [rows[f"inside-{name}"].value for name in ("length", "width", "height")]
+    assert told == pytest.approx(inside)
+    for axis, name in enumerate(("length", "width")):
+        terms = rows[f"inside-{name}"].inputs
+        assert sum(t.value for t in terms if "walls" in t.name) == pytest.approx(
+            inside[axis] - demo.session.arrangement().inside[axis]
+        )

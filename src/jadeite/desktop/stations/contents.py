@@ -16,7 +16,7 @@ from jadeite.core.contents import AnyThing, FlatPack, headroom, room_around, tag
 from jadeite.core.contents.cells import UP
 from jadeite.core.contents.clearance import finger_room
 from jadeite.core.contents.things import Turned
-from jadeite.core.project import Face, Span, put_into
+from jadeite.core.project import Face, Hollow, Span, put_into
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.steps import Steps
 from jadeite.core.units import format_size
@@ -34,6 +34,7 @@ from jadeite.desktop.widgets import Card, button, clear_layout, label
 
 __all__ = ["ContentsPanel"]
 
+LITTLE = 1e-6  # mm; rounding
 COLUMNS = 5
 FACE_SIZES = (
     "flat-length",
@@ -226,6 +227,7 @@ class ContentsPanel(Panel):
         if arrangement is None or not arrangement.places:
             return []
         mouth, out = work.family.mouth, []
+        found = isinstance(task.brief, Hollow) and task.brief.size is None  # not typed
         for axis, name in enumerate(("length", "width", "height")):
             place = max(arrangement.places, key=lambda p: p.low[axis] + p.cell[axis])
             last = things[place.thing]
@@ -246,9 +248,14 @@ class ContentsPanel(Panel):
                 terms.append(given(f"string and tag of {last.name}", tag_room(last, task.fits)))
             if axis == mouth:
                 terms.append(headroom(last, task.fits))
+            # what is put on the walls takes room as well: the inside that is made counts it
+            made = work.inside[axis] if found else 0.0
+            more = max(0.0, made - arrangement.inside[axis])
+            if more > LITTLE:
+                terms.append(given("linings and what else is on the walls", more))
             value = reckon(
                 f"Inside {name}",
-                arrangement.inside[axis],
+                arrangement.inside[axis] + more,
                 "the longest row of things, each with its room on both sides",
                 *terms,
             )

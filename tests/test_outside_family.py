@@ -27,7 +27,7 @@ window.show()
 window.centre.open_station("shape")
 window.centre.show_shelf(True)
 shelf = window.centre.shelf
-for _ in range(600):
+for _ in range(1800):
     QTest.qWait(100)
     if window.session.settled() and "band" in shelf.entries:
         break

@@ -205,6 +205,7 @@ def test_adding_80_lb_cover_by_typing_it(demo, qtbot, tmp_path) -> None:  # type
     (board,) = demo.session.library.boards
     assert board.grammage == pytest.approx(216.3, abs=0.05)  # 80 x 1406.139 / (20 x 26)
     assert load_boards(demo.session.library.path) == (board,)
+    compared(qtbot, demo)
     assert board.title in words(chart)
     QTest.mouseClick(chart, LEFT, pos=chart.row_middle(board.key).toPoint())
     settle(qtbot, demo)

@@ -13,21 +13,24 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-__all__ = ["AIR", "Swing"]
+__all__ = ["Swing"]
 
 Floats = NDArray[np.float64]
 
-AIR = 1.0  # mm; from memory, between a lid's front and what it passes
 ARC = 6  # corners of an edge that follows the lid's front; from memory, within 0.1 mm
 
 
 @dataclass(frozen=True)
 class Swing:
-    """A line along x at (``y``, ``z``) mm, and how far in front of it the lid's inside is."""
+    """A line along x at (``y``, ``z``) mm, and how far in front of it the lid's inside is.
+
+    ``air`` mm are left between that and what it passes.
+    """
 
     y: float
     z: float
     reach: float
+    air: float
 
     def hit(self, points: Floats) -> float:
         """By how many mm points (n, 3) would be hit at most; 0 or less where none is."""
@@ -39,7 +42,7 @@ class Swing:
     def front_at(self, z: float) -> float:
         """The y in mm up to which something may reach at a height, with air."""
         up = max(0.0, z - self.z)
-        return self.y - math.sqrt(max(0.0, (self.reach - AIR) ** 2 - up**2))
+        return self.y - math.sqrt(max(0.0, (self.reach - self.air) ** 2 - up**2))
 
     def edge(self, front: float, high: float) -> Floats:
         """The front edge of what stands up to ``high`` with its foot at y = ``front``: (n, 2).
@@ -50,7 +53,7 @@ class Swing:
         top = self.front_at(high)
         if top <= front:
             return np.array([[front, high]])
-        leaves = self.z + math.sqrt(max(0.0, (self.reach - AIR) ** 2 - (self.y - front) ** 2))
+        leaves = self.z + math.sqrt(max(0.0, (self.reach - self.air) ** 2 - (self.y - front) ** 2))
         heights = np.linspace(max(self.z, leaves), high, ARC)
         return np.array([[self.front_at(z), z] for z in heights.tolist()])
 
@@ -62,4 +65,4 @@ class Swing:
         """
         if high <= 0:
             return deep
-        return math.hypot(deep + behind, high) + AIR - behind
+        return math.hypot(deep + behind, high) + self.air - behind

@@ -81,7 +81,7 @@ def _boxed(within: Size, depth: float, boards: Mapping[str, Board], fits: Fits) 
     rim = tray.rim_top + GAP / 2
     axis = tray.outside[1] / 2 + boards["strip"].thickness / 2
     return ChestForm(tray, lid, within, rim, tray.rim_top + GAP + lid.rim_top, board.thickness,
-                 Swing(axis, rim, axis + within[1] / 2))  # fmt: skip
+                 Swing(axis, rim, axis + within[1] / 2, fits.headroom))  # fmt: skip
 
 
 def hollow_in(inside: Size, form: ChestForm) -> Hollow:

@@ -14,7 +14,6 @@ from jadeite.core.nets.arrivals import Arrival, How, When, made_at
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Floats, Hollow, Joint, Kind, Piece
 from jadeite.core.nets.openings import slot_for, window
-from jadeite.core.nets.swing import AIR
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.chest_form import LID, ChestForm
 from jadeite.core.shapes.fittings import (
@@ -269,6 +268,6 @@ def add_stand_ups(
         given("floor to what is lowest under the lid", under - floor),
         constant("headroom", fits.headroom, "mm", Mark.MEMORY),
         given("lid's front from the hinge", form.swing.reach),
-        constant("air", AIR, "mm", Mark.MEMORY),
+        constant("air", form.swing.air, "mm", Mark.MEMORY),
     )
     return tuple(cells)

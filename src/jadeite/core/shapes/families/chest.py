@@ -13,7 +13,6 @@ from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
 from jadeite.core.nets.model import Design, Dimension, Floats
-from jadeite.core.nets.swing import AIR
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.chest_form import GAP, LATCH_HIGH, LID, ChestForm, chest_form, hollow_in
 from jadeite.core.shapes.chest_parts import (
@@ -183,7 +182,7 @@ def _sizes(inside: Size, form: ChestForm, made: ChestMade) -> dict[str, Reckonin
         "front pass their upper edge on its circle about the hinge",
         given("contents", inside[1]),
         given("above the hinge", max(0.0, form.tray.floor_top + inside[2] - form.rim)),
-        constant("air", AIR, "mm", Mark.MEMORY),
+        constant("air", form.swing.air, "mm", Mark.MEMORY),
     )
     out["tab-depth"] = form.tray.tab_depth
     out["rim-gap"] = constant("Gap between the rims", GAP, "mm", Mark.MEMORY)

@@ -12,7 +12,7 @@ from jadeite.core.assembly.order import Move
 from jadeite.core.nets.arrivals import Arrival, How, When, Where
 from jadeite.core.nets.model import Design, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
-from jadeite.core.units import counted
+from jadeite.core.units import counted, format_duration
 
 __all__ = ["flat_steps", "foot_step", "foot_under", "insert_steps", "mount_steps"]
 
@@ -221,7 +221,9 @@ def mount_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) ->
             how = next((coming[name].hint for name in names if coming[name].hint), how)
             held = seconds_held(design, joints)
             if held:
-                how += f" Hold every hand's width for half a minute: {held / 60:.0f} min in all."
+                how += (
+                    f" Hold every hand's width for half a minute: {format_duration(held)} in all."
+                )
             what = numbered([coming[p.name].called or p.title for p in group])
             # a plate would hide its own joint: it is shown above its place
             low = float(design.placements[carrier][2, 3])

@@ -104,7 +104,12 @@ def piece_colours(task: Task, design: Design) -> dict[str, str]:
 
 
 def overlay_refused(task: Task, family: ShapeFamily, design: Design, over: Overlay) -> str:
-    """Why a panel of a design cannot have an overlay, and what would do; empty where it can."""
+    """Why a panel of a design cannot have an overlay, and what would do; empty where it can.
+
+    Of a piece that was cut in two since it cannot be said here: the next design tells.
+    """
+    if not design.has((over.piece, over.panel)):
+        return ""
     boards = boards_of(changed(task, overlays=(*task.overlays, over)), family)
     under = boards[STIFFENER] if over.stiffener else None
     try:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from bisect import bisect_left
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
@@ -253,17 +254,21 @@ def _thin(
     if full >= THIN:
         return ()
     words = f"Petals cover {full:.0f} % of what is seen of the flower: bases and gaps show."
-    spread = next(iter(o for o in OPTIONS if o.key == "spread"))
+    spread = next(o for o in OPTIONS if o.key == "spread")
     assert spread.high is not None
-    now, cure = float(options["spread"]), None
+    now, radius = float(options["spread"]), _radius(inside, options)
     tries = np.arange(now / 100 + MORE, spread.high / 100 + 1e-9, 4 * MORE) * 100
-    for more in np.ceil(tries).tolist():
-        wider = _rings(inside[2], _radius(inside, options), boards,
-                       {**options, "spread": more}, fits)  # fmt: skip
-        if 100 * min(v.petals for v in seen(wider, _radius(inside, options))) >= THIN:
-            label = f"Reach {number_text(more)} % beyond the base"
-            cure = Cure(label, (("shape.options.spread", more),))
-            break
+    wider = [float(more) for more in np.ceil(tries)]
+
+    def is_full(more: float) -> bool:
+        reaching = _rings(inside[2], radius, boards, {**options, "spread": more}, fits)
+        return 100 * min(view.petals for view in seen(reaching, radius)) >= THIN
+
+    cure = None
+    if wider and is_full(wider[-1]):  # the farther they reach the fuller it is: the least is found
+        more = wider[bisect_left(wider, True, key=is_full)]
+        label = f"Reach {number_text(more)} % beyond the base"
+        cure = Cure(label, (("shape.options.spread", more),))
     return (Finding(Level.LOOK, "flower-thin", words, "spread", "shape", cure),)
 
 

@@ -182,7 +182,7 @@ class BoardPanel(Panel):
         words = found.why
         if mass_of_contents(self.session.task) == 0 and self.session.work.holds:
             words += " No weight is known: give the things one to see the floor sag."
-        self.why.setText(words)
+        self.why.setText(in_system(words, self.system))
         self.use_best.setVisible(best is not None and best.board.key != used)
         if best is not None:
             self.use_best.setText(f"Use {best.board.title.lower()}")

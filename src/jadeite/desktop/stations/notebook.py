@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout,
 from jadeite.core.errors import FieldError
 from jadeite.core.project import Trial
 from jadeite.core.steps import Steps
-from jadeite.core.units import format_length, format_size, parse_length
+from jadeite.core.units import format_length, format_size, in_system, parse_length
 from jadeite.desktop.lengths import LengthEdit
 from jadeite.desktop.stations.base import Panel
 from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
@@ -137,7 +137,7 @@ class NotebookPanel(Panel):
             column.setSpacing(1)
             head = QHBoxLayout()
             state = "settled" if trial.verdict == "right" else "look"
-            by = f" by {format_length(trial.by, self.system)}" if trial.by else ""
+            by = f" by {in_system(format_length(trial.by), self.system)}" if trial.by else ""
             head.addWidget(label(f"{words[trial.verdict]}{by}", state))
             what = f"{trial.item}, {trial.date}" if trial.item else trial.date
             head.addWidget(label(what, "small"))
@@ -149,7 +149,8 @@ class NotebookPanel(Panel):
             size = format_size(trial.measured or trial.intended, self.system)
             told = [size, trial.board]
             if trial.clearance:
-                told.append(f"lid clearance {format_length(trial.clearance, self.system)}")
+                clearance = in_system(format_length(trial.clearance), self.system)
+                told.append(f"lid clearance {clearance}")
             column.addWidget(label(" · ".join(told), "small", wrap=True))
             if trial.note:
                 column.addWidget(label(trial.note, "", wrap=True))

@@ -318,7 +318,7 @@ class BoardChart(Chart):
             return "", p.quiet
         if key == "weight":
             return f"{number_text(figure.value.value, 0)} g", p.quiet
-        return format_length(figure.value.value, self.system, places=0), p.quiet
+        return in_system(format_length(figure.value.value, places=0), self.system), p.quiet
 
 
 def _limit(found: Comparison) -> float | None:

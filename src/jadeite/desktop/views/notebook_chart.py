@@ -7,7 +7,7 @@ import numpy as np
 from jadeite.core.pictures import Label, Path, Picture, Stroke, mix
 from jadeite.core.project import Trial, trials_of
 from jadeite.core.steps import Steps
-from jadeite.core.units import format_length, number_text
+from jadeite.core.units import format_length, in_system, number_text
 from jadeite.desktop.session import Session
 from jadeite.desktop.views.chart import Chart
 
@@ -140,7 +140,7 @@ class NotebookChart(Chart):
                 bar = np.array([[middle, yy - 4], [end, yy - 4], [end, yy + 4], [middle, yy + 4]])
                 if abs(value) > 1e-6:
                     out.add(Path((bar,), fill=mix(p.river, p.table, 0.2 + 0.25 * a)))
-                text = f"{names[a]} {format_length(value, self.system)}"
+                text = f"{names[a]} {in_system(format_length(value), self.system)}"
                 right_side = value >= 0
                 out.add(
                     Label(

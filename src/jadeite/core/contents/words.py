@@ -48,7 +48,7 @@ CURE = (
     "count 3”."
 )
 LENGTHS = ("clearance", "padding")  # fields in mm that facts may say
-KILO = 1000.0  # g
+KILO = 1000.0  # g; exact, by definition
 POUND, OUNCE = 453.59237, 453.59237 / 16  # g; exact, the international pound of 1959
 MASS = re.compile(r"(?P<number>\d+(?:[.,]\d+)?) ?(?P<unit>g|kg|lb|oz)")
 MASSES = {"g": 1.0, "kg": KILO, "lb": POUND, "oz": OUNCE}

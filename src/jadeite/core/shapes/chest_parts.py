@@ -128,7 +128,13 @@ def add_strips(made: ChestMade, inside: Size, board: Board) -> None:
 
 
 def add_latch(made: ChestMade, boards: Mapping[str, Board], on: str, fits: Fits) -> None:
-    """A strap on the lid with a window, and a catch on a pad that stands through it."""
+    """A strap on the lid with a window, and a catch on a pad that stands through it.
+
+    Raises
+    ------
+    FieldError
+        On `catch-on` or the pad's board, when the pad is no thicker than the latch.
+    """
     form = made.form
     strap, pad, catch = boards["latch"], boards["pad"], boards["catch"]
     front = -form.front
@@ -226,7 +232,13 @@ def add_stand_ups(
     under: float,
     fits: Fits,
 ) -> tuple[Hollow, ...]:
-    """Pieces across the chest on folded legs; returns the bays that are left between them."""
+    """Pieces across the chest on folded legs; returns the bays that are left between them.
+
+    Raises
+    ------
+    FieldError
+        On field `stand-ups`, when they would stand closer than a finger can reach.
+    """
     form, t = made.form, board.thickness
     (long, deep, tall), middle = hollow.size, hollow.centre[1]
     bay = long / (count + 1)

@@ -10,12 +10,18 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
-from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
-from jadeite.core.nets.checks import MIN_FOLD
-from jadeite.core.nets.model import Design, Dimension, Hollow, Joint, Kind
+from jadeite.core.nets.model import Design, Dimension, Hollow
 from jadeite.core.nets.open_box import OpenBox, open_box
-from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
+from jadeite.core.reckoning import Reckoning, given, reckon
+from jadeite.core.shapes.lift_off import (
+    LID_DEPTH,
+    SIDES,
+    THUMB_NOTCHES,
+    lid_findings,
+    lid_sizes,
+    slides_over,
+)
 from jadeite.core.shapes.plies import with_floor_ply
 from jadeite.core.shapes.registry import (
     Option,
@@ -26,7 +32,6 @@ from jadeite.core.shapes.registry import (
     register,
     smaller,
 )
-from jadeite.core.units import number_text
 
 __all__ = ["TRAY_WITH_LID"]
 
@@ -35,15 +40,7 @@ MAX_INSIDE = 1000.0  # mm; from memory, beyond any board here
 
 # defaults and ranges from memory
 OPTIONS = (
-    Option(
-        "lid-depth",
-        "Lid depth",
-        18.0,
-        "How far the lid reaches down, inside. A lid that would pass the table stops at it.",
-        unit="mm",
-        low=3.0,
-        high=MAX_INSIDE,
-    ),
+    LID_DEPTH,
     Option(
         "tabs",
         "Glue tabs",
@@ -73,13 +70,7 @@ OPTIONS = (
         "stiffener.",
         choices=(("single", "single"), ("doubled", "doubled")),
     ),
-    Option(
-        "thumb-notches",
-        "Thumb notches",
-        "two",
-        "Half-round notches in the lid's long walls, to lift the tray out by.",
-        choices=(("none", "none"), ("two", "two")),
-    ),
+    THUMB_NOTCHES,
     Option(
         "good-side",
         "Good side",
@@ -176,11 +167,15 @@ def build_tray_with_lid(
         title="Tray with lift-off lid",
         pieces=(tray.piece, lid.piece),
         placements={"tray": tray_place, "lid": lid_place},
-        joints=(*tray.joints, *lid.joints, *_lid_over_tray()),
+        joints=(
+            *tray.joints,
+            *lid.joints,
+            *slides_over({side: ("tray", side) for side in SIDES}, "tray"),
+        ),
         hollow=Hollow(inside, (0.0, 0.0, tray.floor_top + inside[2] / 2)),
         sizes=_sizes(inside, tray, lid, lid_inside, clearance, tray_board, full, wanted),
         dimensions=_dimensions(inside, tray, lid, lid_inside, up),
-        findings=_findings(tray, lid, wanted, full, options),
+        findings=lid_findings(lid, wanted, full, notches=options["thumb-notches"] == "two"),
         arrivals=Arrivals([Arrival("lid", When.LAST, how=How.PUT)]),
         surfaces={"floor": tray.floor_top, "rim": tray.rim_top},
     )
@@ -188,14 +183,6 @@ def build_tray_with_lid(
         return design
     double = options["tray-walls"] == "double"
     return with_floor_ply(replace(design, fits=fits), "tray", ply_board, on_feet=double)
-
-
-def _lid_over_tray() -> list[Joint]:
-    """The lid slides over the tray, wall over wall."""
-    return [
-        Joint(Kind.SLIDE, ("lid", side), ("tray", side), f"lid over tray, {side}", "outside")
-        for side in ("front", "right", "back", "left")
-    ]
 
 
 def _sizes(
@@ -225,33 +212,7 @@ def _sizes(
                 given("board thickness", board.thickness),
             ),
         )
-        out[f"lid-inside-{name}"] = reckon(
-            f"Lid inside, {name}",
-            lid_inside[i],
-            "tray outside and the lid's clearance",
-            out[f"tray-outside-{name}"],
-            clearance,
-        )
-    out["lid-depth"] = reckon(
-        "Lid depth",
-        lid_inside[2],
-        "as wanted, but it stops where the rim meets the table",
-        given("wanted", wanted),
-        reckon(
-            "down to the table",
-            full,
-            "tray rim to its underside",
-            given("tray inside, height", inside[2]),
-        ),
-    )
-    out["lid-clearance"] = clearance
-    out["outside-height"] = reckon(
-        "Closed height",
-        tray.rim_top + board.thickness / 2 + lid.floor_top + lid.piece.board.thickness / 2,
-        "tray to its rim and the lid's ceiling on it",
-        given("tray inside, height", inside[2]),
-        given("board thickness", board.thickness),
-    )
+    out |= lid_sizes(lid, lid_inside, tray.outside, clearance, wanted, full, "tray")
     out["tab-depth"] = tray.tab_depth
     out["wall-height"] = reckon(
         "Wall, score to rim",
@@ -262,8 +223,6 @@ def _sizes(
         given("tray inside, height", inside[2]),
         given("board thickness", board.thickness),
     )
-    if lid.notch:
-        out["thumb-notch"] = constant("Thumb notch, depth", lid.notch, "mm", Mark.MEMORY)
     return out
 
 
@@ -311,50 +270,6 @@ def _dimensions(
             ),
         ]
     return tuple(out)
-
-
-def _findings(
-    tray: OpenBox, lid: OpenBox, wanted: float, full: float, options: Mapping[str, OptionValue]
-) -> tuple[Finding, ...]:
-    found = []
-    if wanted > full + 1e-9:
-        shown = round(full - 0.05, 1)
-        found.append(
-            Finding(
-                Level.NOTE,
-                "lid-stops",
-                f"The lid is as deep as the tray: {number_text(wanted)} mm would reach below the "
-                f"table, so it stops at {number_text(full)} mm.",
-                "lid",
-                cure=Cure(f"Use {number_text(shown)} mm", (("shape.options.lid-depth", shown),)),
-            )
-        )
-    if options["thumb-notches"] == "two" and not lid.notch:
-        found.append(
-            Finding(
-                Level.LOOK,
-                "notch-no-room",
-                "The lid has no room for thumb notches: it is too shallow, or too short between "
-                "its tabs. They are left out.",
-                "lid",
-                cure=Cure("Leave them out", (("shape.options.thumb-notches", "none"),)),
-            )
-        )
-    for box, name in ((tray, "tray"), (lid, "lid")):
-        inner = box.wall_height - box.piece.board.thickness
-        if inner < MIN_FOLD and name == "lid":
-            need = round(MIN_FOLD + 2 * box.piece.board.thickness + 0.05, 1)
-            found.append(
-                Finding(
-                    Level.LOOK,
-                    "wall-low",
-                    f"The lid's wall is {number_text(inner)} mm; under {MIN_FOLD:.0f} mm "
-                    "this board does not fold cleanly.",
-                    f"{name}/front",
-                    cure=Cure(f"Use {number_text(need)} mm", (("shape.options.lid-depth", need),)),
-                )
-            )
-    return tuple(found)
 
 
 def tray_board_area(

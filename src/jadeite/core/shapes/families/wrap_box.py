@@ -1,4 +1,4 @@
-"""Two-piece wrap box: two equal halves glued end to end, over a base of interlocking flaps."""
+"""Box of two halves: glued end to end, over a base of interlocking flaps, under a lid."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
+from jadeite.core.findings import Finding
 from jadeite.core.nets.arrivals import Arrival, Arrivals, When, made_at
 from jadeite.core.nets.builder import half_round
 from jadeite.core.nets.closed_form import ClosedForm, Face
@@ -18,6 +19,7 @@ from jadeite.core.nets.model import Design, Dimension, Hollow, Joint, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes
+from jadeite.core.shapes.lift_off import LID_DEPTH, THUMB_NOTCHES, lift_off_lid
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -31,6 +33,8 @@ from jadeite.core.shapes.registry import (
 __all__ = ["WRAP_BOX"]
 
 HALVES = ("first half", "second half")
+WALLS = {"front": ("half-1", "long"), "right": ("half-1", "short"),
+         "back": ("half-2", "long"), "left": ("half-2", "short")}  # fmt: skip
 MIN_INSIDE = 20.0  # mm; from memory, smaller flaps cannot hold one another
 MAX_INSIDE = 600.0  # mm; from memory, beyond any board here
 PAST = 0.25  # of the width, that each long flap reaches past the middle; from memory
@@ -42,14 +46,29 @@ DEEPER = 0.5  # mm beyond the middle that each half-lap slot goes; from memory
 NOTCH, NOTCH_SHARE = 10.0, 0.25  # mm, and of the long wall; from memory
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 
+LOCKED = (
+    "Stand the box upside down. Both side flaps first; over them the long flaps, each pushed into "
+    "the other's slot, so that one end of each lies on top. Press from inside."
+)
+WITH_LID = (("lid", ("lift-off",)),)
 # from memory
 OPTIONS = (
+    Option(
+        "lid",
+        "Lid",
+        "lift-off",
+        "A lid that is a little larger lifts off; none leaves an open box.",
+        choices=(("lift-off", "lift-off"), ("none", "none")),
+    ),
+    replace(LID_DEPTH, only=WITH_LID),
+    replace(THUMB_NOTCHES, only=WITH_LID),
     Option(
         "finger-notch",
         "Finger notches",
         "two",
         "Half-round notches in the rims of the long walls, to take hold of what is inside.",
         choices=(("two", "two"), ("none", "none")),
+        only=(("lid", ("none",)),),
     ),
 )
 
@@ -72,7 +91,7 @@ def build_wrap_box(
     options: Mapping[str, OptionValue],
     fits: Fits = USUAL,
 ) -> Design:
-    """An open box of the given inside (mm): two equal halves, each of a long and a short wall.
+    """A box of the given inside (mm): two equal halves, each of a long and a short wall; and a lid.
 
     The two long flaps of the base are slotted half through in their middles and
     hook into one another: at the left the front one lies above, at the right
@@ -132,7 +151,8 @@ def build_wrap_box(
     net.keep_clear(ghost, ghost.flat(shut))
     net.tab("tab", short, ghost, title="seam")
     half = min(NOTCH, NOTCH_SHARE * inside[0], NOTCH_SHARE * inside[2])
-    if options["finger-notch"] == "two":
+    closed = options["lid"] == "lift-off"
+    if not closed and options["finger-notch"] == "two":
         top = front.side_towards((0, 0, 1))
         a, b = front.outline[top], front.outline[(top + 1) % 4]
         front.bites[top] = half_round(a, b, half)
@@ -146,21 +166,39 @@ def build_wrap_box(
             Joint(Kind.GLUE, (name, "tab"), (other, "long"), f"{HALVES[i]} to {HALVES[1 - i]}")
         )
     late = ("long-flap", side_flap.name)
+    sizes = _sizes(inside, form, board, fits)
+    findings: tuple[Finding, ...] = ()
+    lids: list[Arrival] = []
+    if closed:
+        under = form.flap - form.tilt * (form.x - t / 2 - fits.flap) - t / 2
+        cover = lift_off_lid(
+            boards["lid"], max(boards["lid"], board, key=lambda b: b.thickness),
+            (2 * x + t, 2 * y + t), (under, form.rim), WALLS, float(options["lid-depth"]),
+            notches=options["thumb-notches"] == "two", fits=fits,
+        )  # fmt: skip
+        pieces.append(cover.lid.piece)
+        placements["lid"] = cover.place
+        glued += cover.joints
+        sizes |= cover.sizes
+        findings = cover.findings
+        lids.append(cover.arrival)
     return Design(
         family="wrap-box",
-        title="Two-piece wrap box",
+        title="Box of two halves",
         pieces=tuple(pieces),
         placements=placements,
         joints=tuple(glued),
         hollow=Hollow(inside, (0.0, 0.0, inside[2] / 2)),
-        sizes=_sizes(inside, form, board, fits),
+        sizes=sizes,
+        findings=findings,
         dimensions=_dimensions(front, form, inside),
         surfaces={"floor": 0.0, "rim": inside[2]},
         arrivals=Arrivals(
             (
                 Arrival("half-2", When.FOLDED, ("half-1", first.panels[0].name)),
-                *made_at(When.JOINED, "half-1", late),
-                *made_at(When.JOINED, "half-2", late),
+                *made_at(When.JOINED, "half-1", late, LOCKED),
+                *made_at(When.JOINED, "half-2", late, LOCKED),
+                *lids,
             )
         ),
     )
@@ -224,20 +262,27 @@ def wrap_board_area(
     length, width, height = inside
     walls = 2 * (length + width + USUAL_TAB) * height
     past = smaller(PAST * width, MOST_PAST)
+    if options["lid"] == "lift-off":
+        deep = smaller(height, float(options["lid-depth"]))
+        walls += length * width + 2 * (length + width) * deep
     return walls + 2 * length * (width / 2 + past) + 2 * smaller(SIDE_SHARE * length, 30.0) * width
 
 
 WRAP_BOX = register(
     ShapeFamily(
         key="wrap-box",
-        title="Two-piece wrap box",
-        short="Wrap",
-        about="Two equal halves glued end to end; the flaps of the base hook into one another.",
-        parts=(("half", "Halves"),),
+        title="Box of two halves",
+        short="Two halves",
+        about="Two equal halves glued end to end; the flaps of the base lock without glue, and a "
+        "lid lifts off.",
+        parts=(("half", "Halves"), ("lid", "Lid")),
         options=OPTIONS,
         build=build_wrap_box,
         board_area=wrap_board_area,
         smallest=MIN_INSIDE,
         largest=MAX_INSIDE,
+        when={"lid": ("lid", "lift-off")},
+        follows={"lid": "half"},
+        roof="lid",
     )
 )

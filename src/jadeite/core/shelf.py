@@ -187,7 +187,8 @@ def entry_of(work: Work, palette: Palette) -> ShelfEntry:
     base = BOARD_COLOURS[0][1]
     shown = _copies_once(design.pieces)[:MOST_NETS]
     nets = _nets(shown, palette, {p.name: colours.get(p.name, base) for p in shown})
-    scene = Scene(design, work.lift.pose(1.0).matrices)
+    pose = work.lift.pose(1.0)
+    scene = Scene(design, pose.matrices, ribbons=pose.ribbons)
     camera = scene.fitted(Camera(28, 32), *FORM, (3, 3, 6, 3))
     style = SceneStyle(palette, colours, SMALL, dimensions=False, names=False)
     return ShelfEntry(
@@ -212,7 +213,8 @@ def small_form(work: Work, palette: Palette, size: tuple[float, float]) -> Pictu
     """The finished thing, drawn plain within a size in pixels; None where it is not made."""
     if work.design is None or work.lift is None:
         return None
-    scene = Scene(work.design, work.lift.pose(1.0).matrices)
+    pose = work.lift.pose(1.0)
+    scene = Scene(work.design, pose.matrices, ribbons=pose.ribbons)
     camera = scene.fitted(Camera(28, 32), *size, (1, 1, 1, 1))
     style = SceneStyle(palette, work.colours, SMALL, dimensions=False, names=False, shadow=False)
     return scene.draw(camera, style)

@@ -70,7 +70,8 @@ class _Tile(QPushButton):
             return
         pose = work.lift.pose(work.lift.filled)
         lids = work.design.arrivals.lids
-        scene = Scene(work.design, pose.matrices, work.bodies, pose.contents, hidden=lids)
+        scene = Scene(work.design, pose.matrices, work.bodies, pose.contents, hidden=lids,
+                      ribbons=pose.ribbons)  # fmt: skip
         yield
         camera = scene.fitted(Camera(26, 42), self.width() - 8, PICTURE_HEIGHT, (3, 3, 3, 3))
         style = SceneStyle(self.palette_, work.colours, 0.6, dimensions=False, names=False,

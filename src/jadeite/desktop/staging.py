@@ -142,6 +142,7 @@ class Staging:
             flat=view.lift < FLAT,
             flatness=flatness,
             hidden=view.hidden,
+            ribbons=pose.ribbons,
         )
         self._scene = view, scene
         yield
@@ -157,13 +158,16 @@ class Staging:
             assert work is not None
             assert work.design is not None
             assert work.lift is not None
-            matrices = work.lift.pose(lift).matrices
+            pose = work.lift.pose(lift)
+            matrices = pose.matrices
             parts = [
                 transform(matrices[piece.name][panel.name], panel.outline)
                 for piece in work.design.pieces
                 if piece.name not in view.hidden
                 for panel in piece.panels
             ]
+            for strip, place in pose.ribbons:
+                parts += [transform(place, edge) for edge in strip.edges]
             if isinstance(work.task.brief, Span) and lift >= FLAT and view.dimensions:
                 parts += _beside(work.design, matrices, np.concatenate(parts))
             self._corners[lift] = np.concatenate(parts)

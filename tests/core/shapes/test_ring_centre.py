@@ -14,8 +14,8 @@ from hypothesis import strategies as st
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Level
 from jadeite.core.formats.fold_file import fold_text
+from jadeite.core.nets.ties import BOW
 from jadeite.core.pipeline import Work, at_hand, work_up
-from jadeite.core.pipeline.at_hand import BOW, ribbon_round
 from jadeite.core.project import Hollow, Shape, Span, Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 from tests import fold_reader
@@ -176,8 +176,7 @@ def test_a_ribbon_is_as_long_as_its_way_and_a_bow() -> None:
     )
     work = work_up(task, None)
     assert work.design is not None
-    found = ribbon_round(work.design)
-    assert found is not None
+    (found,) = work.design.bought
     data = json.loads(fold_text(work.design))
     points = np.array(data["file_frames"][0]["vertices_coords"])
     ends = [e for e, kind in zip(data["edges_vertices"], data["edges_assignment"], strict=True)
@@ -185,8 +184,10 @@ def test_a_ribbon_is_as_long_as_its_way_and_a_bow() -> None:
     middles = np.array([points[e].mean(axis=0) for e in ends])
     radius = float(np.hypot(*(middles[:, :2] - middles[:, :2].mean(axis=0)).T).mean())
     assert len(ends) == 5
-    assert found[0] == pytest.approx(8.0)
-    assert found[1] == math.ceil(5 * 2 * radius * math.sin(math.pi / 5) + BOW)
+    assert found.across == pytest.approx(8.0)
+    # three times straight inside, twice round a corner outside
+    way = 3 * 2 * radius * math.sin(math.pi / 5) + 2 * 2 * radius * math.tan(math.pi / 5)
+    assert found.length == pytest.approx(way + BOW, rel=0.02)
 
 
 def test_words_of_a_list() -> None:

@@ -9,7 +9,7 @@ floor, dividers, the contents), and brings the lid over.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence, Set
+from collections.abc import Iterator, Mapping, Sequence, Set
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -29,6 +29,7 @@ from jadeite.core.assembly.stages import Stage, stages_of
 from jadeite.core.folding.kinematics import fold_matrices, transform
 from jadeite.core.nets.arrivals import Arrival, When
 from jadeite.core.nets.model import Design, Floats, Piece
+from jadeite.core.nets.ties import Strip
 from jadeite.core.nets.turns import closed_matrix
 
 __all__ = ["Lift", "Pose", "lift_of"]
@@ -45,12 +46,14 @@ class Pose:
 
     ``matrices`` carries each panel (piece, panel) from the flat piece;
     ``contents`` moves the contents from the shared space, or is None while
-    they are not in; ``filled`` runs from 0 to 1.
+    they are not in; ``filled`` runs from 0 to 1. ``ribbons`` are what is tied or drawn
+    through by then, each with the matrix that moves it from the shared space.
     """
 
     matrices: Mapping[str, Mapping[str, Floats]]
     contents: Floats | None
     filled: float
+    ribbons: tuple[tuple[Strip, Floats], ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -214,7 +217,23 @@ class Lift:
             contents = self._home(value)
             away = DROP if self.design.mouth[2] > 0 else self._slide
             contents[:3, 3] += (1 - filled) * away * np.array(self.design.mouth)
-        return Pose(matrices, contents, filled)
+        return Pose(matrices, contents, filled, tuple(self._ribbons(value, matrices)))
+
+    def _ribbons(
+        self, value: float, matrices: Mapping[str, Mapping[str, Floats]]
+    ) -> Iterator[tuple[Strip, Floats]]:
+        """Ribbons that are tied by now, and those that hang from a panel which stands."""
+        tied = next((s for s in self.stages if s.kind == "tie"), None)
+        for one in self.design.bought:
+            piece, panel = one.on
+            if one.first and self.flatness(value) == 0 and self.design.has(one.on):
+                closed = closed_matrix(
+                    self.design.piece(piece), self.design.placements[piece], panel
+                )
+                place = matrices[piece][panel] @ np.linalg.inv(closed)
+                yield from ((strip, place) for strip in one.strips)
+            elif not one.first and tied is not None and value > (tied.start + tied.end) / 2:
+                yield from ((strip, self._home(value)) for strip in one.strips)
 
     def _brought(
         self,

@@ -18,7 +18,7 @@ __all__ = ["Stage", "stages_of"]
 class Stage:
     """A stretch of the lift: what moves, and the label at its end.
 
-    ``kind`` is ``turn``, ``folds``, ``stand``, ``come`` or ``fill``; ``when`` and
+    ``kind`` is ``turn``, ``folds``, ``stand``, ``come``, ``fill`` or ``tie``; ``when`` and
     ``level`` say which of what comes, ``level`` alone which folds.
     """
 
@@ -81,6 +81,8 @@ def stages_of(design: Design, moves: Sequence[Move]) -> tuple[Stage, ...]:
         weights.append(("folds", label, 1.0, level, None))
     if arrivals.at(When.LAST):
         comes(When.LAST, "closed", 1.4)
+    if any(one.strips and not one.first for one in design.bought):
+        weights.append(("tie", "tied", 0.6, -1, None))
     whole = sum(weight for _, _, weight, _, _ in weights)
     stages: list[Stage] = []
     clock = 0.0

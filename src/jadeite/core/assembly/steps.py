@@ -45,7 +45,7 @@ from jadeite.core.nets.arrivals import How, When
 from jadeite.core.nets.model import Design, Joint, Kind, Panel, Piece
 from jadeite.core.nets.outline import drawn_folds, loops_of
 from jadeite.core.nets.roles import Role
-from jadeite.core.units import all_of
+from jadeite.core.units import all_of, number_text
 
 __all__ = ["AssemblyPlan", "Step", "assembly_plan", "batch_seconds"]
 
@@ -155,10 +155,14 @@ def assembly_plan(
     for group in groups:
         mine = [m for m in lift.moves if m.piece == group[0].name and m.when == "filled"]
         _move_steps(clock, group, lift, mine, adhesive, last, room)
-    if design.arrivals.pairs(How.TIED):
+    if tied := design.arrivals.pairs(How.TIED):
+        length = next((b.length for b in design.bought if b.strips), 0.0)
         clock.add(
             "Thread the ribbon through the slits and tie it",
-            "In at one side, out at the next, all the way round; a bow opens again.",
+            f"Cut {number_text(length, 0)} mm of it. In at one side, out at the next, all the way "
+            "round"
+            + (", the last end out where the first went in" if len(tied) % 2 else "")
+            + "; draw the sides together, and tie a bow: it opens again.",
             "close",
             1.0,
             CLOSE * 2,

@@ -32,7 +32,13 @@ def step_picture(work: Work, number: int, width: float, height: float, unit: flo
     row = step.operation == "shape" and step.left_out
     matrices = work.lift.in_a_row(step) if row else pose.matrices
     scene = Scene(
-        work.design, matrices, work.bodies, pose.contents, flat=step.lift == 0.0, hidden=hidden
+        work.design,
+        matrices,
+        work.bodies,
+        pose.contents,
+        flat=step.lift == 0.0,
+        hidden=hidden,
+        ribbons=pose.ribbons,
     )
     camera = Camera(yaw=0.0, pitch=90.0)
     if step.lift > 0.0 and not step.above:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from jadeite.core.nets.ties import Strip
+
 __all__ = ["Bought"]
 
 
@@ -18,7 +20,8 @@ class Bought:
     the (piece, panel) that it is put on; ``centre`` that of a ball of it that is seen on the
     closed thing.  ``holds`` says that glue holds it; ``seconds`` is how long the hands take
     with each, 0 for as long as with anything that is put on.  What has no name is only a step
-    with another one, such as a bow in a ribbon.
+    with another one, such as a bow in a ribbon.  ``strips`` is how a ribbon lies on the closed
+    thing: it is drawn there once the panel that it is on is in its place.
     """
 
     name: str
@@ -34,3 +37,4 @@ class Bought:
     count: int = 1
     thick: float = 0.0
     seconds: float = 0.0
+    strips: tuple[Strip, ...] = ()

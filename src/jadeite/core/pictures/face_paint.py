@@ -44,6 +44,13 @@ def _tone(value: float) -> str:
     return mix(*glow_tone(value))
 
 
+def _within(ring: Floats, part: Floats) -> tuple[Floats, ...]:
+    """What of a ring, (n, 2), lies within a convex polygon, (m, 2)."""
+    left = Polygon(ring).buffer(0).intersection(Polygon(part).buffer(0))
+    pieces = [one for one in shapely.get_parts(left) if isinstance(one, Polygon)]
+    return tuple(shapely.get_coordinates(one.exterior)[:-1] for one in pieces)
+
+
 class FacePaint:
     """Paints the panels of one picture.
 
@@ -90,7 +97,7 @@ class FacePaint:
         return out
 
     def _board(self, sheet: Sheet, normal: Floats, good: bool) -> str:
-        base = self._style.colours.get(sheet.piece, "#E8DDC5")
+        base = sheet.tone or self._style.colours.get(sheet.piece, "#E8DDC5")
         if self._glow is not None:
             return self._by_night(base, sheet, normal)
         if not good and not sheet.role.traits.leans:
@@ -144,7 +151,8 @@ class FacePaint:
         rings: tuple[Floats, ...] = (front,)
         if sheet.frame and sheet.openings:
             rings = self._framed(face, sheet, front, half)
-        picture.add(Path(rings, fill=colour, stroke=seam, tag=(sheet.piece, sheet.panel)))
+        tag = None if sheet.tone else (sheet.piece, sheet.panel)
+        picture.add(Path(rings, fill=colour, stroke=seam, tag=tag))
         good = float(face.matrix[:3, 2] @ camera.towards) > 0
         if sheet.prints and good:
             light = (
@@ -167,7 +175,7 @@ class FacePaint:
             if glue:
                 picture.add(Path(tuple(glue), closed=False, stroke=stroke))
         if sheet.openings and not sheet.frame:
-            self._paint_openings(face, sheet, half, colour)
+            self._paint_openings(face, sheet, half, colour, front if split else None)
         if sheet.veins and not style.moving:
             veins = tuple(  # what is written on the good side is not seen from behind
                 (face.placed(points), trace)
@@ -194,9 +202,12 @@ class FacePaint:
         return tuple(np.array(ring.coords)[:-1] for ring in rings) or (front,)
 
     def _paint_openings(
-        self, face: Face, sheet: Sheet, offset: Floats | float, colour: str
+        self, face: Face, sheet: Sheet, offset: Floats | float, colour: str, part: Floats | None
     ) -> None:
-        """Slots and holes look dark, as what lies behind them is in the shade."""
+        """Slots and holes look dark, as what lies behind them is in the shade.
+
+        Of a face that the order has split each ``part``, (n, 2) in the picture, has its own.
+        """
         brick = line_strokes(self._style.palette, self._style.unit)["slot"]
         for number, (points, kind) in enumerate(sheet.openings):
             stroke = self._strokes[CUT] if kind == "window" else brick
@@ -204,9 +215,13 @@ class FacePaint:
             if kind not in OPEN:
                 seen = self._behind(sheet, number, colour)
                 outline = stroke if self._flat else None
-                self._picture.add(Path((line,), fill=seen, stroke=outline))
+                rings = (line,) if part is None else _within(line, part)
+                if rings:
+                    self._picture.add(Path(rings, fill=seen, stroke=outline))
             else:
-                self._picture.add(Path((line,), closed=False, stroke=brick))
+                lines = [line] if part is None else lines_within([line], part)
+                if lines:
+                    self._picture.add(Path(tuple(lines), closed=False, stroke=brick))
 
     def _behind(self, sheet: Sheet, number: int, colour: str) -> str:
         """What is seen through a cut-out of a panel, by its number."""

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
@@ -18,14 +19,25 @@ from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Kind, Piece, Printed, Trace
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.seams import SMALL_TURN
+from jadeite.core.nets.ties import Strip
 from jadeite.core.nets.veins import veins_by_panel
 from jadeite.core.pictures.flat import line_kind, wound
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.scene_style import CUT, KINDS, NONE, SOFT
 from jadeite.core.solid import Form
 
-__all__ = ["Face", "Sheet", "Soft", "numbered", "of_body", "of_piece", "under_what_it_holds"]
+__all__ = [
+    "Face",
+    "Sheet",
+    "Soft",
+    "numbered",
+    "of_body",
+    "of_piece",
+    "of_ribbon",
+    "under_what_it_holds",
+]
 
+RIBBON = "#7D4A63"  # plum; design rule, no board and no line has it
 UNDER = 0.06  # mm; from memory, less than any board, so that it does not show
 CAPS = {Form.CYLINDER: 2, Form.BALL: 0}  # faces of a thing that have edges; all of any other
 Ints = NDArray[np.intp]
@@ -44,6 +56,7 @@ class Sheet:
     veins: tuple[tuple[Floats, Trace], ...]  # lines, and what they leave
     prints: tuple[Printed, ...]
     shines: float  # translucency of a board that shines when a light is behind it
+    tone: str = ""  # #rrggbb of what is no board; such a thing cannot be chosen
 
     @property
     def frame(self) -> bool:
@@ -179,6 +192,28 @@ def of_piece(
     facets = Facets(points, kinds, net.counts, normals, ones, np.arange(len(net.sheets)))
     faces = [Face(sheet, place) for sheet, place in zip(net.sheets, places, strict=True)]
     return faces, facets, normals[net.soft] if not flat else np.zeros((0, 2, 3))
+
+
+def of_ribbon(strip: Strip, matrix: Floats) -> tuple[list[Face], Facets]:
+    """A stretch of ribbon, moved by a (4, 4) matrix: two triangles from each point to the next."""
+    sheet = Sheet("", "", 0.0, Role.PETAL, None, (), (), (), 0.0, RIBBON)
+    polygons, kinds = [], []
+    for (a, b), (c, d) in pairwise(zip(*(transform(matrix, e) for e in strip.edges), strict=True)):
+        polygons += [np.array([a, c, d]), np.array([a, d, b])]
+        kinds += [[CUT, NONE, NONE], [NONE, CUT, NONE]]
+    kinds[0][2], kinds[-1][1] = NONE, NONE
+    normals = np.array([np.cross(b - a, c - a) for a, b, c in polygons])
+    normals /= np.linalg.norm(normals, axis=1, keepdims=True)
+    items = [([p], [k], n[None]) for p, k, n in zip(polygons, kinds, normals, strict=True)]
+    places = [_facing(normal) for normal in normals]
+    return [Face(sheet, place) for place in places], Facets.of(items)
+
+
+def _facing(normal: Floats) -> Floats:
+    """A (4, 4) matrix whose z axis is a unit normal, (3,)."""
+    out = np.eye(4)
+    out[:3, 2] = normal
+    return out
 
 
 def of_body(body: Body, matrix: Floats) -> tuple[Face, Facets]:

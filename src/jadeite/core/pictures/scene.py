@@ -20,6 +20,7 @@ from jadeite.core.folding import (
     transform,
 )
 from jadeite.core.nets.model import Design, Floats
+from jadeite.core.nets.ties import Strip
 from jadeite.core.pictures.camera import Camera, fitted
 from jadeite.core.pictures.face_paint import FacePaint
 from jadeite.core.pictures.faces import (
@@ -28,6 +29,7 @@ from jadeite.core.pictures.faces import (
     numbered,
     of_body,
     of_piece,
+    of_ribbon,
     under_what_it_holds,
 )
 from jadeite.core.pictures.glow import Glow, draw_glow, glow_of
@@ -63,6 +65,8 @@ class Scene:
         Draw lines as they are cut and scored.
     flatness : float
         1 keeps dimension lines clear of the flat net, 0 close to their edge.
+    ribbons : sequence of (Strip, (4, 4) float)
+        What is tied by then, and what moves it from the shared space.
     """
 
     def __init__(
@@ -75,6 +79,7 @@ class Scene:
         flat: bool = False,
         flatness: float = 0.0,
         hidden: frozenset[str] = frozenset(),
+        ribbons: Sequence[tuple[Strip, Floats]] = (),
     ) -> None:
         self.design, self.matrices, self.flat = design, matrices, flat
         self.flatness = 1.0 if flat else flatness
@@ -104,6 +109,10 @@ class Scene:
             if not body.fixed:
                 top = np.append(own.points.mean(axis=0)[:2], own.points[:, 2].max())
                 self.body_places.append((body.name, top))
+        for strip, place in ribbons:
+            ribbon, own = of_ribbon(strip, place)
+            self.faces += ribbon
+            facets.append(own)
         self._facets = numbered(facets)
         self._thickness = np.array([f.sheet.thickness if f.sheet else 0.0 for f in self.faces])
         self._soft = Soft(np.concatenate(soft) if soft else np.zeros((0, 2, 3)))

@@ -2,22 +2,13 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-import numpy as np
-
-from jadeite.core.folding import transform
-from jadeite.core.folding.kinematics import closed_matrices
-from jadeite.core.nets.arrivals import How
-from jadeite.core.nets.model import Design
 from jadeite.core.pipeline.work import Work
 from jadeite.core.units import System, counted, format_length, in_system
 
-__all__ = ["AtHand", "at_hand", "ribbon_round"]
-
-BOW = 300.0  # mm; from memory, a bow and its two ends
+__all__ = ["AtHand", "at_hand"]
 
 
 @dataclass(frozen=True)
@@ -58,27 +49,4 @@ def at_hand(works: Mapping[str, Work]) -> tuple[AtHand, ...]:
             for b in work.design.bought
             if b.name
         ]
-        ribbon = ribbon_round(work.design)
-        if ribbon is not None:
-            out.append(AtHand(item, "ribbon", *ribbon, count))
     return tuple(out)
-
-
-def ribbon_round(design: Design) -> tuple[float, float] | None:
-    """Width and length in mm of a ribbon that is tied through slits; None where none is.
-
-    From slit to slit of the closed thing, and what a bow takes.
-    """
-    tied = design.arrivals.pairs(How.TIED)
-    if not tied:
-        return None
-    matrices = closed_matrices(design)
-    middles, widths = [], []
-    for piece, panel in dict.fromkeys(where for pair in tied for where in pair):
-        (slit,) = (o for o in design.piece(piece).panel(panel).openings if o.kind == "slit")
-        corners = transform(matrices[piece][panel], slit.points)
-        middles.append(corners.mean(axis=0))
-        widths.append(float(np.linalg.norm(corners[-1] - corners[0])))
-    steps = np.roll(middles, -1, axis=0) - np.array(middles)
-    length = float(np.linalg.norm(steps, axis=1).sum()) + BOW
-    return min(widths) - design.fits.ribbon_slit(0.0), float(math.ceil(length))

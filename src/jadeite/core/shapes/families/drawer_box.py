@@ -29,6 +29,7 @@ from jadeite.core.nets.model import (
 from jadeite.core.nets.open_box import OpenBox, open_box
 from jadeite.core.nets.openings import behind
 from jadeite.core.nets.roles import Role
+from jadeite.core.nets.ties import hanging_loop
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_sizes
 from jadeite.core.shapes.registry import (
@@ -130,11 +131,11 @@ def build_drawer_box(
         dimensions=_dimensions(inside, drawer),
         arrivals=Arrivals([Arrival("sleeve", When.LAST, how=How.PUT, path=(1.0, 0.0, 0.0))]),
         surfaces={"floor": drawer.floor_top, "rim": drawer.rim_top},
-        bought=_pull(float(options["ribbon"])) if slit else (),
+        bought=_pull(float(options["ribbon"]), drawer) if slit else (),
     )
 
 
-def _pull(width: float) -> tuple[Bought, ...]:
+def _pull(width: float, drawer: OpenBox) -> tuple[Bought, ...]:
     """The ribbon by which the drawer is pulled out, put in while nothing is in its way."""
     title = "Draw the ribbon through the slit in the drawer's front"
     words = (
@@ -142,7 +143,10 @@ def _pull(width: float) -> tuple[Bought, ...]:
         "inside and glue them flat on the back of the front."
     )
     length = 2 * (LOOP + GLUED_ENDS)
-    return (Bought("ribbon", width, length, title, words, ("drawer", "right"), first=True),)
+    mouth = np.array([drawer.outside[0] / 2, 0.0, drawer.wall_height / 2])
+    strips = hanging_loop(mouth, np.eye(3)[0], np.eye(3)[2], width, min(LOOP, float(mouth[2])))
+    return (Bought("ribbon", width, length, title, words, ("drawer", "right"), first=True,
+                   strips=strips),)  # fmt: skip
 
 
 def _with_slit(piece: Piece, inside: Size, slit: float, fits: Fits) -> Piece:

@@ -15,6 +15,7 @@ from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When, made_at, tied_round
+from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Design, Hollow, Kind, Opening
 from jadeite.core.nets.roles import Role
@@ -28,6 +29,7 @@ from jadeite.core.shapes.registry import (
     check_inside,
     register,
 )
+from jadeite.core.shapes.ribbons import ribbon_round
 
 __all__ = ["GATHERED_BOX"]
 
@@ -192,6 +194,11 @@ def build_gathered_box(
         together = tuple(
             Arrival("box", When.FILLED, other, How.PRESSED, one) for (_, one), other in GUSSETS
         )
+    ribbons: tuple[Bought, ...] = ()
+    if slit:
+        at = form.slant - SLIT_BELOW_EDGE
+        faces = [tops[side] for side in ROUND]
+        ribbons = (ribbon_round("box", faces, at, float(options["ribbon"]), form.low - t / 2),)
     return Design(
         family="gathered-box",
         title="Gathered box",
@@ -202,6 +209,7 @@ def build_gathered_box(
         sizes=_sizes(inside, form, slit, t) | seam,
         dimensions=inside_dimensions("box", walls["back"], inside, 1.5 * t),
         surfaces={"floor": 0.0, "rim": inside[2]},
+        bought=ribbons,
         arrivals=Arrivals((*made_at(When.FILLED, "box", names), *together)),
         meetings=((("box", "gusset.back.left"), ("box", "gusset.left.back")),),
     )

@@ -26,6 +26,7 @@ from jadeite.core.shapes.registry import (
     check_inside,
     register,
 )
+from jadeite.core.shapes.ribbons import ribbon_round
 from jadeite.core.shapes.rings import MEASURED, Ring, hollow_of, ring_for, sides_option
 
 __all__ = ["PYRAMID"]
@@ -131,6 +132,7 @@ def build_pyramid(
         sizes=_sizes(inside, ring, form, slope, ribbon, sides),
         dimensions=(side_dimension("pyramid", "floor", faces[0].outline),),
         surfaces={"floor": t / 2, "rim": t / 2 + inside[2]},
+        bought=(ribbon_round("pyramid", faces, form.slant - form.slit_at, ribbon, -t / 2),),
         arrivals=Arrivals((*made_at(When.FILLED, "pyramid", names), *tied_round("pyramid", names))),
         meetings=tuple(
             (("pyramid", names[i]), ("pyramid", names[(i + 1) % sides])) for i in range(sides)

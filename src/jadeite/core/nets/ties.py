@@ -1,0 +1,225 @@
+"""Ribbons and cords as they lie on the closed thing: drawn, and measured for their length.
+
+A strip is its middle line with half its width at each point, in the shared space.
+Ribbon gathers in a slit and is as wide as it is bought between two of them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+__all__ = ["BOW", "Slit", "Strip", "bow", "hanging_loop", "ribbon_length", "round_it", "slit_in"]
+
+LOOPED, TAIL = 90.0, 60.0  # mm; from memory, of a bow's loop all round, and of each end
+BOW = 2 * (LOOPED + TAIL)  # mm; a bow and its two ends
+GATHERED = 0.35  # of a ribbon's width, in a slit or a knot; from memory
+OFF = 0.8  # mm; from memory, so far off the board a ribbon lies
+DEEP = 0.42  # of how far a loop reaches, that it stands open; from memory
+RISES = 0.12  # likewise, by which its end stands higher; from memory
+FRONT = np.array([0.45, -0.89, 0.0])  # where a bow is looked at; design rule
+STEPS = 12  # points of a loop; from memory
+SPREADS = 0.5  # how far to the side an end lies, for each mm that it hangs; from memory
+
+Floats = NDArray[np.float64]
+Point = tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class Strip:
+    """A stretch of ribbon: its middle line, and half its width at each point; mm."""
+
+    points: tuple[Point, ...]
+    halves: tuple[Point, ...]
+
+    @property
+    def length(self) -> float:
+        """Along its middle line, mm."""
+        steps = np.diff(np.array(self.points), axis=0)
+        return float(np.linalg.norm(steps, axis=1).sum())
+
+    @property
+    def edges(self) -> tuple[Floats, Floats]:
+        """Both edges, (n, 3) each."""
+        points, halves = np.array(self.points), np.array(self.halves)
+        return points - halves, points + halves
+
+
+@dataclass(frozen=True, eq=False)
+class Slit:
+    """A slit across a leaning face in the shared space; mm.
+
+    ``middle`` is the slit's, ``ends`` (2, 3) those of the face at its height, ``up`` and ``out``
+    unit vectors up along the face and away from it; ``foot`` is how far below the slit the
+    face ends.
+    """
+
+    middle: Floats
+    ends: Floats
+    up: Floats
+    out: Floats
+    foot: float
+
+
+def slit_in(corners: Floats, at: float) -> Slit:
+    """The slit that lies ``at`` mm above the foot of a face, (4, 3), whose foot comes first."""
+    a, b, c, d = corners
+    low = (a + b) / 2
+    rise = (c + d) / 2 - low
+    slant = float(np.linalg.norm(rise))
+    up, out = rise / slant, _unit(np.cross(b - a, d - a))
+    share = at / slant
+    return Slit(low + up * at, np.array([a + (d - a) * share, b + (c - b) * share]), up, out, at)
+
+
+def round_it(slits: Sequence[Slit], width: float, ground: float) -> tuple[Strip, ...]:
+    """A ribbon in at one slit and out at the next, all the way round, and its bow.
+
+    Of an odd number the last end comes out where the first went in.  ``ground`` is the height
+    of the table, on which the ends stop.
+    """
+    strips = []
+    count = len(slits)
+    slits = _facing_front(slits)
+    for i, one in enumerate(slits):
+        after = slits[(i + 1) % count]
+        if i % 2 == 0:  # inside, straight
+            points, ups = [one.middle, after.middle], [one.up, after.up]
+            points = [p - s.out * OFF for p, s in zip(points, (one, after), strict=True)]
+        else:
+            points = [one.middle, one.ends[1], after.ends[0], after.middle]
+            outs = [one.out, _unit(one.out + after.out), _unit(one.out + after.out), after.out]
+            points = [p + o * OFF for p, o in zip(points, outs, strict=True)]
+            ups = [one.up, one.up, after.up, after.up]
+        strips.append(_strip(points, [width] * len(points), ups, gathered=True))
+    first, last = slits[0], slits[-1]
+    if count % 2:
+        knot, left = first.middle, first
+    else:
+        knot, left = (first.ends[0] + last.ends[1]) / 2, last
+    return (*strips, *bow(knot, (left, first), width, ground))
+
+
+def _facing_front(slits: Sequence[Slit]) -> Sequence[Slit]:
+    """The same from another one on, so that the bow is at the front."""
+
+    def faces(start: int) -> float:
+        first, last = slits[start], slits[start - 1]
+        out = first.out if len(slits) % 2 else first.out + last.out
+        return float(_unit(out * np.array([1.0, 1.0, 0.0])) @ FRONT)
+
+    start = max(range(len(slits)), key=faces)
+    return [*slits[start:], *slits[:start]]
+
+
+def bow(knot: Floats, faces: tuple[Slit, Slit], width: float, ground: float) -> tuple[Strip, ...]:
+    """Two loops, the knot and two ends, over ``knot`` (3,) between two faces or on one."""
+    out = _unit(faces[0].out + faces[1].out)
+    up = _unit(faces[0].up + faces[1].up)
+    up = _unit(up - out * float(up @ out))
+    right = np.cross(up, out)
+    reach = _loop_reach(width)
+    strips = []
+    for side in (-1.0, 1.0):
+        along, deep, rise = _loop(reach)
+        points = knot + np.outer(side * along, right) + np.outer(rise, up)
+        points = points + np.outer(deep + OFF, out)
+        widths = width * (GATHERED + (1 - GATHERED) * np.sin(np.linspace(0, np.pi, len(along))))
+        strips.append(_strip(points, widths, [up] * len(points)))
+    front = knot + out * (2 * DEEP * reach / 2 + 2 * OFF)
+    half = 0.3 * width  # design rule, as broad as the gathered ribbon round which it is
+    strips.append(_strip([front - right * half, front + right * half], [0.8 * width] * 2, [up, up]))
+    for side, face in zip((-1.0, 1.0), faces, strict=True):
+        strips.append(_end(front, side * right, face, width, ground))
+    return tuple(strips)
+
+
+def hanging_loop(
+    mouth: Floats, out: Floats, up: Floats, width: float, reach: float
+) -> tuple[Strip, ...]:
+    """A loop of doubled ribbon out of a slit at ``mouth``, hanging ``reach`` mm; (3,) each."""
+    down = -up
+    turns = np.linspace(0.0, 1.0, STEPS)
+    swing = np.sin(np.pi * turns)  # away from the board, and back
+    far = reach * np.sin(np.pi * turns) ** 0.7
+    depth = OFF + DEEP * reach * (0.6 * swing + 0.4 * (1 - np.cos(np.pi * turns)) / 2)
+    depth[0] = depth[-1] = 0.0
+    points = mouth + np.outer(depth, out) + np.outer(far, down)
+    return (_strip(points, [width] * STEPS, [np.cross(down, out)] * STEPS),)
+
+
+def ribbon_length(strips: Sequence[Strip]) -> float:
+    """How much to cut off, mm."""
+    return sum(strip.length for strip in strips)
+
+
+def _unit(vector: Floats) -> Floats:
+    return np.asarray(vector / np.linalg.norm(vector))
+
+
+def _strip(
+    points: Sequence[Floats] | Floats,
+    widths: Sequence[float] | Floats,
+    sides: Sequence[Floats],
+    *,
+    gathered: bool = False,
+) -> Strip:
+    """A strip whose width lies along ``sides``, square to its middle line."""
+    line = np.array(points)
+    ahead = np.gradient(line, axis=0)
+    halves = []
+    for number, (way, side) in enumerate(zip(ahead, sides, strict=True)):
+        way = _unit(way)
+        across = _unit(side - way * float(side @ way))
+        narrow = GATHERED if gathered and number in (0, len(line) - 1) else 1.0
+        halves.append(across * float(widths[number]) * narrow / 2)
+    return Strip(tuple(map(_point, line)), tuple(map(_point, halves)))
+
+
+def _point(point: Floats) -> Point:
+    x, y, z = (float(v) for v in point)
+    return x, y, z
+
+
+def _loop(reach: float) -> tuple[Floats, Floats, Floats]:
+    """A loop's way aside, off the board, and up, for each of its points; mm."""
+    turn = np.linspace(0, 2 * np.pi, STEPS)
+    along = reach * (1 - np.cos(turn)) / 2
+    return along, DEEP * reach * (1 + np.sin(turn)) / 2, RISES * along
+
+
+def _loop_reach(width: float) -> float:
+    """How far a loop of so much ribbon reaches, mm."""
+    one = np.column_stack(_loop(1.0))
+    return LOOPED / float(np.linalg.norm(np.diff(one, axis=0), axis=1).sum())
+
+
+def _end(front: Floats, aside: Floats, face: Slit, width: float, ground: float) -> Strip:
+    """An end of ribbon that lies down a face, hangs from its foot, and stops on the table."""
+    along = aside - face.out * float(aside @ face.out)
+    way = _unit(-face.up + SPREADS * _unit(along))
+    start = front - face.out * float((front - face.middle) @ face.out) + face.out * 2 * OFF
+    points, left = [front], TAIL - float(np.linalg.norm(start - front))
+    sides = [np.cross(face.out, way)]
+    for place, fall in _falls(start, way, face, ground, left):
+        points.append(place)
+        sides.append(np.cross(face.out, fall))
+    return _strip(points, [GATHERED * width] + [width] * (len(points) - 1), sides)
+
+
+def _falls(
+    start: Floats, way: Floats, face: Slit, ground: float, left: float
+) -> Iterator[tuple[Floats, Floats]]:
+    """Corners of an end and the way on from each, down to the table."""
+    yield start, way
+    below = face.foot + float((start - face.middle) @ face.up)  # to the foot, along the face
+    run = min(left, below / -float(way @ face.up))
+    place = start + way * run
+    yield place, way
+    drop = min(left - run, float(place[2]) - ground - OFF)
+    if drop > OFF:
+        down = np.array([0.0, 0.0, -1.0])
+        yield place + down * drop, down

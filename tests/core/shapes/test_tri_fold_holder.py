@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from jadeite.core.contents import Ball, FlatPack
 from jadeite.core.findings import Level
+from jadeite.core.nets.ties import ribbon_length
 from jadeite.core.pipeline import arrange_contents, at_hand, work_up
 from jadeite.core.project import Face, Shape, Task, changed
 from jadeite.core.shapes import family_by_key
@@ -57,7 +58,10 @@ def test_the_usual_one_is_as_makers_make_it() -> None:
     order = [titles.index(title) for title in steps]
     assert order == sorted(order)
     (ribbon,) = [b for b in at_hand({"h": work}) if b.name == "ribbon"]
-    assert ribbon.length == pytest.approx(2 * (82.54 + 0.8 + 6 * 0.23) + 320.0, abs=0.01)
+    assert ribbon.length == pytest.approx(4 * (82.54 + 0.8 + 6 * 0.23) + 300.0, abs=0.01)
+    # and so long is what is drawn, with both ends round the back
+    (tied,) = [b for b in work.design.bought if b.strips]
+    assert ribbon_length(tied.strips) == pytest.approx(ribbon.length, rel=0.05)
 
 
 def test_it_is_sized_by_what_goes_in_and_that_can_be_drawn_out() -> None:

@@ -14,7 +14,7 @@ import numpy as np
 from jadeite.core.nets.kept import kept
 from jadeite.core.nets.mesh import mesh_of
 from jadeite.core.nets.model import Design, Floats, Fold, Piece
-from jadeite.core.nets.turns import rotation
+from jadeite.core.nets.turns import rotation, transform
 
 __all__ = [
     "FoldedFace",
@@ -40,12 +40,6 @@ class FoldedFace:
     normal: Floats
     thickness: float
     openings: tuple[Floats, ...] = ()
-
-
-def transform(matrix: Floats, points: Floats) -> Floats:
-    """Apply a 4 x 4 matrix to (n, 2) or (n, 3) points; returns (n, 3)."""
-    out = points @ matrix[:3, : points.shape[1]].T + matrix[:3, 3]
-    return np.asarray(out, dtype=np.float64)
 
 
 def fold_matrices(

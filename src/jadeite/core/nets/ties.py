@@ -6,13 +6,24 @@ Ribbon gathers in a slit and is as wide as it is bought between two of them.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-__all__ = ["BOW", "Slit", "Strip", "bow", "hanging_loop", "ribbon_length", "round_it", "slit_in"]
+__all__ = [
+    "BOW",
+    "Slit",
+    "Strip",
+    "bow",
+    "hanging_loop",
+    "ribbon_length",
+    "round_it",
+    "slit_in",
+    "wrapped",
+]
 
 LOOPED, TAIL = 90.0, 60.0  # mm; from memory, of a bow's loop all round, and of each end
 BOW = 2 * (LOOPED + TAIL)  # mm; a bow and its two ends
@@ -129,12 +140,51 @@ def bow(knot: Floats, faces: tuple[Slit, Slit], width: float, ground: float) -> 
         points = points + np.outer(deep + OFF, out)
         widths = width * (GATHERED + (1 - GATHERED) * np.sin(np.linspace(0, np.pi, len(along))))
         strips.append(_strip(points, widths, [up] * len(points)))
-    front = knot + out * (2 * DEEP * reach / 2 + 2 * OFF)
+    front = knot + out * 4 * OFF
     half = 0.3 * width  # design rule, as broad as the gathered ribbon round which it is
     strips.append(_strip([front - right * half, front + right * half], [0.8 * width] * 2, [up, up]))
     for side, face in zip((-1.0, 1.0), faces, strict=True):
         strips.append(_end(front, side * right, face, width, ground))
     return tuple(strips)
+
+
+def wrapped(
+    slits: tuple[Floats, Floats], low: Floats, high: Floats, up: Floats, width: float
+) -> tuple[Strip, ...]:
+    """A ribbon behind a flat cover, out of two slits, round its back, and tied on its front.
+
+    Parameters
+    ----------
+    slits : two (3,) float
+        Their middles on the cover, which faces +z; mm.
+    low, high : (3,) float
+        Corners of the closed thing in the shared space, mm.
+    up : (3,) float
+        Unit vector across the ribbon, along the cover.
+    """
+    out = np.array([0.0, 0.0, 1.0])
+    middle = (slits[0] + slits[1]) / 2
+    along = _unit(slits[1] - slits[0])
+    reach = sorted(float((end - middle) @ along) for end in (low, high))
+    strips = []
+    for layer, (own, ends) in enumerate(((slits[0], reach), (slits[1], reach[::-1])), start=1):
+        off = layer * OFF / 2
+
+        def at(share: float, height: float) -> Floats:
+            place = middle + along * share
+            return np.array([*place[:2], height])
+
+        near, far = (end + math.copysign(off, end) for end in ends)
+        top, under = float(high[2]) + off, float(low[2]) - off
+        points = [
+            middle - out * OFF, own, at(near, top), at(near, under), at(far, under), at(far, top),
+            at(0.0, top),
+        ]  # fmt: skip
+        strips.append(_strip(points, [width] * len(points), [up] * len(points)))
+    knot = np.array([*middle[:2], float(high[2])])
+    below = float((middle - low) @ np.abs(up))
+    face = Slit(knot, np.array([knot, knot]), up, out, below)
+    return (*strips, *bow(knot, (face, face), width, float(low[2])))
 
 
 def hanging_loop(
@@ -188,7 +238,7 @@ def _loop(reach: float) -> tuple[Floats, Floats, Floats]:
     """A loop's way aside, off the board, and up, for each of its points; mm."""
     turn = np.linspace(0, 2 * np.pi, STEPS)
     along = reach * (1 - np.cos(turn)) / 2
-    return along, DEEP * reach * (1 + np.sin(turn)) / 2, RISES * along
+    return along, DEEP * along * (1 + np.sin(turn)) + OFF, RISES * along
 
 
 def _loop_reach(width: float) -> float:
@@ -204,22 +254,18 @@ def _end(front: Floats, aside: Floats, face: Slit, width: float, ground: float) 
     start = front - face.out * float((front - face.middle) @ face.out) + face.out * 2 * OFF
     points, left = [front], TAIL - float(np.linalg.norm(start - front))
     sides = [np.cross(face.out, way)]
-    for place, fall in _falls(start, way, face, ground, left):
-        points.append(place)
-        sides.append(np.cross(face.out, fall))
+    points += _falls(start, way, face, ground, left)
+    sides = [np.cross(face.out, way)] * len(points)
     return _strip(points, [GATHERED * width] + [width] * (len(points) - 1), sides)
 
 
-def _falls(
-    start: Floats, way: Floats, face: Slit, ground: float, left: float
-) -> Iterator[tuple[Floats, Floats]]:
-    """Corners of an end and the way on from each, down to the table."""
-    yield start, way
+def _falls(start: Floats, way: Floats, face: Slit, ground: float, left: float) -> Iterator[Floats]:
+    """Corners of an end, down to the table."""
+    yield start
     below = face.foot + float((start - face.middle) @ face.up)  # to the foot, along the face
     run = min(left, below / -float(way @ face.up))
     place = start + way * run
-    yield place, way
+    yield place
     drop = min(left - run, float(place[2]) - ground - OFF)
     if drop > OFF:
-        down = np.array([0.0, 0.0, -1.0])
-        yield place + down * drop, down
+        yield place - np.array([0.0, 0.0, drop])

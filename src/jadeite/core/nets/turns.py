@@ -9,7 +9,7 @@ import numpy as np
 
 from jadeite.core.nets.model import Floats, Piece
 
-__all__ = ["across", "closed_matrix", "frame_of", "rotation", "unit"]
+__all__ = ["across", "closed_matrix", "frame_of", "rotation", "transform", "unit"]
 
 
 def unit(vector: Floats) -> Floats:
@@ -61,6 +61,12 @@ def frame_of(origin: Floats, normal: Floats) -> Floats:
     out = np.eye(4)
     out[:3, 0], out[:3, 1], out[:3, 2], out[:3, 3] = x, across(normal, x), normal, origin
     return out
+
+
+def transform(matrix: Floats, points: Floats) -> Floats:
+    """Apply a 4 x 4 matrix to (n, 2) or (n, 3) points; returns (n, 3)."""
+    out = points @ matrix[:3, : points.shape[1]].T + matrix[:3, 3]
+    return np.asarray(out, dtype=np.float64)
 
 
 def closed_matrix(piece: Piece, placement: Floats, panel: str) -> Floats:

@@ -17,6 +17,8 @@ from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.builder import ROLL_EASE, NetBuilder
 from jadeite.core.nets.model import Design, Dimension, Floats, Hollow, Joint, Kind, Opening, Piece
 from jadeite.core.nets.roles import Role
+from jadeite.core.nets.ties import BOW, Strip, wrapped
+from jadeite.core.nets.turns import closed_matrix, transform
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.flat_things import check_pouch, outside_of, pouch_inside, taken_by_holder
 from jadeite.core.shapes.mounted import lying_on, plate, round_off
@@ -45,7 +47,6 @@ STARTS = (
 SHORT = 1.0  # mm; from memory, a folded-in panel keeps from the fold on its far side
 CLEAR = 3.0  # mm; from memory, of the foot's tab from the folds
 APART = 14.0  # mm between the slits; from memory, less than a seal hides
-BOW = 320.0  # mm of ribbon for a bow with both ends; from memory
 SEAL_SIZE, FOAM, DOT = 34.0, 1.0, 8.0  # mm; from memory: a seal on a thin foam pad
 MOSS, MOON = "#8A9A6B", "#FFFDF8"  # from memory
 AROUND = 6.0  # mm; from memory, board round what is cut or glued on the cover
@@ -150,7 +151,7 @@ def build_holder(
                "until both ends are even.", (HOLDER, COVER), first=True, holds=False),
         Bought("", 0.0, 0.0, "Tie the ribbon round it in a bow",
                "Both ends round the back and to the front again; the bow over or beside the seal.",
-               (HOLDER, COVER), holds=False),
+               (HOLDER, COVER), holds=False, strips=_tied(piece, placements[HOLDER], ribbon)),
     ]  # fmt: skip
     if options["seal"] != "none":
         seal, place, joint = _seal(piece, placements[HOLDER], boards[SEAL], options)
@@ -174,6 +175,25 @@ def build_holder(
         arrivals=Arrivals(arrivals),
         bought=tuple(bought),
     )
+
+
+def _tied(piece: Piece, place: Floats, width: float) -> tuple[Strip, ...]:
+    """The ribbon as it lies round the closed holder."""
+    slits = [
+        transform(closed_matrix(piece, place, COVER), slit.points)
+        for slit in piece.panel(COVER).openings
+    ]
+    corners = np.concatenate(
+        [transform(closed_matrix(piece, place, p.name), p.outline) for p in piece.panels]
+    )
+    half = np.array([0.0, 0.0, piece.board.thickness / 2])
+    up = slits[0][1] - slits[0][0]
+    up = up if up[1] > 0 else -up  # as it is read
+    middles = slits[0].mean(axis=0), slits[1].mean(axis=0)
+    return wrapped(
+        middles, corners.min(axis=0) - half, corners.max(axis=0) + half,
+        up / np.linalg.norm(up), width,
+    )  # fmt: skip
 
 
 def _flap(net: NetBuilder, face: Any, side: str, name: str, rise: float, depth: float) -> Any:
@@ -253,7 +273,7 @@ def _sizes(
     )  # fmt: skip
     round_ = 2 * (inside[0] + thick + 6 * t)
     out["ribbon-length"] = reckon(
-        "Ribbon", round_ + BOW, "once round the closed holder, and a bow",
+        "Ribbon", 2 * round_ + BOW, "each end once round the closed holder, and a bow",
         given("round", round_), constant("for a bow", BOW, "mm", Mark.MEMORY),
     )  # fmt: skip
     return out

@@ -21,7 +21,7 @@ from tests import fold_reader
 from tests.core.shapes.closing import FOLDING, build, closes_or_says_why, options_of, sizes, text_of
 
 FAMILY = family_by_key("gathered-box")
-PLAIN = {"slope": 65.0, "closing": "plain", "ribbon": 6.0, "seam": "tongue"}
+PLAIN = {"slope": 65.0, "closing": "plain", "ribbon": 6.0, "seam": "tongue", "bottom": "glued"}
 
 
 @settings(max_examples=200)
@@ -111,3 +111,26 @@ def test_a_ribbon_too_wide_is_refused_with_one_that_fits() -> None:
     with pytest.raises(FieldError, match="ribbon") as caught:
         build(FAMILY, (60.0, 60.0, 60.0), ribbon=25.0)
     build(FAMILY, (60.0, 60.0, 60.0), ribbon=float(caught.value.cure.split()[1]))
+
+
+@pytest.mark.parametrize("family", ["gathered-box", "carton"])
+def test_a_lock_is_folded_when_the_tube_is_glued_and_in_the_order_of_hands(family: str) -> None:
+    """Common practice: the notched flap, both sides over it, the last one into its notch."""
+    design = build(family_by_key(family), (60.0, 50.0, 70.0), bottom="lock")
+    steps = assembly_plan(design, lift_of(design), adhesive_by_key("liquid-craft-glue")).steps
+    titles = [step.title for step in steps]
+    marks = ("seam, left to back", "notched flap", "side flap", "last flap", "top")
+    order = [next(i for i, t in enumerate(titles) if mark in t) for mark in marks]
+    assert order == sorted(set(order))
+    assert "upside down" in steps[order[1]].detail
+    assert "notch" in steps[order[3]].detail
+
+
+def test_a_lock_stands_as_high_as_a_floor_and_carries_no_glue() -> None:
+    """Walls are lower by the plies under the hollow; only the seam is glued."""
+    glued, lock = (build(FAMILY, (80.0, 60.0, 50.0), bottom=b) for b in ("glued", "lock"))
+    assert [j.title for j in lock.joints if j.kind == "glue"] == ["seam, left to back"]
+    t = lock.pieces[0].board.thickness
+    lowest = min(f.points[:, 2].min() for f in fold_reader.read(text_of(lock)).faces.values())
+    assert lowest == pytest.approx(-3.5 * t)
+    assert glued.hollow == lock.hollow

@@ -7,12 +7,23 @@ from dataclasses import dataclass
 import numpy as np
 
 from jadeite.core.errors import FieldError, inside_way, option_way
+from jadeite.core.nets.arrivals import Arrival, When, made_at
 from jadeite.core.nets.closed_form import ClosedForm, Face
 from jadeite.core.nets.model import Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.shapes.registry import Size
 
-__all__ = ["REACH", "LockBase", "check_lock", "locked"]
+__all__ = ["REACH", "LockBase", "check_lock", "lock_arrivals", "locked"]
+
+# how the flaps are folded, one after another, once the tube is glued
+FIRST = (
+    "Once the seam is dry, stand the tube upside down; this flap first, square over the opening."
+)
+SIDES = "Both over the notched flap."
+LAST = (
+    "Over both side flaps; push its tongue into the notch of the first one, until it is in as far "
+    "as it goes. Press from the inside with your fingertips: it locks."
+)
 
 LOCK_LENGTH, LOCK_WIDTH = 30.0, 24.0  # mm; from memory, a smaller lock bottom has no tongue left
 # from memory: the lock bottom, as shares of its width (along the tongue) and length (across)
@@ -54,6 +65,15 @@ def check_lock(inside: Size) -> None:
                 f"Use {least:.0f} mm, or a glued bottom.",
                 (option_way("bottom", "glued"), inside_way(axis, least)),
             )
+
+
+def lock_arrivals(piece: str) -> tuple[Arrival, ...]:
+    """The flaps of a lock are folded when the walls stand and their seam is glued."""
+    return (
+        *made_at(When.JOINED, piece, ("lock-back",), FIRST),
+        *made_at(When.JOINED, piece, ("lock-right", "lock-left"), SIDES),
+        *made_at(When.JOINED, piece, ("lock-front", "lock-step", "lock-tongue"), LAST),
+    )
 
 
 def locked(net: ClosedForm, body: LockBase, walls: tuple[Face, Face, Face, Face]) -> None:

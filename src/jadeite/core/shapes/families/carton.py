@@ -17,7 +17,7 @@ from jadeite.core.nets.model import Design, Dimension, Hollow, Kind
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
-from jadeite.core.shapes.lock_bottom import REACH, LockBase, check_lock, locked
+from jadeite.core.shapes.lock_bottom import REACH, LockBase, check_lock, lock_arrivals, locked
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -152,7 +152,12 @@ def build_carton(
         sizes=_sizes(inside, body, slits),
         dimensions=_dimensions(inside, back, body),
         surfaces={"floor": 0.0, "rim": inside[2]},
-        arrivals=Arrivals(made_at(When.FILLED, "carton", (face.name for face in top))),
+        arrivals=Arrivals(
+            (
+                *(lock_arrivals("carton") if bottom == "lock" else ()),
+                *made_at(When.FILLED, "carton", (face.name for face in top)),
+            )
+        ),
     )
 
 

@@ -21,6 +21,7 @@ from jadeite.core.nets.model import Design, Hollow, Kind, Opening
 from jadeite.core.nets.roles import Role
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
+from jadeite.core.shapes.lock_bottom import REACH, LockBase, check_lock, lock_arrivals, locked
 from jadeite.core.shapes.registry import (
     Option,
     OptionValue,
@@ -48,6 +49,10 @@ SLIT_BELOW_EDGE = 6.0  # mm; from memory, the ribbon runs this far below the top
 LEAST_RIBBON = 3.0  # mm; from memory, the narrowest that is sold
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 
+DRAWN_IN = (
+    "Push the valleys of the gussets in one after another, all round, and draw the tops together "
+    "as you go."
+)
 NO_SLITS = option_way("closing", "plain")
 # defaults and ranges from memory
 OPTIONS = (
@@ -77,6 +82,13 @@ OPTIONS = (
         low=LEAST_RIBBON,
         high=25.0,
         only=(("closing", ("ribbon",)),),
+    ),
+    Option(
+        "bottom",
+        "Bottom",
+        "glued",
+        "Glued: flat and strong. Lock: four flaps hold one another, no glue.",
+        choices=(("glued", "glued"), ("lock", "folded lock")),
     ),
     Option(
         "seam",
@@ -157,11 +169,13 @@ def build_gathered_box(
     Raises
     ------
     FieldError
-        An inside length out of range, a ribbon too wide for its side, or walls
-        too low for a tongue.
+        An inside length out of range, a ribbon too wide for its side, walls
+        too low for a tongue, or too little for a lock bottom.
     """
     check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
-    board = boards["box"]
+    board, lock = boards["box"], options["bottom"] == "lock"
+    if lock:
+        check_lock(inside)
     t = board.thickness
     form = _form(inside, float(options["slope"]), t)
     tongue = options["seam"] == "tongue"
@@ -169,16 +183,18 @@ def build_gathered_box(
     x, yb, yf = form.x, form.back, form.front
     over = t if tongue else 0.0  # the left wall reaches round the back's end
     trim = t / 2 if tongue else 0.0
-    span = form.low, form.high
-    walls = {"back": net.base("back", upright((x, yb), (-x + trim, yb), *span), role=Role.WALL)}
-    walls["right"] = net.face("right", upright((x, yf), (x, yb), *span), walls["back"])
-    walls["front"] = net.face("front", upright((-x, yf), (x, yf), *span), walls["right"])
-    walls["left"] = net.face("left", upright((-x, yb + over), (-x, yf), *span), walls["front"])
-    corners = np.array([[-x, yf], [-x, yb], [x, yb], [x, yf]])
-    floor_corners = np.column_stack([corners, np.full(4, form.low)])
-    floor = net.face("floor", floor_corners, walls["front"], title="floor", role=Role.FLOOR)
-    for name in ("right", "back", "left"):
-        net.tab(f"tab.{name}", walls[name], floor, title=f"floor, {name}")
+    base = LockBase(x, (yb - yf) / 2, inside[0], inside[1], t)
+    low = base.feet if lock else (form.low, form.low, form.low)  # of back, sides and front
+    high = form.high
+    back = net.base("back", upright((x, yb), (-x + trim, yb), low[0], high), role=Role.WALL)
+    right = net.face("right", upright((x, yf), (x, yb), low[1], high), back)
+    front = net.face("front", upright((-x, yf), (x, yf), low[2], high), right)
+    left = net.face("left", upright((-x, yb + over), (-x, yf), low[1], high), front)
+    walls = {"back": back, "right": right, "front": front, "left": left}
+    if lock:
+        locked(net, base, (back, right, left, front))
+    else:
+        _floor(net, form, walls)
     tops = _tops(net, form, walls)
     seam = _tongue(net, form, walls, inside, t) if tongue else {}
     if not tongue:
@@ -198,7 +214,7 @@ def build_gathered_box(
     if slit:
         at = form.slant - SLIT_BELOW_EDGE
         faces = [tops[side] for side in ROUND]
-        ribbons = (ribbon_round("box", faces, at, float(options["ribbon"]), form.low - t / 2),)
+        ribbons = (ribbon_round("box", faces, at, float(options["ribbon"]), min(low) - t / 2),)
     return Design(
         family="gathered-box",
         title="Gathered box",
@@ -210,9 +226,24 @@ def build_gathered_box(
         dimensions=inside_dimensions("box", walls["back"], inside, 1.5 * t),
         surfaces={"floor": 0.0, "rim": inside[2]},
         bought=ribbons,
-        arrivals=Arrivals((*made_at(When.FILLED, "box", names), *together)),
+        arrivals=Arrivals(
+            (
+                *(lock_arrivals("box") if lock else ()),
+                *made_at(When.FILLED, "box", names, DRAWN_IN),
+                *together,
+            )
+        ),
         meetings=((("box", "gusset.back.left"), ("box", "gusset.left.back")),),
     )
+
+
+def _floor(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> None:
+    """The glued floor on the front wall, and its tabs on the others."""
+    x, corners = form.x, ((-1, form.front), (-1, form.back), (1, form.back), (1, form.front))
+    outline = np.array([[side * x, y, form.low] for side, y in corners])
+    floor = net.face("floor", outline, walls["front"], title="floor", role=Role.FLOOR)
+    for name in ("right", "back", "left"):
+        net.tab(f"tab.{name}", walls[name], floor, title=f"floor, {name}")
 
 
 def _tops(net: ClosedForm, form: _Form, walls: Mapping[str, Face]) -> dict[str, Face]:
@@ -388,7 +419,10 @@ def gathered_board_area(
     half = np.minimum(length, width) / 2
     top = GATHER * half / math.cos(math.radians(float(options["slope"])))
     round_it = 2 * (length + width)
-    return round_it * (height + top) + USUAL_TAB * (height + length + 2 * width) + length * width
+    below = USUAL_TAB * (length + 2 * width) + length * width
+    if options["bottom"] == "lock":
+        below = length * width * (REACH + 1.0)
+    return round_it * (height + top) + USUAL_TAB * height + below
 
 
 GATHERED_BOX = register(

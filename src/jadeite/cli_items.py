@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from jadeite.cli_making import making_arguments, making_of
+from jadeite.cli_overlays import overlay_arguments, with_overlays
 from jadeite.cli_printing import printer_arguments, printer_for
 from jadeite.cli_windows import window_arguments, with_windows
 from jadeite.core.errors import FieldError
@@ -68,6 +69,7 @@ def item_arguments(parser: argparse.ArgumentParser) -> None:
         **several,
     )
     window_arguments(parser)
+    overlay_arguments(parser)
     printer_arguments(parser)
     say("--picture", metavar="FILE", help="a PNG or JPEG that a figure is cut out of and printed")
     say(
@@ -192,6 +194,7 @@ def _worked_up(project: Project, name: str, options: argparse.Namespace) -> Proj
     from jadeite.core.pipeline import work_up_job
 
     project = with_windows(project, name, options)
+    project = with_overlays(project, name, options)
     job = work_up_job(project)
     project = _printed(project, job.works.get(name), name, options)
     job = work_up_job(project, job.works)

@@ -198,42 +198,42 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
     window.open_station("shape")
     panel = window.panels["shape"]
     panel.choose(("tray", "front"))
-    panel.overlay.click()
+    panel.panel_card.overlay.click()
     settle(qtbot, window)
     assert [o.border for o in window.session.task.overlays] == [4.0]
     assert not window.session.work.blocked
     assert "overlay-1" in {p.name for p in window.session.work.design.pieces}
-    panel.border.setFocus()
-    panel.border.selectAll()
-    QTest.keyClicks(panel.border, "6")
-    QTest.keyClick(panel.border, Qt.Key.Key_Return)
+    panel.panel_card.border.setFocus()
+    panel.panel_card.border.selectAll()
+    QTest.keyClicks(panel.panel_card.border, "6")
+    QTest.keyClick(panel.panel_card.border, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert [o.border for o in window.session.task.overlays] == [6.0]
     assert window.session.work.sizes["overlay-1-border"].value == 6.0
-    assert panel.overlay.text() == "Take the overlay away"
-    QTest.mouseClick(panel.stiffener.buttons["stiff"], LEFT)
+    assert panel.panel_card.overlay.text() == "Take the overlay away"
+    QTest.mouseClick(panel.panel_card.stiffener.buttons["stiff"], LEFT)
     qtbot.wait(50)
     assert [o.stiffener for o in window.session.task.overlays] == [True]
     assert window.session.work.boards["stiffener"].key == "thin-chipboard"
     assert window.session.work.sizes["overlay-1-wrap"].value == pytest.approx(1.23)
-    QTest.mouseClick(panel.stiffener.buttons["plain"], LEFT)
+    QTest.mouseClick(panel.panel_card.stiffener.buttons["plain"], LEFT)
     qtbot.wait(50)
     for value in (0.0, 0.1, 0.5, 1.0):
         window.centre.lift.set_value(value)
         window.centre.table.repaint()
-    panel.overlay.click()
+    panel.panel_card.overlay.click()
     settle(qtbot, window)
     assert window.session.task.overlays == ()
     told = []
     window.session.trouble.connect(told.append)
-    panel.border.set_value(30.0, "mm")
+    panel.panel_card.border.set_value(30.0, "mm")
     panel.choose(("tray", "front"))
-    panel.overlay.click()  # refused, it is not kept; what would do is said
+    panel.panel_card.overlay.click()  # refused, it is not kept; what would do is said
     settle(qtbot, window)
     assert window.session.task.overlays == ()
     assert any("leaves nothing of the" in words and "Use" in words for words in told)
     panel.choose(("tray", "tab.left.front"))
-    assert not panel.overlay.isEnabled()
+    assert not panel.panel_card.overlay.isEnabled()
 
 
 def test_a_dome_is_drawn_plainer_only_while_it_is_turned_or_lifted(window, qtbot) -> None:  # type: ignore[no-untyped-def]

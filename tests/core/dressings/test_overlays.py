@@ -6,26 +6,30 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
+from jadeite.cli import main
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
 from jadeite.core.dressings.overlays import with_overlay
 from jadeite.core.dressings.taken import taken_up
 from jadeite.core.dressings.windows import Pane, with_window
 from jadeite.core.errors import FieldError
+from jadeite.core.formats import load_project
 from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.roles import Role
 from jadeite.core.patterns import MOTIFS
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
-from jadeite.core.pipeline import arrange_contents, plan_sheets, work_up
+from jadeite.core.pipeline import arrange_contents, at_hand, plan_sheets, work_up
 from jadeite.core.project import Hollow, Overlay, Shape, Task, Window, changed, with_change
 from jadeite.core.shapes import all_families, family_by_key
 from tests import fold_reader
 from tests.conftest import build_tray
 from tests.core.shapes.closing import FOLDING, build, faults, text_of
+from tests.jobs import only
 
 
 @settings(max_examples=80)
@@ -311,3 +315,96 @@ def test_an_overlay_with_slots_or_parts_on_it_takes_no_stiffener() -> None:
         with pytest.raises(FieldError, match="Use one without a stiffener"):
             with_overlay(chest, piece, panel, 4.0, card, chip)
         assert with_overlay(chest, piece, panel, 4.0, card)
+
+
+@settings(max_examples=60)
+@given(
+    inside=st.tuples(*(st.floats(60.0, 200.0) for _ in range(3))),
+    border=st.floats(1.0, 9.0),
+    foam=st.floats(1.0, 3.0),
+    motif=st.sampled_from([None, *MOTIFS]),
+    panel=st.sampled_from(["front", "back", "left", "right", "floor"]),
+)
+def test_property_foam_lifts_a_layer_and_its_pads_stay_behind_it(
+    inside, border, foam, motif, panel
+) -> None:  # type: ignore[no-untyped-def]
+    """Off the panel by the foam, read from FOLD; a pad fits into the rim; the pattern in a rim."""
+    board = board_by_key("light-card")
+    drawn = MOTIFS[motif] if motif else None
+    design = with_overlay(build_tray(inside), "tray", panel, border, board, foam=foam, motif=drawn)
+    assert faults(design) == []
+    faces = fold_reader.read(text_of(design)).faces
+    ground, layer = faces["tray", panel], faces["overlay-1", "overlay"]
+    apart = abs(float((layer.points[0] - ground.points[0]) @ ground.normal))
+    tray = design.piece("tray").board.thickness
+    assert apart == pytest.approx(tray / 2 + foam + board.thickness / 2, abs=1e-6)
+    (pads,) = design.bought
+    assert pads.thick == foam
+    assert pads.count >= 4
+    made = design.piece("overlay-1").panels[0]
+    whole = Polygon(made.outline)
+    cuts = [Polygon(opening.points) for opening in made.openings]
+    assert bool(cuts) is (motif is not None)
+    rim = min((whole.exterior.distance(cut) for cut in cuts), default=np.inf)
+    assert rim >= pads.across - 1e-6
+    assert shapely.union_all(cuts).area < 0.8 * whole.area
+
+
+def test_a_layer_on_the_lid_counts_in_the_closed_height_and_under_a_lid_in_its_air() -> None:
+    """On top by foam and board; the same on a wall under the lid binds, and is told so."""
+    shape = Shape(key="tray-with-lid", options={"lid-depth": 30.0})
+    plain = changed(Task(), brief=Hollow(size=(90.0, 70.0, 40.0)), shape=shape)
+    bare = work_up(plain, None)
+    for piece, panel in (("lid", "floor"), ("tray", "front")):
+        over = Overlay(piece=piece, panel=panel, foam=2.0)
+        work = work_up(changed(plain, overlays=(over,)), None)
+        assert work.design is not None
+        assert bare.design is not None
+        board = work.design.piece("overlay-1").board
+        more = 2.0 + board.thickness if piece == "lid" else 0.0
+        heights = [w.design.sizes["outside-height"].value for w in (bare, work)]
+        assert heights[1] - heights[0] == pytest.approx(more)
+        binds = [f for f in work.findings if f.code == "overlay-under-lid"]
+        assert bool(binds) is (piece == "tray")
+
+
+def test_foam_is_stuck_without_glue_and_stands_on_the_list() -> None:
+    """A step that counts the pads and says where they go; no drying."""
+    over = Overlay(piece="lid", panel="floor", foam=2.0, pattern="stars")
+    task = changed(Task(), brief=Hollow(size=(90.0, 70.0, 40.0)), overlays=(over,))
+    work = work_up(task, None)
+    assert work.assembly is not None
+    step = next(s for s in work.assembly.steps if s.title.startswith("Stick overlay 1"))
+    (pads,) = [b for b in at_hand({"box": work}) if b.name == "foam pad"]
+    assert f"{pads.count} foam pads" in step.detail
+    assert "weight" not in step.detail
+    assert not step.caution
+    assert len(work.design.piece("overlay-1").panels[0].openings) > 3
+
+
+@pytest.mark.parametrize(
+    ("words", "part"),
+    [
+        ("lid/floor", "has no ="),
+        ("lid/floor=0.2mm", "1.0 mm"),
+        ("lid/floor=4mm,foam=9mm", "3.0 mm"),
+        ("lid/floor=4mm,pattern=leves", "leaves"),
+        ("lid/floor=4mm,pattern=Leaves!", "no panel and pattern"),
+        ("lid/flor=4mm", "lid/floor"),
+        ("lid/floor=4mm,loud", "says nothing"),
+        ("lid/floor=4mm,stiffener,pattern=leaves", "no pattern of its own"),
+    ],
+)
+def test_overlays_on_the_command_line(words, part, tmp_path, capsys) -> None:  # type: ignore[no-untyped-def]
+    """What is wrong is named with what would do, and nothing is written."""
+    out = tmp_path / "box.jadeite"
+    command = ["new", "tray-with-lid", "--inside", "90x70x40mm", "-o", str(out)]
+    assert main([*command, "--overlay", words]) != 0
+    assert part in capsys.readouterr().err
+    assert not out.exists()
+    good = "lid/floor=4mm,foam=2mm,pattern=leaves"
+    assert main([*command, "--overlay", good, "--overlay", "tray/front=1/4in,stiffener"]) == 0
+    first, second = only(load_project(out)).overlays
+    assert (first.foam, first.pattern, first.border) == (2.0, "leaves", 4.0)
+    assert second.stiffener
+    assert second.border == pytest.approx(6.35)

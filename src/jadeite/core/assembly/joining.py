@@ -12,7 +12,7 @@ from jadeite.core.assembly.order import Move
 from jadeite.core.nets.arrivals import Arrival, How, When, Where
 from jadeite.core.nets.model import Design, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
-from jadeite.core.units import counted, format_duration
+from jadeite.core.units import counted, format_duration, number_text
 
 __all__ = ["flat_steps", "foot_step", "foot_under", "insert_steps", "mount_steps"]
 
@@ -49,6 +49,18 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
             how += f"{border.value:.1f} mm"
         elif border is not None:
             how += f", with an even border of {border.value:.1f} mm all round"
+        if arrival.how is How.PADDED:
+            clock.add(
+                f"Stick {the(design.piece(name).title)} on the {title}",
+                f"{_pads_words(design, (carrier, panel))} {how}: hold it level and look along its "
+                "edges before it touches.",
+                "glue",
+                lift.came(When.FLAT),
+                GLUE,
+                piece=carrier,
+                panels=((name, design.piece(name).panels[0].name), (carrier, panel)),
+            )
+            continue
         clock.add(
             f"Glue {the(design.piece(name).title)} on the {title}",
             f"{how}; let it dry under a weight before you fold.",
@@ -70,6 +82,16 @@ def flat_steps(clock: Clock, design: Design, lift: Lift, adhesive: Adhesive) -> 
             _inset_step(clock, design, lift, adhesive, arrival)
     if linings:
         _lining_step(clock, design, lift, linings, adhesive_by_key(LINING_GLUE))
+
+
+def _pads_words(design: Design, on: Where) -> str:
+    """Which foam goes under what is stuck on a panel."""
+    pads = next(b for b in design.bought if b.thick and b.on == on)
+    return (
+        f"{counted(pads.count, pads.name)}, {number_text(pads.across)} mm and "
+        f"{number_text(pads.thick)} mm thick, on its back: in the corners, along the edges and "
+        "over the middle, none where it is cut out."
+    )
 
 
 def _plies_step(

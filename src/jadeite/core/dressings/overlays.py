@@ -11,35 +11,53 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
-import shapely
 from shapely.geometry import Polygon
-from shapely.geometry.polygon import orient
 
 from jadeite.core.boards import Board
 from jadeite.core.dressings.dressing import Asked, Dressing, Part, without
-from jadeite.core.dressings.frames import bordered, heights_over, sides_of
+from jadeite.core.dressings.foam import BESIDE_PAD, PAD, pads_under
+from jadeite.core.dressings.overlay_outline import (
+    LEAST_BORDER,
+    LEAST_RING,
+    LEAST_WIDTH,
+    MOST_BORDER,
+    REVEAL,
+    clear_of,
+    convex,
+    cut_out,
+    moved_in,
+    round_window,
+    within_border,
+)
+from jadeite.core.dressings.panes import motif_of
 from jadeite.core.dressings.taken import taken_up
+from jadeite.core.dressings.upright import seen_upright
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
-from jadeite.core.nets.arrivals import Arrival, When
+from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.builder import NetBuilder
 from jadeite.core.nets.model import Design, Floats, Joint, Kind, Opening, Panel, Piece
 from jadeite.core.nets.roles import Role
-from jadeite.core.nets.turns import closed_matrix
-from jadeite.core.project import Task
+from jadeite.core.nets.turns import closed_matrix, transform
+from jadeite.core.patterns import Motif
+from jadeite.core.project import Overlay, Task
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes import ShapeFamily
 from jadeite.core.shapes.extra import OVERLAY, STIFFENER
 
-__all__ = ["LEAST_BORDER", "MOST_BORDER", "OVERLAYS", "USUAL_BORDER", "with_overlay"]
+__all__ = [
+    "LEAST_BORDER",
+    "MOST_BORDER",
+    "OVERLAYS",
+    "USUAL_BORDER",
+    "overlay_motif",
+    "with_overlay",
+]
 
-LEAST_BORDER, MOST_BORDER = 1.0, 30.0  # mm; from memory
-USUAL_BORDER = 4.0  # mm; from memory, between 3 and 6
-LEAST_WIDTH = 5.0  # mm; from memory, a narrower strip is no overlay
-LEAST_STIFF = 12.0  # mm; from memory, over a narrower stiffener nothing can be wrapped
-REVEAL = 1.0  # mm; from memory, of the panel's own frame that a second one leaves round a window
-LEAST_RING = 2.5  # mm; from memory, a narrower second frame cannot be glued straight
+HEIGHT = "outside-height"  # the size of what is closed
 FINE = 1e-6  # mm; rounding
+USUAL_BORDER = 4.0  # mm; from memory, between 3 and 6
+LEAST_STIFF = 12.0  # mm; from memory, over a narrower stiffener nothing can be wrapped
 MOST_CORNERS = 12  # design rule; round a curve an edge is not wrapped but snipped
 
 
@@ -50,10 +68,14 @@ def with_overlay(
     border: float,
     board: Board,
     stiffener: Board | None = None,
+    *,
+    foam: float = 0.0,
+    motif: Motif | None = None,
 ) -> Design:
     """The design with an overlay on one panel, ``border`` mm from every edge of it.
 
-    On a ``stiffener`` the border is what remains round its wrapped edges.
+    On a ``stiffener`` the border is what remains round its wrapped edges.  On ``foam`` of so
+    many mm it stands off the panel; a ``motif`` is cut out of it.
 
     Raises
     ------
@@ -74,15 +96,23 @@ def with_overlay(
             f"an overlay on the {panel.title}, on which other parts lie,")  # fmt: skip
         raise FieldError(field, f"{what} takes no stiffener", "Use one without a stiffener.")
     least = LEAST_WIDTH if stiffener is None else LEAST_STIFF
-    outline = _inset(panel, border, least, field)
-    hole = _window_of(panel, outline, border, field) if windowed else None
+    outline = within_border(panel, border, least, field)
+    hole = round_window(panel, outline, border, field) if windowed else None
     holes = [] if hole is None else [Opening("window", hole)]
     if taken is not None:
-        outline, left = _round_what_is_there(panel, outline, taken, border, field)
+        outline, left = clear_of(panel, outline, taken, border, field)
         holes += left
+    if motif is not None:
+        if stiffener is not None or windowed:
+            what = f"round the window of the {panel.title}" if windowed else "over a stiffener"
+            raise FieldError(field, f"an overlay {what} takes no pattern of its own",
+                             "Use one without a pattern.")  # fmt: skip
+        rim = PAD + BESIDE_PAD if foam else 0.0
+        holes += cut_out(outline, holes, motif, rim, seen_upright(design, piece, panel), field)
     number = 1 + sum(p.part == OVERLAY for p in design.pieces)
     name = f"overlay-{number}"
-    height = piece.board.thickness / 2  # of what it lies on, above the panel's middle surface
+    # of what it lies on, above the panel's middle surface
+    height = piece.board.thickness / 2 + foam
     place = closed_matrix(piece, design.placements[piece_name], panel_name)
     pieces, placements, joints = [], {}, []
     laid: list[Arrival] = []
@@ -97,20 +127,21 @@ def with_overlay(
         if hole is not None:
             sizes[f"{name}-ring"] = _ring_width(number, outline, hole)
         joints.append(
-            Joint(Kind.GLUE, (name, "overlay"), on, f"overlay on the {panel.title}", "outside")
-        )
-        laid.append(Arrival(name, When.FLAT, on))
+            Joint(Kind.GLUE, (name, "overlay"), on, f"overlay on the {panel.title}", "outside",
+                  pad=foam)
+        )  # fmt: skip
+        laid.append(Arrival(name, When.FLAT, on, How.PADDED if foam else How.GLUED))
     else:
-        insets = [_moved_in(outline, share * board.thickness) for share in (0.5, 1.0)]
+        insets = [moved_in(outline, share * board.thickness) for share in (0.5, 1.0)]
         short = any(len(inset) != len(outline) for inset in insets)  # a side is lost on the way in
-        if len(outline) > MOST_CORNERS or short or not _convex(outline):
+        if len(outline) > MOST_CORNERS or short or not convex(outline):
             raise FieldError(
                 field,
                 f"an overlay cannot be wrapped round the outline of the {panel.title}",
                 "Use one without a stiffener.",
             )
         under = f"stiffener-{number}"
-        core = _moved_in(outline, board.thickness)
+        core = moved_in(outline, board.thickness)
         plate = _plate(under, f"stiffener {number}", Role.STIFFENER, "stiffener", stiffener, core)
         top = _wrapped(name, f"overlay {number}", board, outline, stiffener.thickness)
         pieces.append(replace(plate, part=STIFFENER))
@@ -123,15 +154,21 @@ def with_overlay(
                 on,
                 f"stiffener on the {panel.title}",
                 "outside",
+                pad=foam,
             ),
             Joint(Kind.GLUE, (under, "stiffener"), (name, "overlay"), "overlay on its stiffener"),
         ]
         laid += [
-            Arrival(under, When.FLAT, on),
+            Arrival(under, When.FLAT, on, How.PADDED if foam else How.GLUED),
             Arrival(name, When.FLAT, (under, "stiffener")),
         ]
         sizes[f"{name}-wrap"] = _wrap(number, stiffener, board)
     placements[name] = place @ _up(height + board.thickness / 2)
+    bought = design.bought
+    if foam:
+        ring = [hole.points for hole in (top.panels[0].openings if stiffener is None else ())]
+        bought = (*bought, pads_under(outline, ring, on, foam, field))
+        sizes[f"{name}-foam"] = _raised(number, foam)
     return replace(
         design,
         pieces=(*design.pieces, *pieces, replace(top, part=OVERLAY)),
@@ -139,70 +176,8 @@ def with_overlay(
         joints=(*design.joints, *joints),
         sizes={**design.sizes, **sizes},
         arrivals=design.arrivals.adding(*laid),
+        bought=bought,
     )
-
-
-def _inset(panel: Panel, border: float, least: float, field: str) -> Floats:
-    """The panel's outline within its border, counter-clockwise; mm."""
-    inner = Polygon(panel.outline).buffer(-border, join_style="mitre")
-    fits = isinstance(inner, Polygon) and not inner.is_empty
-    if not fits or float(np.min(np.ptp(np.array(inner.exterior.coords), axis=0))) < least:
-        small = min(float(v) for v in np.ptp(panel.outline, axis=0))
-        most = max(LEAST_BORDER, int(10 * (small - least) / 2) / 10)
-        raise FieldError(
-            field, f"a border of {border:.1f} mm leaves nothing of the {panel.title}",
-            f"Use {most:.1f} mm.",
-        )  # fmt: skip
-    outline = np.array(inner.exterior.coords)[:-1]
-    return np.asarray(outline if inner.exterior.is_ccw else outline[::-1])
-
-
-def _round_what_is_there(
-    panel: Panel, outline: Floats, taken: shapely.Geometry, border: float, field: str
-) -> tuple[Floats, list[Opening]]:
-    """The overlay's outline and holes, clear of slots and of what else lies on the panel."""
-    left = shapely.difference(Polygon(outline), taken)
-    worn = left.buffer(-LEAST_RING / 2, join_style="mitre")  # no strip that cannot be glued
-    left = shapely.get_parts(worn.buffer(LEAST_RING / 2, join_style="mitre"))
-    left = [p for p in left if not p.is_empty]
-    wide = [p for p in left if min(np.ptp(np.array(p.exterior.coords), axis=0)) >= LEAST_WIDTH]
-    if len(wide) != 1:
-        raise FieldError(
-            field,
-            f"what lies on the {panel.title} leaves no overlay in one piece",
-            "Choose another panel, or a narrower border." if border > LEAST_BORDER
-            else "Choose another panel.",
-        )  # fmt: skip
-    (whole,) = wide
-    whole = orient(whole)
-    holes = [Opening("hole", np.array(r.coords)[:-1][::-1]) for r in whole.interiors]
-    return np.asarray(np.array(whole.exterior.coords)[:-1]), holes
-
-
-def _window_of(panel: Panel, outline: Floats, border: float, field: str) -> Floats:
-    """What a second frame leaves open: the panel's shape round all cut-outs, and a little more.
-
-    Along each side it is even to that side of the panel, in mm.
-    """
-    cut = shapely.union_all([Polygon(opening.points) for opening in panel.openings])
-    whole, sides = Polygon(panel.outline), sides_of(panel.outline)
-    points = shapely.get_coordinates(cut)
-    if len(sides):
-        even = heights_over(sides, points).min(axis=1)
-    else:
-        even = np.array([min(whole.exterior.distance(shapely.points(points)))])
-    free = bordered(panel.outline, sides, np.maximum(0.0, even - REVEAL))
-    room = float(Polygon(outline).exterior.distance(free))
-    if not Polygon(outline).contains(free) or room < LEAST_RING - FINE:
-        inside = float(whole.exterior.distance(free))
-        most = int(10 * (inside - LEAST_RING) + FINE) / 10
-        raise FieldError(
-            field,
-            f"a border of {border:.1f} mm leaves no second frame round the window of the "
-            f"{panel.title}",
-            f"Use {most:.1f} mm." if most >= LEAST_BORDER else "Use a wider frame of the window.",
-        )
-    return np.asarray(np.array(orient(free).exterior.coords)[:-1])
 
 
 def _ring_width(number: int, outline: Floats, hole: Floats) -> Reckoning:
@@ -214,18 +189,6 @@ def _ring_width(number: int, outline: Floats, hole: Floats) -> Reckoning:
         constant("left free round the window", REVEAL, "mm", Mark.MEMORY),
         constant("least", LEAST_RING, "mm", Mark.MEMORY),
     )
-
-
-def _moved_in(outline: Floats, by: float) -> Floats:
-    """A convex outline moved inward, mm."""
-    inner = np.array(Polygon(outline).buffer(-by, join_style="mitre").exterior.coords)[:-1]
-    return np.asarray(inner if Polygon(inner).exterior.is_ccw else inner[::-1])
-
-
-def _convex(outline: Floats) -> bool:
-    way = np.roll(outline, -1, axis=0) - outline
-    after = np.roll(way, -1, axis=0)
-    return bool((way[:, 0] * after[:, 1] - way[:, 1] * after[:, 0] > 0).all())
 
 
 def _up(height: float) -> Floats:
@@ -243,7 +206,7 @@ def _plate(name: str, title: str, role: Role, words: str, board: Board, outline:
 def _wrapped(name: str, title: str, board: Board, outside: Floats, thickness: float) -> Piece:
     """A cover whose edges are bent down over a stiffener of a thickness in mm."""
     net = NetBuilder(name, title, board)
-    top = net.polygon("overlay", _moved_in(outside, board.thickness / 2), "overlay")
+    top = net.polygon("overlay", moved_in(outside, board.thickness / 2), "overlay")
     top.role = Role.OVERLAY
     for i in range(len(outside)):
         edge = net.wall(f"wrap.{i}", top.side(str(i)), thickness + board.thickness / 2,
@@ -262,6 +225,13 @@ def _border(number: int, border: float) -> Reckoning:
     )
 
 
+def _raised(number: int, foam: float) -> Reckoning:
+    return reckon(
+        f"Overlay {number}, stands off by", foam, "the foam under it; it counts where a lid passes",
+        given("wanted", foam),
+    )  # fmt: skip
+
+
 def _wrap(number: int, stiffener: Board, cover: Board) -> Reckoning:
     return reckon(
         f"Overlay {number}, wraps over by",
@@ -272,17 +242,55 @@ def _wrap(number: int, stiffener: Board, cover: Board) -> Reckoning:
     )
 
 
+def overlay_motif(over: Overlay, task: Task) -> Motif | None:
+    """The pattern that is cut out of an overlay; None where none is.
+
+    Raises
+    ------
+    FieldError
+        There is no such pattern.
+    """
+    return motif_of(over.pattern, task, f"overlays.{over.piece}") if over.pattern else None
+
+
 def _dress(draft: Design, asked: Asked) -> Design:
+    before = draft
     for over in asked.task.overlays:
         under = asked.boards[STIFFENER] if over.stiffener else None
         try:
             board = asked.boards[OVERLAY]
-            draft = with_overlay(draft, over.piece, over.panel, over.border, board, under)
+            draft = with_overlay(
+                draft, over.piece, over.panel, over.border, board, under,
+                foam=over.foam, motif=overlay_motif(over, asked.task),
+            )  # fmt: skip
         except FieldError as error:
             overlays = tuple(o for o in asked.task.overlays if o is not over)
             cure = Cure("Leave it off", (("overlays", overlays),))
             draft = without(draft, "overlay", f"{over.piece}/{over.panel}", error, cure)
-    return draft
+    return _as_high(before, draft)
+
+
+def _as_high(before: Design, draft: Design) -> Design:
+    """With its closed height counted anew where overlays stand on top of it."""
+    more = _top(draft) - _top(before)
+    if HEIGHT not in draft.sizes or more < FINE:
+        return draft
+    was = draft.sizes[HEIGHT]
+    higher = reckon(
+        was.name, was.value + more, "what it was, and the overlay that stands on it",
+        replace(was, name="without the overlay"), given("overlay, with what it stands on", more),
+    )  # fmt: skip
+    return replace(draft, sizes={**draft.sizes, HEIGHT: higher})
+
+
+def _top(design: Design) -> float:
+    """How high the closed thing reaches, in mm."""
+    return max(
+        float(transform(closed_matrix(piece, design.placements[piece.name], panel.name),
+                        panel.outline)[:, 2].max()) + piece.board.thickness / 2
+        for piece in design.pieces
+        for panel in piece.panels
+    )  # fmt: skip
 
 
 def _overlaid(task: Task, _: ShapeFamily) -> bool:

@@ -18,7 +18,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure
 from jadeite.core.nets.model import Design, Floats
 from jadeite.core.nets.roles import Role
-from jadeite.core.patterns import MOTIFS, own_motif
+from jadeite.core.patterns import MOTIFS, Motif, own_motif
 from jadeite.core.project import PLAIN, Task, Window
 from jadeite.core.shapes import ShapeFamily, family_by_key
 from jadeite.core.shapes.extra import LINING
@@ -27,6 +27,7 @@ __all__ = [
     "WINDOWS",
     "is_lined",
     "linings_of",
+    "motif_of",
     "pane_of",
     "widths_of",
     "windows_made",
@@ -34,6 +35,24 @@ __all__ = [
 ]
 
 LEANS = 1.6  # room for a lining behind a wall that leans, in thicknesses; from memory
+
+
+def motif_of(key: str, task: Task, field: str) -> Motif | None:
+    """A pattern by its key, or one of the maker's own; None for a plain cut-out.
+
+    Raises
+    ------
+    FieldError
+        On ``field``: there is no such pattern.
+    """
+    if key == PLAIN:
+        return None
+    own = {o.key: own_motif(o.key, o.title, o.rings) for o in task.outlines}
+    motif = MOTIFS.get(key) or own.get(key)
+    if motif is None:
+        known = ", ".join((PLAIN, *MOTIFS, *own))
+        raise FieldError(field, f"“{key[:40]}” is no pattern", f"Use one of: {known}.")
+    return motif
 
 
 def pane_of(window: Window, task: Task) -> Pane:
@@ -44,17 +63,7 @@ def pane_of(window: Window, task: Task) -> Pane:
     FieldError
         There is no such motif.
     """
-    motif = None
-    if window.motif != PLAIN:
-        own = {o.key: own_motif(o.key, o.title, o.rings) for o in task.outlines}
-        motif = MOTIFS.get(window.motif) or own.get(window.motif)
-        if motif is None:
-            known = ", ".join((PLAIN, *MOTIFS, *own))
-            raise FieldError(
-                f"windows.{window.piece}",
-                f"“{window.motif[:40]}” is no pattern",
-                f"Use one of: {known}.",
-            )
+    motif = motif_of(window.motif, task, f"windows.{window.piece}")
     whole, even = window.tabs == "whole", window.border == "even"
     sheet = window.lined and linings_of(task) == "sheet"
     return Pane(motif, window.frame, window.size, window.number, whole, even, sheet)

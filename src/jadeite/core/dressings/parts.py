@@ -10,7 +10,7 @@ from jadeite.core.dressings.dressing import Dressing, Size
 from jadeite.core.dressings.lining_sheet import LINING_SHEETS
 from jadeite.core.dressings.lining_strip import LINING_STRIPS
 from jadeite.core.dressings.names import NAMES
-from jadeite.core.dressings.overlays import OVERLAYS, with_overlay
+from jadeite.core.dressings.overlays import OVERLAYS, overlay_motif, with_overlay
 from jadeite.core.dressings.panes import WINDOWS
 from jadeite.core.dressings.prints import PRINTS
 from jadeite.core.dressings.scores import SCORES
@@ -113,7 +113,10 @@ def overlay_refused(task: Task, family: ShapeFamily, design: Design, over: Overl
     boards = boards_of(changed(task, overlays=(*task.overlays, over)), family)
     under = boards[STIFFENER] if over.stiffener else None
     try:
-        with_overlay(design, over.piece, over.panel, over.border, boards[OVERLAY], under)
+        with_overlay(
+            design, over.piece, over.panel, over.border, boards[OVERLAY], under,
+            foam=over.foam, motif=overlay_motif(over, task),
+        )  # fmt: skip
     except FieldError as error:
         return str(error)
     return ""

@@ -155,9 +155,17 @@ def _proud_under(design: Design, report: JointReport) -> float:
             for name in lying
             if report.place.intersection(Polygon(design.piece(name).panels[0].outline)).area > 0
         ]
-        proud += max((design.piece(name).board.thickness for name in under), default=0.0)
+        proud += max(
+            (design.piece(name).board.thickness + _foam_under(design, name) for name in under),
+            default=0.0,
+        )
         level = {(name, design.piece(name).panels[0].name) for name in under}
     return proud
+
+
+def _foam_under(design: Design, piece: str) -> float:
+    """How thick the foam is on which a piece stands off what carries it, in mm."""
+    return max((j.pad for j in design.joints if j.tab[0] == piece), default=0.0)
 
 
 def showing_findings(design: Design, family: ShapeFamily) -> list[Finding]:

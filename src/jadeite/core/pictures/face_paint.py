@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Set
+from collections.abc import Mapping
 
 import numpy as np
 import shapely
@@ -33,6 +33,7 @@ BEHIND = 0.45  # from memory, how dark it is behind an opening
 REVERSE = 0.84  # from memory, the reverse is darker
 EDGE_SHOWS = 0.6  # picture units of thickness from which the board's edge is drawn
 # what is seen through a window: dim board behind it, a lining, and either by lamp light
+CLEAR = 0.4  # translucency from which a lining looks pale by day; from memory
 LINED, LIT, LIT_LINED = "#F8F2E0", "#F2CF7E", "#FFE9A9"
 
 
@@ -63,8 +64,8 @@ class FacePaint:
         Lines are as they are cut and scored.
     lit : bool
         A light shines inside.
-    lined : set of (piece, panel)
-        Panels with a lining behind them.
+    lined : mapping
+        The piece that lines each (piece, panel) which has a lining, and how translucent it is.
     glow : Glow or None
         How bright everything is by night, when nothing but the light shines.
     """
@@ -77,7 +78,7 @@ class FacePaint:
         *,
         flat: bool,
         lit: bool,
-        lined: Set[tuple[str, str]],
+        lined: Mapping[tuple[str, str], tuple[str, float]],
         glow: Glow | None = None,
     ) -> None:
         self._picture, self._camera, self._style = picture, camera, style
@@ -228,12 +229,19 @@ class FacePaint:
         if self._glow is not None:
             values = self._glow.windows.get((sheet.piece, sheet.panel), ())
             return _tone(values[number] if number < len(values) else 0.0)
-        lined = (sheet.piece, sheet.panel) in self._lined and not self._flat
+        lining = None if self._flat else self._lined.get((sheet.piece, sheet.panel))
+        if lining is not None:
+            return self._through(*lining)
         if self._lit:
-            return LIT_LINED if lined else LIT
-        if lined:
-            return LINED
+            return LIT
         return self._style.palette.ground if self._flat else shade(colour, BEHIND)
+
+    def _through(self, piece: str, translucency: float) -> str:
+        """A lining as it shows behind cut-outs: paper pale, card in its colour; or lit up."""
+        own = self._style.colours.get(piece, LINED)
+        if self._lit:
+            return mix(shade(own, REVERSE), LIT_LINED, min(1.0, translucency / CLEAR))
+        return mix(own, LINED, min(1.0, translucency / CLEAR))
 
     def _paint_edge(self, kinds: tuple[int, ...], sides: Floats, colour: str) -> None:
         """The cut edge of the board, where it faces the viewer."""

@@ -283,7 +283,11 @@ class Scene:
         )
 
 
-def _lined(design: Design) -> frozenset[tuple[str, str]]:
-    """Panels that have a lining behind them."""
-    linings = {(p.name, q.name) for p in design.pieces for q in p.panels if q.role.traits.lines}
-    return frozenset(j.target for j in design.joints if j.tab in linings)
+def _lined(design: Design) -> dict[tuple[str, str], tuple[str, float]]:
+    """Panels that have a lining behind them: which piece it is, and how translucent."""
+    linings = {(p.name, q.name): p for p in design.pieces for q in p.panels if q.role.traits.lines}
+    return {
+        j.target: (j.tab[0], linings[j.tab].board.translucency)
+        for j in design.joints
+        if j.tab in linings
+    }

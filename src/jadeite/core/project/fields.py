@@ -84,12 +84,23 @@ class Trial(Model):
 
 
 class Overlay(Model):
-    """A piece glued on a panel, smaller by an even border in mm; maybe over a stiffener."""
+    """A piece glued on a panel, smaller by an even border in mm; maybe over a stiffener.
+
+    On ``foam`` of so many mm it stands off; a ``pattern`` is cut out of it.
+    """
 
     piece: Key
     panel: PanelName
     border: float = Field(default=4.0, ge=1, le=30, allow_inf_nan=False)
     stiffener: bool = False
+    foam: float = Field(default=0.0, ge=0, le=3, allow_inf_nan=False)
+    pattern: Key | Literal[""] = ""
+
+    @model_validator(mode="after")
+    def _as_foam_is_sold(self) -> Overlay:
+        if 0 < self.foam < 1:
+            raise ValueError("foam is 1 to 3 mm thick, or 0 for glue")
+        return self
 
 
 class Outline(Model):

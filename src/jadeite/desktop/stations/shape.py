@@ -5,15 +5,9 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QComboBox, QWidget
 
 from jadeite.core.blooms import with_moved
-from jadeite.core.dressings import overlay_refused
-from jadeite.core.dressings.overlays import LEAST_BORDER, MOST_BORDER, USUAL_BORDER
-from jadeite.core.nets import Piece
-from jadeite.core.nets.arrivals import When
 from jadeite.core.nets.model import Handle, Kind
-from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import Work
-from jadeite.core.project import Overlay
-from jadeite.core.reckoning import Mark, Reckoning, given, reckon
+from jadeite.core.reckoning import Mark, Reckoning
 from jadeite.core.shapes import Option
 from jadeite.core.steps import Steps, finished
 from jadeite.desktop.lengths import LengthEdit
@@ -24,11 +18,12 @@ from jadeite.desktop.stations.figure_editor import FigureEdit
 from jadeite.desktop.stations.moved_editor import MovedEdit
 from jadeite.desktop.stations.option_pictures import OptionPictures
 from jadeite.desktop.stations.own_petal import PetalReader
+from jadeite.desktop.stations.panel_card import PanelCard
 from jadeite.desktop.stations.petal_editors import CountsEdit, OutlineEdit
 from jadeite.desktop.stations.print_card import PrintCard
 from jadeite.desktop.stations.seen_card import SeenCard
 from jadeite.desktop.stations.window_card import WindowCard
-from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, button, label
+from jadeite.desktop.widgets import Card, Disclosure, NumberBox, Segmented, label
 
 __all__ = ["ShapePanel", "shape_results"]
 
@@ -36,26 +31,6 @@ DRAWING = "drawing"  # the unit of an option that keeps an outline of one's own
 FIGURE = "figure"  # the unit of an option that keeps the outline of a picture's figure
 PLACES = "places"  # the unit of an option that keeps where things were moved to
 WIDE = 28  # letters of all choices with their edges; from memory, more have no room in a row
-
-
-def panel_results(piece: Piece, name: str) -> list[tuple[str, Reckoning, str]]:
-    """What may be asked about one panel."""
-    panel = piece.panel(name)
-    out = [
-        ("panel-width", given("Along its fold", panel.size[0]), ""),
-        ("panel-depth", given("Away from its fold", panel.size[1]), ""),
-    ]
-    for fold in piece.folds:
-        if fold.child == name and fold.tree:
-            turn = reckon(
-                "Fold",
-                abs(fold.angle),
-                f"{fold.mark}, seen from the good side; {fold.kind}",
-                given("length of the fold", fold.length),
-                unit="deg",
-            )
-            out.append(("panel-fold", turn, f"Fold, {fold.mark}"))
-    return out
 
 
 def shape_results(work: Work) -> list[tuple[str, Reckoning, str]]:
@@ -92,26 +67,7 @@ class ShapePanel(Panel):
         finished(self._make_options(self.session.work))
         self.seen = SeenCard()
         self.column.addWidget(self.seen)
-        self.panel_card = ResultsCard("")
-        self.border = LengthEdit("Border of the overlay", LEAST_BORDER, MOST_BORDER)
-        self.border.set_value(USUAL_BORDER)
-        self.border.edited.connect(self._overlay)
-        self.border.refused.connect(self.session.trouble)
-        self.overlay = button("Add an overlay", self._toggle_overlay, "plain")
-        self.panel_card.row(
-            "Overlay, border",
-            self.border,
-            "A piece in another colour, smaller by this on every side, glued on while flat.",
-        )
-        self.stiffener = Segmented((("plain", "no"), ("stiff", "yes")), "On a stiffener")
-        self.stiffener.set_value("plain")
-        self.stiffener.chosen.connect(lambda _: self._overlay(self.border.value()))
-        self.panel_card.row(
-            "On a stiffener",
-            self.stiffener,
-            "It stands proud and stiff; the overlay is larger by what wraps over the thickness.",
-        )
-        self.panel_card.add(self.overlay)
+        self.panel_card = PanelCard(self.session)
         self.column.addWidget(self.panel_card)
         self.window_card = WindowCard(self.session)
         self.column.addWidget(self.window_card)
@@ -232,78 +188,10 @@ class ShapePanel(Panel):
         self.chosen = where
         self._show_panel()
 
-    def _others(self) -> tuple[Overlay, ...]:
-        """Overlays on other panels than the chosen one."""
-        return tuple(o for o in self.session.task.overlays if (o.piece, o.panel) != self.chosen)
-
-    def _has_overlay(self) -> bool:
-        return len(self._others()) < len(self.session.task.overlays)
-
-    def _overlay(self, border: float) -> None:
-        """Change the overlay on the chosen panel, if it has one."""
-        if self.chosen is not None and self._has_overlay():
-            self.session.edit(overlays=(*self._others(), self._wanted(*self.chosen, border)))
-
-    def _wanted(self, piece: str, panel: str, border: float) -> Overlay:
-        stiff = self.stiffener.value() == "stiff"
-        return Overlay(piece=piece, panel=panel, border=border, stiffener=stiff)
-
-    def _toggle_overlay(self) -> None:
-        """Put an overlay on the chosen panel, or take it away."""
-        if self.chosen is None:
-            return
-        if self._has_overlay():
-            self.session.edit(overlays=self._others())
-            return
-        piece, panel = self.chosen
-        try:
-            mine = self._wanted(piece, panel, self.border.value())
-        except ValueError:
-            self.session.trouble.emit("Overlay: this panel can have none. Choose another panel.")
-            return
-        work = self.session.work
-        if work.design is None:
-            return
-        refused = overlay_refused(work.settled, work.family, work.design, mine)
-        if refused:  # what cannot be is not kept in the project
-            self.session.trouble.emit(refused)
-            return
-        self.session.edit(overlays=(*self._others(), mine))
-
     def _show_panel(self) -> None:
         chosen = None if self.adding else self.chosen
-        self.window_card.show_panel(chosen, self.system)
-        self.print_card.show_panel(chosen, self.system)
-        design = self.session.work.design
-        if design is None or chosen is None or not design.has(chosen):
-            self.panel_card.show_results([], self.system)
-            self.panel_card.setVisible(False)
-            return
-        piece = design.piece(chosen[0])
-        title = piece.panel(chosen[1]).title
-        self.panel_card.heading.setText(
-            title
-            if title.startswith(piece.title)
-            else f"{piece.title}, {title} wall"
-            if piece.panel(chosen[1]).role is Role.WALL and "wall" not in title
-            else f"{piece.title}: {title}"
-        )
-        self.panel_card.heading.setVisible(True)
-        self.panel_card.show_results(panel_results(piece, chosen[1]), self.system)
-        lying = design.arrivals.comes(piece.name, When.FLAT, When.BEHIND)
-        plain = piece.panel(chosen[1]).role.traits.cover and not lying
-        self.border.setEnabled(plain)
-        self.overlay.setEnabled(plain)
-        self.stiffener.setEnabled(plain)
-        here = [o for o in self.session.task.overlays if (o.piece, o.panel) == self.chosen]
-        windowed = any(o.kind == "window" for o in piece.panel(chosen[1]).openings)
-        what = "a second frame" if windowed else "an overlay"
-        self.overlay.setText(f"Take {what.replace('a ', 'the ').replace('an ', 'the ')} away"
-                             if here else f"Add {what}")  # fmt: skip
-        if here:
-            self.border.set_value(here[0].border, self.system)
-            self.stiffener.set_value("stiff" if here[0].stiffener else "plain")
-        self.panel_card.setVisible(True)
+        for card in (self.panel_card, self.window_card, self.print_card):
+            card.show_panel(chosen, self.system)
 
     def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""

@@ -218,6 +218,15 @@ def test_an_overlay_is_put_on_the_chosen_panel_and_taken_away(demo, qtbot) -> No
     assert window.session.work.sizes["overlay-1-wrap"].value == pytest.approx(1.23)
     QTest.mouseClick(panel.panel_card.stiffener.buttons["plain"], LEFT)
     qtbot.wait(50)
+    QTest.mouseClick(panel.panel_card.foam.buttons["2"], LEFT)
+    qtbot.wait(50)
+    leaves = panel.panel_card.cutouts.findData("leaves")
+    panel.panel_card.cutouts.setCurrentIndex(leaves)
+    panel.panel_card.cutouts.activated.emit(leaves)
+    settle(qtbot, window)
+    assert [(o.foam, o.pattern) for o in window.session.task.overlays] == [(2.0, "leaves")]
+    assert window.session.work.sizes["overlay-1-foam"].value == 2.0
+    assert len(window.session.work.design.piece("overlay-1").panels[0].openings) > 2
     for value in (0.0, 0.1, 0.5, 1.0):
         window.centre.lift.set_value(value)
         window.centre.table.repaint()

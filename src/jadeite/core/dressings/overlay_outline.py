@@ -39,7 +39,13 @@ LEAST_PATTERN = 8.0  # mm; from memory, in less no pattern is seen
 
 
 def within_border(panel: Panel, border: float, least: float, field: str) -> Floats:
-    """The panel's outline within its border, counter-clockwise; mm."""
+    """The panel's outline within its border, (n, 2), counter-clockwise; mm.
+
+    Raises
+    ------
+    FieldError
+        On ``field``: the border leaves nothing of it.
+    """
     inner = Polygon(panel.outline).buffer(-border, join_style="mitre")
     fits = isinstance(inner, Polygon) and not inner.is_empty
     if not fits or float(np.min(np.ptp(np.array(inner.exterior.coords), axis=0))) < least:
@@ -56,7 +62,13 @@ def within_border(panel: Panel, border: float, least: float, field: str) -> Floa
 def clear_of(
     panel: Panel, outline: Floats, taken: shapely.Geometry, border: float, field: str
 ) -> tuple[Floats, list[Opening]]:
-    """The overlay's outline and holes, clear of slots and of what else lies on the panel."""
+    """The overlay's outline, (n, 2), and holes, clear of slots and of what else lies there.
+
+    Raises
+    ------
+    FieldError
+        On ``field``: that parts it, or leaves nothing.
+    """
     left = shapely.difference(Polygon(outline), taken)
     worn = left.buffer(-LEAST_RING / 2, join_style="mitre")  # no strip that cannot be glued
     left = shapely.get_parts(worn.buffer(LEAST_RING / 2, join_style="mitre"))
@@ -78,7 +90,12 @@ def clear_of(
 def round_window(panel: Panel, outline: Floats, border: float, field: str) -> Floats:
     """What a second frame leaves open: the panel's shape round all cut-outs, and a little more.
 
-    Along each side it is even to that side of the panel, in mm.
+    Along each side it is even to that side of the panel, in mm; ``outline`` is (n, 2).
+
+    Raises
+    ------
+    FieldError
+        On ``field``: no ring is left round it.
     """
     cut = shapely.union_all([Polygon(opening.points) for opening in panel.openings])
     whole, sides = Polygon(panel.outline), sides_of(panel.outline)
@@ -102,12 +119,13 @@ def round_window(panel: Panel, outline: Floats, border: float, field: str) -> Fl
 
 
 def moved_in(outline: Floats, by: float) -> Floats:
-    """A convex outline moved inward, mm."""
+    """A convex outline, (n, 2), moved inward by so many mm."""
     inner = np.array(Polygon(outline).buffer(-by, join_style="mitre").exterior.coords)[:-1]
     return np.asarray(inner if Polygon(inner).exterior.is_ccw else inner[::-1])
 
 
 def convex(outline: Floats) -> bool:
+    """Whether an outline, (n, 2), counter-clockwise, has no corner that turns in."""
     way = np.roll(outline, -1, axis=0) - outline
     after = np.roll(way, -1, axis=0)
     return bool((way[:, 0] * after[:, 1] - way[:, 1] * after[:, 0] > 0).all())

@@ -20,7 +20,7 @@ from jadeite.desktop.widgets import Segmented, button
 
 __all__ = ["PanelCard", "panel_results"]
 
-FOAMS = (("0", "glue"), ("1", "1 mm foam"), ("2", "2 mm"), ("3", "3 mm"))
+FOAMS = (("0", "no"), ("1", "1 mm"), ("2", "2 mm"), ("3", "3 mm"))
 
 
 def panel_results(piece: Piece, name: str) -> list[tuple[str, Reckoning, str]]:
@@ -62,10 +62,12 @@ class PanelCard(ResultsCard):
         )
         self.foam = Segmented(FOAMS, "How the overlay is put on")
         self.foam.set_value("0")
+        self._foam = 0.0  # as it is, which may lie between the choices
+        self.foam.chosen.connect(self._choose_foam)
         self.row(
-            "Put on with",
+            "On foam",
             self.foam,
-            "Glue lies flat. Foam pads lift it off the panel, for a shadow; under a lid it counts.",
+            "Pads in place of glue lift it off the panel, for a shadow; under a lid that counts.",
         )
         self.cutouts = QComboBox()
         self.cutouts.setAccessibleName("Pattern cut out of the overlay")
@@ -84,7 +86,7 @@ class PanelCard(ResultsCard):
             self.stiffener,
             "It stands proud and stiff; the overlay is larger by what wraps over the thickness.",
         )
-        for changed in (self.stiffener.chosen, self.foam.chosen, self.cutouts.activated):
+        for changed in (self.stiffener.chosen, self.cutouts.activated):
             changed.connect(lambda _: self._change())
         self.add(self.overlay)
 
@@ -101,7 +103,7 @@ class PanelCard(ResultsCard):
             panel=panel,
             border=self.border.value(),
             stiffener=self.stiffener.value() == "stiff",
-            foam=float(self.foam.value()),
+            foam=self._foam,
             pattern=str(self.cutouts.currentData() or ""),
         )
 
@@ -109,6 +111,10 @@ class PanelCard(ResultsCard):
         """Change the overlay on the chosen panel, if it has one."""
         if self.panel is not None and self._has():
             self.session.edit(overlays=(*self._others(), self._wanted(*self.panel)))
+
+    def _choose_foam(self, thick: str) -> None:
+        self._foam = float(thick)
+        self._change()
 
     def _toggle(self) -> None:
         """Put an overlay on the chosen panel, or take it away."""
@@ -164,6 +170,7 @@ class PanelCard(ResultsCard):
         if here:
             self.border.set_value(here[0].border, system)
             self.stiffener.set_value("stiff" if here[0].stiffener else "plain")
-            self.foam.set_value(f"{here[0].foam:g}")
+            self._foam = here[0].foam
+            self.foam.set_value(f"{self._foam:.0f}")
             self.cutouts.setCurrentIndex(max(0, self.cutouts.findData(here[0].pattern)))
         self.setVisible(True)

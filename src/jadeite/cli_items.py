@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 from jadeite.cli_making import making_arguments, making_of
 from jadeite.cli_overlays import overlay_arguments, with_overlays
 from jadeite.cli_printing import printer_arguments, printer_for
+from jadeite.cli_sizing import plate_from, sized_by, sizing_arguments
 from jadeite.cli_windows import window_arguments, with_windows
 from jadeite.core.errors import FieldError
 
@@ -70,6 +71,7 @@ def item_arguments(parser: argparse.ArgumentParser) -> None:
     )
     window_arguments(parser)
     overlay_arguments(parser)
+    sizing_arguments(parser)
     printer_arguments(parser)
     say("--picture", metavar="FILE", help="a PNG or JPEG that a figure is cut out of and printed")
     say(
@@ -149,6 +151,7 @@ def _write(
         boards=boards,
         linings=options.lined or "each",
         usual_windows=not options.window,
+        plate=plate_from(options),
         splits=dict(_pairs("--split", options.split, "piece=panel")),
         copies=_count(options.copies),
         names=listed.names,
@@ -160,6 +163,7 @@ def _write(
     job |= making_of(options)
     job["printer"] = printer_for(options, job.get("cutter", project.cutter), project.printer)
     project = changed(changed(project, items=(item,)) if first else with_item(project, item), **job)
+    project = sized_by(project, name, options)
     sized = isinstance(item.brief, Span) or item.brief.size is not None
     if sized or item.contents:
         project = _worked_up(project, name, options)

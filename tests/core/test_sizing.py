@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -15,7 +17,7 @@ from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.nets.roles import Role
-from jadeite.core.project import Shape, Stock, Task, changed
+from jadeite.core.project import Plate, Shape, Stock, Task, changed
 from jadeite.core.shapes import family_by_key, resolve_options
 from jadeite.core.sheets import placed_points
 from jadeite.core.sizing import largest_block, size_by_paper, size_by_plate, what_fits
@@ -95,9 +97,9 @@ def test_paper_that_is_too_small_is_refused_by_name() -> None:
         size_by_paper(Task(), TWELVE, (90.0, 60.0, 40.0), sheets=0)
 
 
-def fits_plate(points: np.ndarray, width: float, height: float) -> bool:
-    """Whether points fit a rectangle at any of many turns; an independent look."""
-    for turn in np.radians(np.arange(0, 180, 1)):
+def fits_plate(points: np.ndarray, width: float, height: float, angles: Iterable[int]) -> bool:
+    """Whether points fit a rectangle at one of some turns; an independent look."""
+    for turn in np.radians(list(angles)):
         c, s = np.cos(turn), np.sin(turn)
         x, y = np.ptp(points @ np.array([[c, s], [-s, c]]), axis=0)
         if x <= width + 1e-6 and y <= height + 1e-6:
@@ -109,11 +111,13 @@ def fits_plate(points: np.ndarray, width: float, height: float) -> bool:
 @given(
     plate=st.tuples(st.floats(130, 300), st.floats(130, 300)),
     panel=st.sampled_from(["", "floor", "front"]),
+    turns=st.sampled_from(["square", "any"]),
 )
-def test_property_a_plate_holds_the_net_without_its_flaps(plate, panel) -> None:  # type: ignore[no-untyped-def]
+def test_property_a_plate_holds_the_net_without_its_flaps(plate, panel, turns) -> None:  # type: ignore[no-untyped-def]
     """Every piece fits; half a millimetre more in proportion and one of them does not."""
     project = Task()
-    found = size_by_plate(project, plate, (90.0, 60.0, 20.0), panel=panel)
+    pressing = Plate(width=plate[0], height=plate[1], area=panel or "net", turns=turns)
+    found = size_by_plate(project, pressing, (90.0, 60.0, 20.0))
 
     def pressed(inside):  # type: ignore[no-untyped-def]
         for piece in design_of(project, inside).pieces:
@@ -122,15 +126,16 @@ def test_property_a_plate_holds_the_net_without_its_flaps(plate, panel) -> None:
             ]
             yield np.concatenate([p.outline for p in panels])
 
-    assert all(fits_plate(points, *plate) for points in pressed(found.inside))
+    angles = range(180) if turns == "any" else (0, 90)
+    assert all(fits_plate(points, *plate, angles) for points in pressed(found.inside))
     longer = tuple(v * 1.03 for v in found.inside)
-    assert not all(fits_plate(points, *plate) for points in pressed(longer))
+    assert not all(fits_plate(points, *plate, angles) for points in pressed(longer))
 
 
 def test_a_panel_that_is_not_there_is_refused() -> None:
     """With the names that are."""
     with pytest.raises(FieldError, match="floor"):
-        size_by_plate(Task(), (150, 150), (90.0, 60.0, 20.0), panel="roof")
+        size_by_plate(Task(), Plate(width=150, height=150, area="roof"), (90.0, 60.0, 20.0))
 
 
 def test_what_then_fits_inside() -> None:
@@ -164,8 +169,18 @@ def test_property_the_largest_block_needs_just_that_inside(inside) -> None:  # t
 def test_changing_all_pieces_together() -> None:
     """The plate decides one piece; the other follows, and they still close."""
     project = changed(Task(), boards={"tray": "craft-board"})
-    found = size_by_plate(project, (160.0, 160.0), (90.0, 60.0, 20.0))
+    found = size_by_plate(project, Plate(width=160, height=160), (90.0, 60.0, 20.0))
     design = design_of(project, found.inside)
     lid, tray = design.piece("lid"), design.piece("tray")
     assert lid.panel("floor").size[0] > tray.panel("floor").size[0]
     assert found.piece in ("tray", "lid")
+
+
+def test_a_plate_and_sheets_together() -> None:
+    """As large as the smaller of both answers, which lie apart; the piece that decides is named."""
+    plate, start = Plate(width=170, height=170), (90.0, 60.0, 20.0)
+    by_plate = size_by_plate(Task(), plate, start).inside[0]
+    by_paper = size_by_paper(Task(), TWELVE, start).inside[0]
+    both = size_by_plate(Task(), plate, start, paper=(TWELVE, 1))
+    assert abs(by_plate - by_paper) > 5
+    assert both.inside[0] == pytest.approx(min(by_plate, by_paper), rel=0.03)

@@ -10,16 +10,15 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
-from shapely.geometry import Polygon
 
 from jadeite.core.contents import AnyThing, Arrangement, Room, arrange, clearance, headroom
 from jadeite.core.contents.things import MAX_COUNT, Block
 from jadeite.core.cutting import profile_by_key
 from jadeite.core.dressings import bare_design, boards_of, piece_colours
+from jadeite.core.dressings.pressing import plate_on, pressed_panels
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design, Piece, piece_area
-from jadeite.core.project import Stock, Task
+from jadeite.core.project import Plate, Stock, Task
 from jadeite.core.shapes import ShapeFamily, family_by_key, resolve_options
 from jadeite.core.sheets import Layout, SheetPlan, lay_out, usable_area
 from jadeite.core.units import format_size, number_text
@@ -43,7 +42,6 @@ GROWTHS: dict[str, str] = {
 }
 STEP = 0.1  # mm; setting, sizes are given to a tenth
 PROBES = (0.01, 0.02, 0.03, 0.05, 0.08)  # from memory; larger sizes tried once more at the end
-TURNS = tuple(float(a) for a in range(0, 180, 5))  # degrees; from memory
 CLEAR = 1e-9  # mm; rounding
 
 Size = tuple[float, float, float]
@@ -159,6 +157,37 @@ def _by_board(design: Design, task: Task) -> list[list[Piece]]:
     return list(groups.values())
 
 
+def _cuts_from(task: Task, stock: Stock, sheets: int) -> Callable[[Design], Layout | None]:
+    """What lays a design out on so many sheets of each board; None where it does not fit."""
+    profile = profile_by_key(task.cutter)
+    at_hand = (Stock(name=stock.name, width=stock.width, height=stock.height, count=sheets),)
+    usable = usable_area((stock.width, stock.height), profile.reach, profile.margin)
+    room = sheets * usable[2] * usable[3]
+
+    def cuts(design: Design) -> Layout | None:
+        plans: list[SheetPlan] = []
+        groups = _by_board(design, task)
+        if any(sum(map(piece_area, pieces)) > room for pieces in groups):
+            return None  # as areas say, sooner than any layout
+        for pieces in groups:
+            layout = lay_out(
+                pieces,
+                at_hand,
+                copies=1,
+                reach=profile.reach,
+                margin=profile.margin,
+                free_turns=task.free_turns,
+                grain=task.grain,
+                all_or_none=True,
+            )
+            if layout.unplaced:
+                return None
+            plans += layout.sheets
+        return Layout(tuple(plans), ())
+
+    return cuts
+
+
 def size_by_paper(
     task: Task,
     stock: Stock,
@@ -189,11 +218,8 @@ def size_by_paper(
     family = family_by_key(task.shape.key)
     options = resolve_options(family, task.shape.options)
     boards = boards_of(task, family)
-    profile = profile_by_key(task.cutter)
-    at_hand = (Stock(name=stock.name, width=stock.width, height=stock.height, count=sheets),)
     found: dict[float, Layout] = {}
-    usable = usable_area((stock.width, stock.height), profile.reach, profile.margin)
-    room = sheets * usable[2] * usable[3]
+    cuts = _cuts_from(task, stock, sheets)
 
     def builds(length: float) -> Design | None:
         inside = _grown(start, float(np.floor(length / STEP + CLEAR) * STEP), grow, family)
@@ -206,25 +232,9 @@ def size_by_paper(
         design = builds(length)
         if design is None:
             return False
-        plans: list[SheetPlan] = []
-        groups = _by_board(design, task)
-        if any(sum(map(piece_area, pieces)) > room for pieces in groups):
-            return False  # as areas say, sooner than any layout
-        for pieces in groups:
-            layout = lay_out(
-                pieces,
-                at_hand,
-                copies=1,
-                reach=profile.reach,
-                margin=profile.margin,
-                free_turns=task.free_turns,
-                grain=task.grain,
-                all_or_none=True,
-            )
-            if layout.unplaced:
-                return False
-            plans += layout.sheets
-        whole = Layout(tuple(plans), ())
+        whole = cuts(design)
+        if whole is None:
+            return False
         found[round(float(np.floor(length / STEP + CLEAR) * STEP), 4)] = whole
         return True
 
@@ -243,41 +253,21 @@ def size_by_paper(
     return PaperSize(_grown(start, best, grow, family), layout, stock, sheets)
 
 
-def _pressed(piece: Piece, panel: str = "") -> Polygon | None:
-    """What lies in the plate: the piece without its glue flaps, or one panel of it; mm."""
-    panels = [p for p in piece.panels if not p.role.traits.glue and (not panel or p.name == panel)]
-    if not panels:
-        return None
-    return shapely.union_all([Polygon(p.outline) for p in panels]).convex_hull
-
-
-def _turn_that_fits(shape: Polygon, width: float, height: float) -> float | None:
-    """A turn in degrees at which a shape lies within a rectangle; None when none does."""
-    points = np.asarray(shape.exterior.coords)
-    for turn in TURNS:
-        c, s = np.cos(np.radians(turn)), np.sin(np.radians(turn))
-        x, y = np.ptp(points @ np.array([[c, s], [-s, c]]), axis=0)
-        if x <= width + CLEAR and y <= height + CLEAR:
-            return turn
-    return None
-
-
 def size_by_plate(
     task: Task,
-    plate: tuple[float, float],
+    plate: Plate,
     start: Size,
     *,
-    panel: str = "",
     grow: str = "all",
+    paper: tuple[Stock, int] | None = None,
+    step: Step | None = None,
 ) -> PlateSize:
-    """The largest inside whose pieces, or a named panel of each, fit a plate without their flaps.
+    """The largest inside whose pieces, or what is pressed of each, fit a plate without flaps.
 
     Parameters
     ----------
-    plate : (width, height)
-        mm, of the rectangle that is pressed.
-    panel : str
-        Name of the panel that is pressed; every whole piece when empty.
+    paper : (Stock, int), optional
+        Sheets of one size from which all pieces are to be cut as well, so many of each board.
 
     Raises
     ------
@@ -287,7 +277,8 @@ def size_by_plate(
     family = family_by_key(task.shape.key)
     options = resolve_options(family, task.shape.options)
     boards = boards_of(task, family)
-    decides: dict[float, tuple[str, float]] = {}
+    cuts = _cuts_from(task, *paper) if paper is not None else None
+    decides: dict[float, str] = {}
 
     def design_of(length: float) -> Design | None:
         try:
@@ -296,11 +287,12 @@ def size_by_plate(
             return None
 
     low, high = _range(start, grow, family)
+    low = _least_built(low, high, design_of)
     least = design_of(low)
-    if panel and least is not None and not any(_pressed(p, panel) for p in least.pieces):
+    if least is not None and not any(pressed_panels(p, plate.area) for p in least.pieces):
         names = sorted({p.name for piece in least.pieces for p in piece.panels})
         raise FieldError(
-            "part", f"there is no panel “{panel[:40]}”", f"Use one of: {', '.join(names)}."
+            "plate", f"there is no panel “{plate.area[:40]}”", f"Use one of: {', '.join(names)}."
         )
 
     def fits(length: float) -> bool:
@@ -308,30 +300,26 @@ def size_by_plate(
         if design is None:
             return False
         for piece in design.pieces:
-            shape = _pressed(piece, panel)
-            if shape is None:
-                continue
-            turn = _turn_that_fits(shape, *plate)
-            if turn is None:
-                decides[length] = (piece.name, 0.0)
+            if pressed_panels(piece, plate.area) and plate_on(piece, plate) is None:
+                decides[length] = piece.name
                 return False
-        return True
+        return cuts is None or cuts(design) is not None
 
-    best = _largest(low, high, fits, _nothing, "")
+    best = _largest(low, high, fits, step or _nothing, "Trying sizes on the plate")
     if best is None:
         raise FieldError(
             "plate",
-            f"not even the smallest of this shape fits {number_text(plate[0])} × "
-            f"{number_text(plate[1])} mm",
+            f"not even the smallest of this shape fits {number_text(plate.width)} × "
+            f"{number_text(plate.height)} mm" + (" and the sheets" if paper else ""),
             "Use a larger plate, or press one panel of it.",
         )
-    piece = min(decides.items())[1][0] if decides else ""
     inside = _grown(start, best, grow, family)
+    # what does not fit just beyond it is what decides; else the sheets or the shape do
+    piece = min(decides.items())[1] if decides else ""
     design = bare_design(family, inside, boards, options)
     shown = next((p for p in design.pieces if p.name == piece), design.body)
-    shape = _pressed(shown, panel)
-    turn = _turn_that_fits(shape, *plate) if shape is not None else None
-    return PlateSize(inside, piece, turn or 0.0)
+    place = plate_on(shown, plate)
+    return PlateSize(inside, piece, place[1] if place is not None else 0.0)
 
 
 def largest_block(inside: Size, mouth: int) -> Size:

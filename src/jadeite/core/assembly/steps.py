@@ -39,6 +39,7 @@ from jadeite.core.assembly.joining import (
 from jadeite.core.assembly.lids import hinge_step, lid_words
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
+from jadeite.core.assembly.pressing import press_steps
 from jadeite.core.assembly.printing import print_step
 from jadeite.core.assembly.shaping import crease_all_step, peel_all_step, shape_steps
 from jadeite.core.nets.arrivals import How, When
@@ -108,6 +109,7 @@ def assembly_plan(
         crease_all_step(clock, [p for p in design.pieces if p.name in shaped], lift)
     for group in groups if not at_once else ():
         _peel_step(clock, group)
+    press_steps(clock, design)
     shape_steps(clock, design, lift, adhesive, flat=True)
     flat_steps(clock, design, lift, adhesive)
     for group in groups:

@@ -12,6 +12,7 @@ from jadeite.core.dressings.lining_strip import LINING_STRIPS
 from jadeite.core.dressings.names import NAMES
 from jadeite.core.dressings.overlays import OVERLAYS, overlay_motif, with_overlay
 from jadeite.core.dressings.panes import WINDOWS
+from jadeite.core.dressings.pressing import PRESSING
 from jadeite.core.dressings.prints import PRINTS
 from jadeite.core.dressings.scores import SCORES
 from jadeite.core.dressings.splits import SPLITS
@@ -43,6 +44,7 @@ DRESSINGS: tuple[Dressing, ...] = (
     NAMES,
     SPLITS,
     SCORES,
+    PRESSING,
 )
 PARTS = tuple(part for dressing in DRESSINGS for part in dressing.parts)
 

@@ -40,6 +40,7 @@ from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.findings import Finding
 from jadeite.core.nets.arrivals import Arrivals, Where
 from jadeite.core.nets.bought import Bought
+from jadeite.core.nets.pressed import Pressed
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.swing import Swing
 from jadeite.core.photos import Ink
@@ -405,7 +406,8 @@ class Design:
     takes besides board; ``handles`` say which pieces may be moved about on the table, and
     ``blanks`` where each copy bears words of its own; ``registers`` how a picture lies on the
     panels whose outlines were found in one; ``motif`` is the pattern of windows that it has
-    until others are chosen; ``swing`` the line about which a lid turns that is hinged.
+    until others are chosen; ``swing`` the line about which a lid turns that is hinged;
+    ``pressed`` are the pieces that are pressed with a plate while they lie flat.
     """
 
     family: str
@@ -434,6 +436,7 @@ class Design:
     registers: Mapping[Where, Register] = field(default_factory=dict)
     motif: str = ""
     swing: Swing | None = None
+    pressed: tuple[Pressed, ...] = ()
 
     @property
     def room(self) -> Hollow:

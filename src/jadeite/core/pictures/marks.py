@@ -6,7 +6,9 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
+from jadeite.core.folding import transform
 from jadeite.core.nets.model import Design, Dimension, Floats, Piece
+from jadeite.core.nets.pressed import Pressed
 from jadeite.core.pictures.camera import Camera
 from jadeite.core.pictures.palette import Palette
 from jadeite.core.pictures.primitives import Label, Path, Picture, Stroke
@@ -121,6 +123,40 @@ class Marks:
                 edge=self.palette.line,
             )
         )
+
+    def plates(
+        self,
+        pressed: Sequence[Pressed],
+        matrices: Mapping[str, Mapping[str, Floats]],
+        hidden: frozenset[str],
+    ) -> None:
+        """The rectangle of each plate on its flat piece, and its size.
+
+        ``matrices`` are (4, 4) float, by piece and panel.
+        """
+        for one in pressed:
+            if one.piece in hidden:
+                continue
+            matrix = next(iter(matrices[one.piece].values()))
+            ring = self.camera.project(transform(matrix, np.array(one.corners)))
+            dashes = (7 * self.unit, 4 * self.unit)
+            self.picture.add(
+                Path((ring,), stroke=Stroke(self.palette.jade, 1.4 * self.unit, dashes))
+            )
+            wide, high = (
+                format_length(v, "inches" if self.system == "inches" else "mm", unit=False)
+                for v in one.size
+            )
+            text = f"plate {wide} × {high}"
+            y = float(ring[:, 1].min())
+            width = (len(text) * 6.6 + 14) * self.unit
+            middle = np.array([float(ring[:, 0].mean()), y])
+            spot = self._room(middle, np.array([0.0, -1.0]), width, 20 * self.unit,
+                              (0.0, 14 * self.unit, 28 * self.unit))  # fmt: skip
+            self.picture.add(
+                Label(text, float(spot[0]), float(spot[1]), TEXT * self.unit, self.palette.ink,
+                      weight=600, pill=self.palette.sheet, edge=self.palette.jade)
+            )  # fmt: skip
 
     def names(self, places: list[tuple[str, Floats]]) -> None:
         """Names of the things, on their tops.

@@ -123,8 +123,15 @@ class Scene:
 
     @property
     def _spread(self) -> Floats:
-        """Every corner, or one where there is none, (n, 3)."""
-        return self._facets.points if len(self._facets) else np.zeros((1, 3))
+        """Every corner, also of plates on flat pieces, or one where there is none, (n, 3)."""
+        if not len(self._facets):
+            return np.zeros((1, 3))
+        plates = [
+            transform(next(iter(self.matrices[one.piece].values())), np.array(one.corners))
+            for one in (self.design.pressed if self.flat else ())
+            if one.piece not in self.hidden
+        ]
+        return np.concatenate([self._facets.points, *plates])
 
     # ------------------------------------------------------------------ view
 
@@ -168,6 +175,8 @@ class Scene:
             hidden = self.hidden | style.undimensioned
             shown = [d for d in self.design.dimensions if style.finished or not d.finished]
             marks.dimensions(self.design, self.matrices, hidden, self.flatness, shown)
+        if self.flat:
+            marks.plates(self.design.pressed, self.matrices, self.hidden)
         if style.names:
             marks.names(self.body_places)
         return picture

@@ -33,6 +33,7 @@ from jadeite.core.project.fields import (
     Overlay,
     PanelName,
     Photo,
+    Plate,
     Print,
     Shape,
     Stock,
@@ -96,6 +97,7 @@ class _Wanted(Model):
     usual_windows: bool = False  # those that the shape has at first, until others are chosen
     linings: Literal["each", "strip", "sheet"] = "each"
     prints: tuple[Print, ...] = Field(default=(), max_length=60)
+    plate: Plate | None = None
     splits: dict[Key, PanelName] = Field(default_factory=dict, max_length=20)
     copies: int = Field(default=1, ge=1, le=MAX_COPIES)
     names: tuple[Name, ...] = Field(default=(), max_length=MAX_MADE)

@@ -20,6 +20,7 @@ __all__ = [
     "Overlay",
     "PanelName",
     "Photo",
+    "Plate",
     "Print",
     "Rubbed",
     "Shape",
@@ -101,6 +102,20 @@ class Overlay(Model):
         if 0 < self.foam < 1:
             raise ValueError("foam is 1 to 3 mm thick, or 0 for glue")
         return self
+
+
+class Plate(Model):
+    """A plate in mm that presses a pattern into pieces before they are folded.
+
+    ``area`` is ``net`` (without its flaps), ``walls``, or the name of a panel; it is turned by
+    0 or 90 degrees, or by ``any``; the raised pattern may be rubbed with wax or ink.
+    """
+
+    width: Millimetres
+    height: Millimetres
+    area: PanelName = "net"
+    turns: Literal["square", "any"] = "square"
+    over: Literal["none", "wax", "ink"] = "none"
 
 
 class Outline(Model):

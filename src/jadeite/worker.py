@@ -31,10 +31,10 @@ from jadeite.core.pipeline import (
     work_up,
     work_up_job,
 )
-from jadeite.core.project import Outline, Photo, Printer, Project, Stock, Task
+from jadeite.core.project import Outline, Photo, Plate, Printer, Project, Stock, Task
 from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of, small_form
 from jadeite.core.shelf import shelf as draw_shelf
-from jadeite.core.sizing import PaperSize, size_by_paper
+from jadeite.core.sizing import PaperSize, PlateSize, size_by_paper, size_by_plate
 from jadeite.core.units import System
 
 if TYPE_CHECKING:
@@ -122,10 +122,14 @@ def size(
     start: tuple[float, float, float],
     count: int,
     grow: str,
+    plate: Plate | None,
     step: Step,
-) -> PaperSize:
-    """The largest inside from so many sheets."""
-    return size_by_paper(task, stock, start, sheets=count, grow=grow, step=step)
+) -> PaperSize | PlateSize:
+    """The largest inside from so many sheets, or that fits a plate; with sheets, both."""
+    if plate is None:
+        return size_by_paper(task, stock, start, sheets=count, grow=grow, step=step)
+    paper = (stock, count) if count else None
+    return size_by_plate(task, plate, start, grow=grow, paper=paper, step=step)
 
 
 def board_sheets(

@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QComboBox
 
 from jadeite.core.boards import board_by_key
 from jadeite.core.contents.arrange import rules_of
@@ -149,17 +149,38 @@ def test_sized_by_a_plate(window, qtbot) -> None:  # type: ignore[no-untyped-def
     inside.choose("plate")
     for edit, text in zip(inside.plate, ("150", "110"), strict=True):
         type_into(edit, text)
-    inside.panel.setCurrentIndex(inside.panel.findText("tray floor"))
+    pick(inside.panel, "tray floor")
+    assert window.session.task.plate.area == "floor"
     inside.find.click()
+    settle(qtbot, window)
     floor = window.session.work.inside
     assert "fits the plate" in inside.found.text()
-    inside.panel.setCurrentIndex(0)
+    pick(inside.panel, "whole net, no flaps")
     inside.find.click()
+    settle(qtbot, window)
     assert window.session.work.inside[0] < floor[0]
+    assert len(window.session.work.design.pressed) == 2
+    inside.both.click()
+    inside.find.click()
+    settle(qtbot, window)
+    assert len(window.session.sheets.layout.sheets) == 1
+    QTest.mouseClick(inside.over.buttons["wax"], LEFT)
+    titles = [step.title for step in window.session.work.assembly.steps]
+    assert "Rub wax over the raised pattern" in titles
     type_into(inside.plate[0], "20")
     inside.find.click()
+    settle(qtbot, window)
     assert "larger plate" in inside.found.text()
-    assert blocked(window) == [] or "does not fit" in blocked(window)[0]
+    assert any(f.code == "plate-small" for f in window.session.findings)
+    inside.choose("fixed")
+    assert window.session.task.plate is None
+    assert window.session.work.design.pressed == ()
+
+
+def pick(combo: QComboBox, words: str) -> None:
+    """Choose an entry as the maker does."""
+    combo.setCurrentIndex(combo.findText(words))
+    combo.activated.emit(combo.currentIndex())
 
 
 def test_the_lightest_board_for_900_g(window, qtbot) -> None:  # type: ignore[no-untyped-def]

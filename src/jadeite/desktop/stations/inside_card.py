@@ -14,16 +14,16 @@ from PyQt6.QtWidgets import (
 )
 
 from jadeite.core.contents.cells import UP
-from jadeite.core.errors import JadeiteError
+from jadeite.core.dressings.pressing import NET, WALLS
 from jadeite.core.nets.roles import Role
 from jadeite.core.pipeline import room_of
-from jadeite.core.project import Hollow, Task
+from jadeite.core.project import Hollow, Plate, Task
 from jadeite.core.sizing import (
     GROWTHS,
     PaperSize,
+    PlateSize,
     largest_block,
     paper_words,
-    size_by_plate,
     what_fits,
 )
 from jadeite.core.units import System, format_size
@@ -116,23 +116,39 @@ class InsideCard(Card):
             edit.setFixedWidth(84)
             edit.set_value(150.0)
             edit.refused.connect(self.session.trouble)
+            edit.edited.connect(lambda _: self._keep_plate())
             line.addWidget(edit)
         self.plate_row = Field(
             "Plate", sizes, "The rectangle that is pressed; glue flaps may stay outside it."
         )
         self.panel = QComboBox()
         self.panel.setFixedWidth(WIDE)
-        self.panel_row = Field("Pressed", self.panel, "The whole net without flaps, or one panel.")
+        self.panel_row = Field(
+            "Pressed", self.panel, "The whole net without its flaps, all walls, or one panel."
+        )
+        self.turns = Segmented((("square", "square"), ("any", "at any angle")), "Turn of the plate")
+        self.turns_row = Field("It lies", self.turns, "A pattern is seen to stand square or not.")
+        self.over = Segmented((("none", "nothing"), ("wax", "wax"), ("ink", "ink")), "Rubbed with")
+        self.over_row = Field("Rubbed with", self.over, "What goes over the raised pattern.")
+        self.both = QCheckBox("and cut from the sheets as well")
+        self.both.setToolTip("The smaller of both answers: the plate, and so many sheets.")
+        self.both.clicked.connect(lambda _: self._show_rows())
+        self.panel.activated.connect(lambda _: self._keep_plate())
+        for choice in (self.turns, self.over):
+            choice.chosen.connect(lambda _: self._keep_plate())
         self.grow = QComboBox()
         self.grow.setFixedWidth(WIDE)
         for key, words in GROWTHS.items():
             self.grow.addItem(words, key)
         self.grow_row = Field("What grows", self.grow, "The rest stays as it is.")
         for row in (
-            self.stock_row,
-            self.sheets_row,
             self.plate_row,
             self.panel_row,
+            self.turns_row,
+            self.over_row,
+            self.both,
+            self.stock_row,
+            self.sheets_row,
             self.grow_row,
         ):
             column.addWidget(row)
@@ -163,6 +179,10 @@ class InsideCard(Card):
             self.session.edit(brief=Hollow())
         elif source == "fixed" and task.inside is None:
             self.session.edit(brief=Hollow(size=self._start()))
+        if source == "plate":
+            self._keep_plate()
+        elif task.plate is not None:
+            self.session.edit(plate=None)
         self.show_inside(task=self.session.task, system=self._system)
 
     def _start(self) -> tuple[float, float, float]:
@@ -174,40 +194,45 @@ class InsideCard(Card):
         x, y, z = (edit.value() for edit in self.edits)
         self.session.edit(brief=Hollow(size=(x, y, z)))
 
-    def find_largest(self) -> None:
-        """Search; a layout takes a while, a plate is at once."""
-        task, start = self.session.task, self._start()
-        grow = self.grow.currentData()
-        if self._school == "paper":
-            self._busy(True)
-            self.found.setText("")
-            stock = task.stock[max(0, self.stock.currentIndex())]
-            self.job.start(task, task, stock, start, self.sheets.value(), grow)
-            return
-        plate = (self.plate[0].value(), self.plate[1].value())
-        try:
-            size = size_by_plate(
-                task, plate, start, panel=self.panel.currentData() or "", grow=grow
-            )
-        except JadeiteError as error:
-            self._on_failed(str(error))
-            return
-        piece = f"The {size.piece} decides. " if size.piece else ""
-        turned = f"It lies turned by {size.turn:.0f}°. " if size.turn else ""
-        self.session.edit(brief=Hollow(size=size.inside))
-        self._say(
-            f"Inside {format_size(size.inside, self._system)} fits the plate. {piece}{turned}"
+    def _plate(self) -> Plate:
+        return Plate(
+            width=self.plate[0].value(),
+            height=self.plate[1].value(),
+            area=self.panel.currentData() or NET,
+            turns="any" if self.turns.value() == "any" else "square",
+            over={"wax": "wax", "ink": "ink"}.get(self.over.value(), "none"),
         )
+
+    def _keep_plate(self) -> None:
+        """The plate stays in the project: it is drawn on the flat net, and gets its step."""
+        if self._school == "plate":
+            self.session.edit(plate=self._plate())
+
+    def find_largest(self) -> None:
+        """Search; a layout takes a while, so it is done in a process."""
+        task, start = self.session.task, self._start()
+        self._busy(True)
+        self.found.setText("")
+        stock = task.stock[max(0, self.stock.currentIndex())]
+        plate = task.plate if self._school == "plate" else None
+        sheets = self.sheets.value() if plate is None or self.both.isChecked() else 0
+        self.job.start(task, task, stock, start, sheets, self.grow.currentData(), plate)
 
     def _on_found(self, result: object, wanted: object) -> None:
         self._busy(False)
-        if not isinstance(result, PaperSize) or not isinstance(wanted, Task):
+        if not isinstance(result, PaperSize | PlateSize) or not isinstance(wanted, Task):
             return
         if wanted != self.session.task:
             self._say("Something was changed meanwhile: look again.")
             return
         self.session.edit(brief=Hollow(size=result.inside))
-        self._say(paper_words(result))
+        if isinstance(result, PaperSize):
+            self._say(paper_words(result))
+            return
+        piece = f" The {result.piece} decides." if result.piece else ""
+        turned = f" It lies turned by {result.turn:.0f}°." if result.turn else ""
+        size = format_size(result.inside, self._system)
+        self._say(f"Inside {size} fits the plate.{piece}{turned}")
 
     def _say(self, words: str) -> None:
         """What was found, and what then fits inside."""
@@ -246,24 +271,28 @@ class InsideCard(Card):
             self._school = "contents"
         if task.inside is not None and self._school == "contents":
             self._school = "fixed"
+        if task.plate is not None:
+            self._school = "plate"
         school = self._school
         self.source.setCurrentIndex(self.source.findData(school))
         inside = self.session.work.inside
         self.words.setText(format_size(inside, system) if any(inside) else "nothing yet")
-        self.words_row.setVisible(school == "contents")
+        self.words_row.setVisible(task.inside is None)
         self.fixed.setVisible(school != "contents" and task.inside is not None)
         if task.inside is not None:
             for edit, value in zip(self.edits, task.inside, strict=True):
                 edit.set_value(value, system)
-        self.search.setVisible(school in ("paper", "plate"))
-        self.stock_row.setVisible(school == "paper")
-        self.sheets_row.setVisible(school == "paper")
-        self.plate_row.setVisible(school == "plate")
-        self.panel_row.setVisible(school == "plate")
-        for edit in self.plate:
-            edit.set_value(edit.value(), system)
         self._fill(self.stock, [(s.name, s.name) for s in task.stock])
         self._fill(self.panel, self._panels())
+        plate = task.plate
+        sizes = (plate.width, plate.height) if plate else [edit.value() for edit in self.plate]
+        for edit, value in zip(self.plate, sizes, strict=True):
+            edit.set_value(value, system)
+        if plate is not None:
+            self.panel.setCurrentIndex(max(0, self.panel.findData(plate.area)))
+            self.turns.set_value(plate.turns)
+            self.over.set_value(plate.over)
+        self._show_rows()
         top = self.session.work.family.mouth == UP
         self.dividers_label.setVisible(top and bool(task.contents))
         self.dividers.setVisible(top and bool(task.contents))
@@ -273,8 +302,17 @@ class InsideCard(Card):
         self.usual_row.setVisible(task.clearance is not None)
         self.usual_edit.set_value(task.clearance or 0.0, system)
 
+    def _show_rows(self) -> None:
+        """What the chosen school asks for."""
+        school = self._school
+        self.search.setVisible(school in ("paper", "plate"))
+        for row in (self.plate_row, self.panel_row, self.turns_row, self.over_row, self.both):
+            row.setVisible(school == "plate")
+        for row in (self.stock_row, self.sheets_row):
+            row.setVisible(school == "paper" or (school == "plate" and self.both.isChecked()))
+
     def _panels(self) -> list[tuple[str, str]]:
-        out = [("whole net, no flaps", "")]
+        out = [("whole net, no flaps", NET), ("all walls", WALLS)]
         design = self.session.work.design
         if design is not None:
             named = {

@@ -19,7 +19,21 @@ COMMON = {"deadline": None, "suppress_health_check": [HealthCheck.too_slow]}
 settings.register_profile("ci", max_examples=25, derandomize=True, **COMMON)
 FIND = (Phase.explicit, Phase.reuse, Phase.generate)  # making it smaller may take an hour
 settings.register_profile("soak", max_examples=400, phases=FIND, **COMMON)  # many times as many
-settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "ci"))
+PROFILE = os.environ.get("HYPOTHESIS_PROFILE", "ci")
+settings.load_profile(PROFILE)
+MOST = 30  # examples of any property in `make test`; `make soak` takes as many as each asks for
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Properties ask for as many examples as they deserve; the short run takes fewer."""
+    if PROFILE != "ci":
+        return
+    for item in items:
+        test = getattr(item, "obj", None)
+        asked = getattr(test, "_hypothesis_internal_use_settings", None)
+        if asked is not None and asked.max_examples > MOST:
+            holder = getattr(test, "__func__", test)
+            holder._hypothesis_internal_use_settings = settings(asked, max_examples=MOST)
 
 
 def pytest_runtest_logreport(report: pytest.TestReport) -> None:

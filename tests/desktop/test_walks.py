@@ -155,7 +155,7 @@ def test_sized_by_a_plate(window, qtbot) -> None:  # type: ignore[no-untyped-def
     settle(qtbot, window)
     floor = window.session.work.inside
     assert "fits the plate" in inside.found.text()
-    pick(inside.panel, "whole net, no flaps")
+    pick(inside.panel, "net without flaps")
     inside.find.click()
     settle(qtbot, window)
     assert window.session.work.inside[0] < floor[0]

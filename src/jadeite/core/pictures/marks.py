@@ -129,8 +129,10 @@ class Marks:
         pressed: Sequence[Pressed],
         matrices: Mapping[str, Mapping[str, Floats]],
         hidden: frozenset[str],
+        *,
+        sizes: bool,
     ) -> None:
-        """The rectangle of each plate on its flat piece, and its size.
+        """The rectangle of each plate on its flat piece, and if it is asked for its size.
 
         ``matrices`` are (4, 4) float, by piece and panel.
         """
@@ -139,10 +141,12 @@ class Marks:
                 continue
             matrix = next(iter(matrices[one.piece].values()))
             ring = self.camera.project(transform(matrix, np.array(one.corners)))
-            dashes = (7 * self.unit, 4 * self.unit)
+            dashes = (12 * self.unit, 5 * self.unit)
             self.picture.add(
-                Path((ring,), stroke=Stroke(self.palette.jade, 1.4 * self.unit, dashes))
+                Path((ring,), stroke=Stroke(self.palette.ink, 1.1 * self.unit, dashes))
             )
+            if not sizes:
+                continue
             wide, high = (
                 format_length(v, "inches" if self.system == "inches" else "mm", unit=False)
                 for v in one.size
@@ -155,7 +159,7 @@ class Marks:
                               (0.0, 14 * self.unit, 28 * self.unit))  # fmt: skip
             self.picture.add(
                 Label(text, float(spot[0]), float(spot[1]), TEXT * self.unit, self.palette.ink,
-                      weight=600, pill=self.palette.sheet, edge=self.palette.jade)
+                      weight=600, pill=self.palette.sheet, edge=self.palette.ink)
             )  # fmt: skip
 
     def names(self, places: list[tuple[str, Floats]]) -> None:

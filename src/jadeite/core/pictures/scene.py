@@ -176,7 +176,7 @@ class Scene:
             shown = [d for d in self.design.dimensions if style.finished or not d.finished]
             marks.dimensions(self.design, self.matrices, hidden, self.flatness, shown)
         if self.flat:
-            marks.plates(self.design.pressed, self.matrices, self.hidden)
+            marks.plates(self.design.pressed, self.matrices, self.hidden, sizes=style.dimensions)
         if style.names:
             marks.names(self.body_places)
         return picture

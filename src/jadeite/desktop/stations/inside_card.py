@@ -312,7 +312,7 @@ class InsideCard(Card):
             row.setVisible(school == "paper" or (school == "plate" and self.both.isChecked()))
 
     def _panels(self) -> list[tuple[str, str]]:
-        out = [("whole net, no flaps", NET), ("all walls", WALLS)]
+        out = [("net without flaps", NET), ("all walls", WALLS)]
         design = self.session.work.design
         if design is not None:
             named = {

@@ -9,6 +9,7 @@ from jadeite.core.judgement.closed import (
     showing_findings,
 )
 from jadeite.core.judgement.contents import cautions, contents_findings, mass_of_contents
+from jadeite.core.judgement.plies import ply_findings
 from jadeite.core.judgement.strength import strength_findings
 from jadeite.core.judgement.swinging import swing_findings
 
@@ -20,6 +21,7 @@ __all__ = [
     "mass_of_contents",
     "overlay_findings",
     "passing_findings",
+    "ply_findings",
     "round_findings",
     "showing_findings",
     "strength_findings",

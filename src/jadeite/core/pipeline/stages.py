@@ -21,6 +21,7 @@ from jadeite.core.judgement import (
     contents_findings,
     mass_of_contents,
     overlay_findings,
+    ply_findings,
     round_findings,
     showing_findings,
     strength_findings,
@@ -201,7 +202,8 @@ def _getting_in(known: Known) -> Sequence[Finding]:
 
 def _overlaid(known: Known) -> Sequence[Finding]:
     assert known.made is not None
-    return overlay_findings(known.design, known.made.joints)
+    joints = known.made.joints
+    return [*overlay_findings(known.design, joints), *ply_findings(known.design, joints)]
 
 
 def _moving(known: Known) -> Sequence[Finding]:

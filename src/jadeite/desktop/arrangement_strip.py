@@ -115,7 +115,7 @@ def _bound_words(arrangement: Arrangement) -> str:
     if arrangement.exact:
         return "Proved: no other arrangement does better."
     if arrangement.gap <= 0:
-        return "No other arrangement can do better: as small as the bound says."
+        return "No other arrangement can do better: the things themselves take as much."
     return (
         f"A better one could save {100 * arrangement.gap:.0f} % at most: none can pass that bound."
     )

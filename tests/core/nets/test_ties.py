@@ -9,10 +9,11 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.spatial import ConvexHull
+from shapely.geometry import LineString, Point
 
 from jadeite.core.assembly import lift_of
 from jadeite.core.errors import FieldError
-from jadeite.core.nets.ties import BOW, hanging_loop, ribbon_length
+from jadeite.core.nets.ties import BOW, figure_eight, hanging_loop, ribbon_length
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
 from jadeite.core.pictures.faces import RIBBON
 from jadeite.core.pictures.primitives import Path
@@ -88,3 +89,20 @@ def test_a_loop_hangs_from_its_slit() -> None:
     assert points[[0, -1]] == pytest.approx(np.array([mouth, mouth]))
     assert points[:, 2].min() == pytest.approx(5.0, abs=1.0)
     assert (points[:, 0] >= 10.0).all()
+
+
+@settings(max_examples=30)
+@given(apart=st.floats(16.0, 60.0), radius=st.floats(2.0, 6.0), turn=st.floats(0.0, 6.3))
+def test_property_a_string_crosses_between_its_dots_and_cuts_neither(apart, radius, turn) -> None:  # type: ignore[no-untyped-def]
+    """An eight: outside of both dots, once over the middle from side to side each way."""
+    one = np.array([1.0, 2.0, 3.0])
+    other = one + apart * np.array([np.cos(turn), np.sin(turn), 0.0])
+    wound, tail = figure_eight((one, other), np.array([0.0, 0.0, 1.0]), radius, 1.0, 40.0)
+    line = LineString([p[:2] for p in wound.points])
+    for centre in (one, other):
+        # chords of its points lie a little inside the circle
+        assert line.distance(Point(centre[:2])) >= 0.94 * radius
+    middle = Point(((one + other) / 2)[:2])
+    assert line.distance(middle) == pytest.approx(0.0, abs=1e-6)
+    assert not line.is_simple
+    assert tail.length == pytest.approx(40.0 - radius)

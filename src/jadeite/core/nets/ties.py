@@ -18,6 +18,7 @@ __all__ = [
     "Slit",
     "Strip",
     "bow",
+    "figure_eight",
     "hanging_loop",
     "ribbon_length",
     "round_it",
@@ -187,6 +188,29 @@ def wrapped(
     return (*strips, *bow(knot, (face, face), width, float(low[2])))
 
 
+def figure_eight(
+    centres: tuple[Floats, Floats], out: Floats, radius: float, width: float, tail: float
+) -> tuple[Strip, ...]:
+    """A string in an eight round two dots of a ``radius``, crossing between them, and its tail.
+
+    ``centres`` are (3,) float, mm, ``out`` the unit vector off the face on which they lie.
+    """
+    along = _unit(centres[1] - centres[0])
+    aside = np.cross(out, along)
+    half = np.linspace(-0.75, 0.75, STEPS) * np.pi  # of each circle, the far three quarters
+    points = []
+    for centre, away in ((centres[0], -along), (centres[1], along)):
+        ring = np.outer(np.cos(half), away) + np.outer(np.sin(half), aside)
+        points.append(centre + radius * ring)
+    wound = np.array([*points[0], *points[1], points[0][0]])
+    way = along + aside
+    end = np.array([centres[1] + radius * _unit(way), centres[1] + tail * _unit(way)])
+    return tuple(
+        _strip(line, [width] * len(line), np.cross(out, np.gradient(line, axis=0)))
+        for line in (wound, end)
+    )
+
+
 def hanging_loop(
     mouth: Floats, out: Floats, up: Floats, width: float, reach: float
 ) -> tuple[Strip, ...]:
@@ -213,7 +237,7 @@ def _unit(vector: Floats) -> Floats:
 def _strip(
     points: Sequence[Floats] | Floats,
     widths: Sequence[float] | Floats,
-    sides: Sequence[Floats],
+    sides: Sequence[Floats] | Floats,
     *,
     gathered: bool = False,
 ) -> Strip:

@@ -186,6 +186,6 @@ class Marks:
                     12 * u,
                     self.palette.river_text,
                     weight=600,
-                    pill=self.palette.river_wash if self.palette.dark else None,
+                    pill=self.palette.river_wash,  # it must be read on any board
                 )
             )

@@ -142,7 +142,8 @@ def add_latch(made: ChestMade, boards: Mapping[str, Board], on: str, fits: Fits)
     y = front - strap.thickness / 2
     piece, place = folded_strap(
         "latch", "latch", strap, (0.0, y), LATCH,
-        (form.rim - LATCH_HANGS, form.rim, form.rim + up), ("latch, lower part", "latch, on the lid"),
+        (form.rim - LATCH_HANGS, form.rim, form.rim + up),
+        ("latch, lower end", "latch, on the lid"),
     )  # fmt: skip
     middle = form.rim - CATCH_BELOW
     half = np.array([CATCH_WIDE / 2 + fits.latch, CATCH_TALL / 2 + fits.latch])

@@ -14,6 +14,7 @@ from jadeite.core.nets.arrivals import Arrival, How, When
 from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.model import Floats, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
+from jadeite.core.nets.ties import figure_eight
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.mounted import lying_on, plate
@@ -76,7 +77,7 @@ def string_closing(
             "closing", "the bottom flap has no room for a button below the tip of the top flap",
             "Use glue dots.", (option_way("closing", "glue"),),
         )  # fmt: skip
-    pieces, placements, joints, arrivals = [], {}, [], []
+    pieces, placements, joints, arrivals, dots = [], {}, [], [], []
     ring, dot = ornament("round", WIDE), ornament("round", DOT)
     for number, (panel, at) in enumerate(((top, first), (bottom, second)), start=1):
         name = f"{BUTTON}-{number}"
@@ -84,6 +85,9 @@ def string_closing(
         made = Piece(name, made.title, board, made.panels, (), part=BUTTON)
         pieces.append(made)
         placements[name] = lying_on(piece, place, panel, made, front=True, pad=BUTTON_FOAM)
+        out = placements[name][:3, 2]
+        amid = -(board.thickness + BUTTON_FOAM) / 2  # the foam
+        dots.append((placements[name] @ np.array([*at, amid, 1.0]))[:3])
         region = tuple((float(x), float(y)) for x, y in dot + at)
         own, on = (name, made.panels[0].name), (piece.name, panel)
         joints.append(Joint(Kind.GLUE, own, on, f"{made.title} on its flap", "outside",
@@ -96,10 +100,11 @@ def string_closing(
         constant("tail", TAIL, "mm", Mark.MEMORY),
     )  # fmt: skip
     on = (piece.name, top)
+    strips = figure_eight((dots[0], dots[1]), out, DOT / 2 + THICK / 2, THICK, TAIL / 3)
     bought = (
         Bought("foam dot", DOT, 0.0, "", "", on, count=2, thick=BUTTON_FOAM),
         Bought("string", THICK, length.value, "Tie the string under the upper button",
                f"{number_text(length.value, 0)} mm of it. {TIE}", on, holds=False,
-               caution=CAUTION),
+               caution=CAUTION, strips=strips),
     )  # fmt: skip
     return StringClosing(tuple(pieces), placements, tuple(joints), tuple(arrivals), bought, length)

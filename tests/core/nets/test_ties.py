@@ -9,14 +9,17 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.spatial import ConvexHull
-from shapely.geometry import LineString, Point
+from shapely.geometry import LineString, Point, Polygon
 
 from jadeite.core.assembly import lift_of
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.ties import BOW, figure_eight, hanging_loop, ribbon_length
 from jadeite.core.pictures import LIGHT, Camera, Scene, SceneStyle
+from jadeite.core.pictures.face_paint import LINED
 from jadeite.core.pictures.faces import RIBBON
 from jadeite.core.pictures.primitives import Path
+from jadeite.core.pipeline import work_up
+from jadeite.core.project import Hollow, Shape, Task, changed
 from jadeite.core.shapes import family_by_key
 from tests.core.shapes.closing import build, sizes, text_of
 
@@ -79,6 +82,28 @@ def test_a_ribbon_is_seen_once_it_is_tied() -> None:
         # plum is the one colour here with more red than green by so much
         assert (max(reds, default=0) > 30) is seen
     assert int(RIBBON[1:3], 16) - int(RIBBON[3:5], 16) > 40
+
+
+@pytest.mark.parametrize("sides", [3.0, 4.0, 5.0])
+def test_a_face_that_the_ribbon_parts_keeps_its_windows(sides: float) -> None:
+    """Each part has its own of them: no ring is empty, and none is painted over the ribbon."""
+    shape = Shape(key="pyramid", options={"sides": sides})
+    brief = Hollow(size=(60.0, 60.0, 60.0))
+    task = changed(Task(), brief=brief, shape=shape, usual_windows=True)
+    work = work_up(task, None)
+    pose = work.lift.pose(1.0)
+    shares = []
+    for ribbons in ((), pose.ribbons):
+        scene = Scene(work.design, pose.matrices, ribbons=ribbons)
+        camera = scene.fitted(Camera(28, 25), 500, 400, (5, 5, 5, 5))
+        picture = scene.draw(camera, SceneStyle(LIGHT, work.colours, shadow=False))
+        paths = [item for item in picture.items if isinstance(item, Path)]
+        assert all(len(ring) >= 2 for path in paths for ring in path.rings)
+        pale = [p for p in paths if p.closed and p.fill and p.fill.lower() == LINED.lower()]
+        shares.append(sum(Polygon(ring).area for p in pale for ring in p.rings)
+                      / camera.scale**2)  # fmt: skip
+    assert len(pale) > 20
+    assert shares[1] == pytest.approx(shares[0], rel=0.02)
 
 
 def test_a_loop_hangs_from_its_slit() -> None:

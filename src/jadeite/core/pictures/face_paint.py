@@ -48,7 +48,7 @@ def _tone(value: float) -> str:
 def _within(ring: Floats, part: Floats) -> tuple[Floats, ...]:
     """What of a ring, (n, 2), lies within a convex polygon, (m, 2)."""
     left = Polygon(ring).buffer(0).intersection(Polygon(part).buffer(0))
-    pieces = [one for one in shapely.get_parts(left) if isinstance(one, Polygon)]
+    pieces = [one for one in shapely.get_parts(left) if isinstance(one, Polygon) and one.area > 0]
     return tuple(shapely.get_coordinates(one.exterior)[:-1] for one in pieces)
 
 

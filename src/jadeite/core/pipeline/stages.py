@@ -203,7 +203,14 @@ def _getting_in(known: Known) -> Sequence[Finding]:
 def _overlaid(known: Known) -> Sequence[Finding]:
     assert known.made is not None
     joints = known.made.joints
-    return [*overlay_findings(known.design, joints), *ply_findings(known.design, joints)]
+    found = [_taken_away(f, known.task) for f in overlay_findings(known.design, joints)]
+    return [*found, *ply_findings(known.design, joints)]
+
+
+def _taken_away(finding: Finding, task: Task) -> Finding:
+    """A finding about an overlay, with the cure that leaves it off."""
+    left = tuple(o for o in task.overlays if f"{o.piece}/{o.panel}" != finding.where)
+    return replace(finding, cure=Cure("Take that overlay away", (("overlays", left),)))
 
 
 def _moving(known: Known) -> Sequence[Finding]:

@@ -30,7 +30,7 @@ def picture(path: Path) -> QImage:
     if work.design is None or work.lift is None:
         raise ValueError(f"{path.name}: {work.findings[0].message}")
     pose = work.lift.pose(STANDS.get(path.stem, 1.0))
-    scene = Scene(work.design, pose.matrices, work.bodies, pose.contents)
+    scene = Scene(work.design, pose.matrices, work.bodies, pose.contents, ribbons=pose.ribbons)
     wide, high = float(PICTURE.width()), float(PICTURE.height())
     camera = scene.fitted(Camera(28, 32), wide, high, BORDER)
     style = SceneStyle(LIGHT, work.colours, 0.8, dimensions=False, names=False)

@@ -29,6 +29,7 @@ from tests.core.shapes.closing import (
     build,
     closes_or_says_why,
     cured,
+    faults,
     options_of,
     sizes,
     text_of,
@@ -195,6 +196,7 @@ def assert_cured(inside, board, options, refused) -> None:  # type: ignore[no-un
     chosen=st.fixed_dictionaries({
         "lid-depth": st.floats(14.0, 80.0), "room": st.sampled_from(["lid", "rim"]),
         "handle": st.sampled_from(["strap", "none"]), "stand-ups": st.sampled_from([0.0, 1.0, 2.0]),
+        "stand-on": st.sampled_from(["floor", "walls"]),
     }),
 )  # fmt: skip
 def test_property_the_lid_swings_clear_at_every_degree(inside, board, chosen) -> None:  # type: ignore[no-untyped-def]
@@ -270,3 +272,24 @@ def test_the_catch_stands_on_foam_or_on_a_pad() -> None:
     assert {p.name for p in pad.pieces} - {p.name for p in foam.pieces} == {"pad"}
     proud = [float(-design.placements["catch"][1, 3]) for design in (foam, pad)]
     assert proud[0] == pytest.approx(proud[1], abs=1e-6)  # both 2 mm
+
+
+@pytest.mark.parametrize("inside", [(140.0, 90.0, 60.0), (90.0, 140.0, 60.0)])
+def test_pieces_held_by_the_walls_leave_the_floor_free(inside: tuple[float, float, float]) -> None:
+    """Two flaps on front and back in place of a leg; bays are taller by one board; all closes."""
+    legs, held = (
+        build(FAMILY, inside, stand_ups=3.0, stand_on=where) for where in ("floor", "walls")
+    )
+    assert faults(held) == []
+    t = held.pieces[0].board.thickness
+    on = [j.target for j in held.joints if j.tab[0].startswith("stand-up")]
+    assert sorted(on) == sorted([("tray", "front"), ("tray", "back")] * 3)
+    assert held.cells[0].size[2] - legs.cells[0].size[2] == pytest.approx(t)
+    faces = fold_reader.read(text_of(held)).faces
+    for k, towards in ((1, 1.0), (2, -1.0), (3, -1.0)):  # to the middle, away from the corners
+        plate = faces[f"stand-up-{k}", "plate"].points[:, 0].mean()
+        flap = faces[f"stand-up-{k}", "tab.front"].points[:, 0].mean()
+        assert np.sign(flap - plate) == towards
+    top = max(f.points[:, 2].max() for (p, n), f in faces.items()
+              if p.startswith("stand-up") and n.startswith("tab"))  # fmt: skip
+    assert top <= faces["tray", "front"].points[:, 2].max() - 0.9

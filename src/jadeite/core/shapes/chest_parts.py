@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import replace
 
@@ -18,6 +19,7 @@ from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.chest_form import LID, ChestForm
 from jadeite.core.shapes.fittings import (
     folded_strap,
+    held_plate,
     standing_plate,
     strap_handle,
     upright_plate,
@@ -44,6 +46,8 @@ CATCH_WIDE, CATCH_TALL, LIP = 13.0, 8.0, 1.5  # mm, and how far it reaches over 
 CATCH_BELOW = 11.0  # mm; from memory, the catch's middle below the rims
 HANDLE, RISE, FOOT, GRIP = 14.0, 20.0, 12.0, 35.0  # mm wide, high, foot, half long; from memory
 LEAST_GRIP = 12.0  # mm; from memory, half of what two fingers need
+FINE = 1e-6  # mm; rounding
+BELOW_RIM = 1.0  # mm; from memory, flaps on a wall end below its rim
 LEG = 10.0  # mm; from memory, a folded leg glued to the floor
 LEAST_BAY = 16.0  # mm; from memory, less between stand-up pieces takes no finger
 FOAM = 2.0  # mm; common practice, of pads that stick on both sides
@@ -56,6 +60,10 @@ THREADED = "Each end through its slot from outside, until the strap stands up as
 FEET = (
     "From inside the lid: fold the foot outwards, flat under the lid, a little glue on it, and "
     "press it until it holds."
+)
+HELD_IN = (
+    "Glue on both flaps; set it down square between front and back, and press the flaps against "
+    "the walls. Hold it upright until it stands by itself, and let the lid down once over it."
 )
 STAND_IN = (
     "A little glue under its leg; let it set, then close the lid by hand and see that it passes."
@@ -232,8 +240,12 @@ def add_stand_ups(
     count: int,
     under: float,
     fits: Fits,
+    *,
+    walls: bool,
 ) -> tuple[Hollow, ...]:
-    """Pieces across the chest on folded legs; returns the bays that are left between them.
+    """Pieces across the chest on folded legs, or held by flaps on its front and back ``walls``.
+
+    Returns the bays that are left between them.
 
     Raises
     ------
@@ -253,26 +265,49 @@ def add_stand_ups(
         )
     floor = form.tray.floor_top
     high = under - fits.headroom
-    wide = form.within[1] - 2 * fits.stand
-    first, beside = standing_plate("stand-up-1", "stand-up piece 1", board, wide, floor + t / 2,
-                                   high, min(LEG, bay / 2), form.swing.edge(-wide / 2, high)
-                                   )  # fmt: skip
+    deepest = min(LEG, bay / 2)
+    if walls:
+        wide = form.tray.outside[1] - 2 * form.t - t  # between the middles of both flaps
+        tab = deepest, min(form.tray.rim_top - BELOW_RIM, high)
+        front = form.swing.edge(-wide / 2, high)
+        if front[0, 0] > -wide / 2 + FINE:  # upright as far as its flap goes
+            front = np.vstack([[-wide / 2, tab[1]], front])
+        made_by = {
+            way: held_plate("stand-up-1", "stand-up piece 1", board, wide, floor, high, tab, way,
+                            front)
+            for way in (1.0, -1.0)
+        }  # fmt: skip
+    else:
+        wide = form.within[1] - 2 * fits.stand
+        one = standing_plate("stand-up-1", "stand-up piece 1", board, wide, floor + t / 2, high,
+                             deepest, form.swing.edge(-wide / 2, high))  # fmt: skip
+        made_by = dict.fromkeys((1.0, -1.0), one)
     cells = []
     for i in range(count + 1):
         x = -long / 2 + i * bay
         if i:
             name = f"stand-up-{i}"
+            # flaps point to the middle, away from the tabs in the tray's corners
+            first, beside = made_by[1.0 if x < 0 else -1.0]
             place = beside.copy()
             place[0, 3] += x
-            made.add(
-                replace(first, name=name, title=f"stand-up piece {i}", part="stand-up"), place,
-                Joint(Kind.GLUE, (name, "leg"), ("tray", "floor"), f"leg of stand-up piece {i}"),
-                hint=STAND_IN, when=When.STANDING,
+            piece = replace(first, name=name, title=f"stand-up piece {i}", part="stand-up")
+            feet = (
+                [Joint(Kind.GLUE, (name, f"tab.{side}"), ("tray", side),
+                       f"{side} flap of stand-up piece {i}") for side in ("front", "back")]
+                if walls
+                else [Joint(Kind.GLUE, (name, "leg"), ("tray", "floor"),
+                            f"leg of stand-up piece {i}")]
             )  # fmt: skip
+            hint = HELD_IN if walls else STAND_IN
+            made.add(piece, place, *feet, hint=hint, when=When.STANDING)
         left = x + (t / 2 if i else 0.0)
         right = x + bay - (t / 2 if i < count else 0.0)
-        size = (right - left, deep, tall - t)
-        cells.append(Hollow(size, ((left + right) / 2, middle, floor + t + size[2] / 2)))
+        foot, half = (0.0, (wide - t) / 2) if walls else (t, math.inf)  # what a leg or flaps leave
+        near, far = max(middle - deep / 2, -half), min(middle + deep / 2, half)
+        size = (right - left, far - near, tall - foot)
+        at = ((left + right) / 2, (near + far) / 2, floor + foot + size[2] / 2)
+        cells.append(Hollow(size, at))
     made.sizes["stand-up-height"] = reckon(
         "Stand-up pieces, height",
         high - floor,

@@ -14,8 +14,16 @@ from jadeite.core.nets.closed_form import ClosedForm
 from jadeite.core.nets.model import Floats, Piece
 from jadeite.core.nets.roles import Role
 
-__all__ = ["arched_strap", "folded_strap", "standing_plate", "strap_handle", "upright_plate"]
+__all__ = [
+    "arched_strap",
+    "folded_strap",
+    "held_plate",
+    "standing_plate",
+    "strap_handle",
+    "upright_plate",
+]
 
+TAPER = 2.0  # mm; from memory, a flap's corners draw in, so that they slide down a wall
 Fitting = tuple[Piece, Floats]  # a net, and the 4 x 4 matrix of its place
 
 
@@ -124,10 +132,39 @@ def standing_plate(
     """
     w = wide / 2
     net = ClosedForm(name, title, board)
-    front = np.array([[-w, high]]) if front is None else front
-    edge = [[0.0, y, z] for y, z in front[::-1].tolist()]
-    ring = np.array([[0, -w, low], [0, w, low], [0, w, high], *edge])
-    plate = net.base("plate", ring, title="plate", role=Role.PLATE)
+    plate = net.base("plate", _upright(w, low, high, front), title="plate", role=Role.PLATE)
     flat = np.array([[0, w, low], [0, -w, low], [-leg, -w, low], [-leg, w, low]])
     net.face("leg", flat, plate, title="leg", role=Role.FOOT)
     return net.build(), net.placement
+
+
+def held_plate(
+    name: str, title: str, board: Board, wide: float, low: float, high: float,
+    tab: tuple[float, float], way: float, front: Floats | None = None,
+) -> Fitting:  # fmt: skip
+    """A plate across x = 0 with a flap on either end that lies on a wall; mm.
+
+    Panels ``plate``, ``tab.front`` (y < 0) and ``tab.back``: ``tab`` is how deep these are, and
+    up to which height they reach; they point towards ``way`` times x.  ``front``, (n, 2), is as of
+    ``standing_plate``.
+    """
+    w, (deep, top) = wide / 2, tab
+    net = ClosedForm(name, title, board)
+    plate = net.base("plate", _upright(w, low, high, front), title="plate", role=Role.PLATE)
+    for side, y in (("front", -1.0), ("back", 1.0)):
+        edge = plate.side_towards((0.0, y, 0.0))
+        (_, _, z0), (_, _, z1) = plate.space()[[edge, (edge + 1) % len(plate.outline)]].tolist()
+        tall = min(top, max(z0, z1)) - low
+        start = abs(z1 - z0) - tall if y > 0 else 0.0  # a side is counted from its left end
+        taper = min(TAPER, tall / 4)
+        ring = [[0, 0], [tall, 0], [tall - taper, deep], [taper, deep]]
+        net.flap(f"tab.{side}", plate, edge, np.array(ring), -90.0 * way, title=f"{side} flap",
+                 role=Role.FOOT, start=start)  # fmt: skip
+    return net.build(), net.placement
+
+
+def _upright(w: float, low: float, high: float, front: Floats | None) -> Floats:
+    """A plate in x = 0 from y = -w to w; its front edge may be cut back; (n, 3)."""
+    front = np.array([[-w, high]]) if front is None else front
+    edge = [[0.0, y, z] for y, z in front[::-1].tolist()]
+    return np.array([[0, -w, low], [0, w, low], [0, w, high], *edge])

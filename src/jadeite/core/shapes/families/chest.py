@@ -12,7 +12,7 @@ from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError, inside_way, option_way
 from jadeite.core.nets.arrivals import Arrival, Arrivals, How, When
-from jadeite.core.nets.model import Design, Dimension, Floats
+from jadeite.core.nets.model import Design, Dimension, Floats, Hollow
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.chest_form import GAP, LATCH_HIGH, LID, ChestForm, chest_form, hollow_in
 from jadeite.core.shapes.chest_parts import (
@@ -90,10 +90,18 @@ OPTIONS = (
         "stand-ups",
         "Stand-up pieces",
         0.0,
-        "Pieces that stand across the chest on folded legs, up to just under the closed lid.",
+        "Pieces that stand across the chest, up to just under the closed lid.",
         unit="count",
         low=0.0,
         high=6.0,
+    ),
+    Option(
+        "stand-on",
+        "They are held by",
+        "floor",
+        "A leg on the floor, or a flap on the front and on the back, which keeps the floor free.",
+        choices=(("floor", "a leg on the floor"), ("walls", "flaps on the walls")),
+        only=(("stand-ups", tuple(float(n) for n in range(1, 7))),),
     ),
 )
 
@@ -141,7 +149,10 @@ def build_chest(
         under -= boards["handle"].thickness
     count = round(float(options["stand-ups"]))
     hollow = hollow_in(inside, form)
-    cells = add_stand_ups(made, hollow, boards["stand-up"], count, under, fits) if count else ()
+    cells: tuple[Hollow, ...] = ()
+    if count:
+        cells = add_stand_ups(made, hollow, boards["stand-up"], count, under, fits,
+                              walls=options["stand-on"] == "walls")  # fmt: skip
     return Design(
         family="chest",
         title="Hinged chest",

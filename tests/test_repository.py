@@ -130,7 +130,7 @@ def test_demo_walks_the_stations_on_a_virtual_display(tmp_path: Path) -> None:
         env=env,
         capture_output=True,
         text=True,
-        timeout=300,
+        timeout=900,
         check=False,
     )
     assert done.returncode == 0, done.stderr

@@ -8,4 +8,4 @@ trap 'rm -rf "$state"' EXIT
 rm -rf "$folder"
 mkdir -p "$folder"
 XDG_STATE_HOME="$state/state" XDG_CONFIG_HOME="$state/config" XDG_DATA_HOME="$state/data" JADEITE_WALK="$folder" \
-    timeout 300 xvfb-run -a -s "-screen 0 1400x900x24" "$bin/jadeite" --demo
+    timeout 900 xvfb-run -a -s "-screen 0 1400x900x24" "$bin/jadeite" --demo

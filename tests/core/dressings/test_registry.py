@@ -62,7 +62,7 @@ def test_dividers_come_before_all_and_cuts_after_what_is_cut() -> None:
     keys = [dressing.key for dressing in DRESSINGS]
     assert len(set(keys)) == len(keys)
     order = ("dividers", "windows", "lining-strips", "lining-sheets", "overlays", "prints",
-             "names", "splits", "scores")  # fmt: skip
+             "names", "splits", "scores", "pressing")  # fmt: skip
     assert tuple(keys) == order
 
 

@@ -133,7 +133,7 @@ def test_an_option_that_is_put_away_changes_nothing_and_one_that_is_shown_does(
     if option.words is not None:
         tried: OptionValue = "heart width=90"
     elif option.choices:
-        tried = option.choices[-1][0]
+        tried = next(key for key, _ in reversed(option.choices) if key != option.default)
     else:
         default = float(option.default)
         tried = default + max(1.0, round((option.high - default) / 10))
@@ -146,7 +146,8 @@ def test_an_option_that_is_put_away_changes_nothing_and_one_that_is_shown_does(
         return f"{text_of(design)} {bent} {design.bought}"
 
     shown = 0
-    for values in itertools.product(*([key for key, _ in o.choices] for o in other)):
+    all_of = ([key for key, _ in o.choices] or [o.default, named[o.key][0]] for o in other)
+    for values in itertools.product(*all_of):
         chosen = dict(zip([o.key for o in other], values, strict=True))
         if chosen.get("centre-piece") == "knot" and chosen.get("stem", "none") != "none":
             continue  # refused

@@ -128,7 +128,7 @@ def test_the_board_chart_drops_columns_before_it_crowds(demo, qtbot) -> None:  #
     """Wide, usual and narrow: nothing overlaps, sheets stay to the last."""
     demo.open_station("board")
     chart = demo.centre.board
-    qtbot.waitUntil(lambda: not demo.choice.busy, timeout=60_000)
+    qtbot.waitUntil(lambda: not demo.choice.busy, timeout=300_000)
     counts = []
     for width in (1560, 1280, 1020):
         demo.resize(width, 800)

@@ -6,10 +6,11 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
+from jadeite.core.errors import FieldError
 from jadeite.core.findings import Level
 from jadeite.core.pipeline import arrange_contents, work_up
 from jadeite.core.pipeline.cures import cured
@@ -74,10 +75,14 @@ def test_property_every_pop_up_closes_at_any_opening(face, board, chosen, angle)
 def test_property_no_net_depends_on_the_opening(face, chosen, one, other) -> None:  # type: ignore[no-untyped-def]
     """What is cut is the same for all openings: the card moves, and nothing stretches."""
     chosen = sound(chosen)
-    nets = [
-        build(FAMILY, face, **(chosen | {"opens": angle, "lies-open": angle})).pieces
-        for angle in (one, other)
-    ]
+    try:
+        nets = [
+            build(FAMILY, face, **(chosen | {"opens": angle, "lies-open": angle})).pieces
+            for angle in (one, other)
+        ]
+    except FieldError:
+        assume(False)  # a V that is too large for its card; hypothesis fails where most are
+        return
     for a, b in zip(*nets, strict=True):
         for p, q in zip(a.panels, b.panels, strict=True):
             assert np.abs(p.outline - q.outline).max() < 1e-9

@@ -238,10 +238,11 @@ class FacePaint:
 
     def _through(self, piece: str, translucency: float) -> str:
         """A lining as it shows behind cut-outs: paper pale, card in its colour; or lit up."""
+        pale = LIT_LINED if self._lit else LINED
+        if translucency >= CLEAR:
+            return pale
         own = self._style.colours.get(piece, LINED)
-        if self._lit:
-            return mix(shade(own, REVERSE), LIT_LINED, min(1.0, translucency / CLEAR))
-        return mix(own, LINED, min(1.0, translucency / CLEAR))
+        return mix(shade(own, REVERSE) if self._lit else own, pale, translucency / CLEAR)
 
     def _paint_edge(self, kinds: tuple[int, ...], sides: Floats, colour: str) -> None:
         """The cut edge of the board, where it faces the viewer."""

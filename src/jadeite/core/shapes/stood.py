@@ -14,7 +14,7 @@ from jadeite.core.nets.arrivals import Where
 from jadeite.core.nets.model import Floats, Joint, Kind
 from jadeite.core.shapes.registry import OptionValue
 from jadeite.core.shapes.standing_parts import CLEAR, TAPER, Link, Opened, Stood, chain, v_fold
-from jadeite.core.units import number_text, rounded_up
+from jadeite.core.units import number_text, rounded_down, rounded_up
 
 __all__ = [
     "BACK",
@@ -194,7 +194,8 @@ def _v(
     room = leaf.long - 2 * BESIDE
     if far - low > room:
         words = (
-            f"it takes {number_text(far - low)} mm along the fold, which has {number_text(room)}"
+            f"it takes {number_text(rounded_up(far - low))} mm along the fold, which has "
+            f"{number_text(rounded_down(room))}"
         )
         other = {} if last else _smaller_v(leaf, board, options, open_)
         if not other:

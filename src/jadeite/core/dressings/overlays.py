@@ -272,8 +272,10 @@ def _dress(draft: Design, asked: Asked) -> Design:
 
 def _as_high(before: Design, draft: Design) -> Design:
     """With its closed height counted anew where overlays stand on top of it."""
+    if draft is before or HEIGHT not in draft.sizes:
+        return draft
     more = _top(draft) - _top(before)
-    if HEIGHT not in draft.sizes or more < FINE:
+    if more < FINE:
         return draft
     was = draft.sizes[HEIGHT]
     higher = reckon(

@@ -32,12 +32,15 @@ def ply_findings(design: Design, joints: Sequence[JointReport]) -> list[Finding]
 
 
 def _trapped(design: Design, joints: Sequence[JointReport]) -> Iterator[Finding]:
-    flat = {a.piece for when in (When.FLAT, When.BEHIND) for a in design.arrivals.at(when)}
+    flat = [a for when in (When.FLAT, When.BEHIND) for a in design.arrivals.at(when)]
+    names, covered = {a.piece for a in flat}, {a.onto for a in flat}
     for report in joints:
         joint = report.joint
-        if joint.kind is not Kind.GLUE or joint.tab[0] in flat or report.place.area <= 0:
+        if joint.kind is not Kind.GLUE or joint.tab[0] in names or joint.target not in covered:
             continue
-        for name in design.arrivals.lying_on(joint.target):
+        if report.place.area <= 0:
+            continue
+        for name in (a.piece for a in flat if a.onto == joint.target):
             own = next((j for j in _on(design, joint.target) if j.tab[0] == name), None)
             if own is None or own.side != joint.side:
                 continue
@@ -56,10 +59,11 @@ def _trapped(design: Design, joints: Sequence[JointReport]) -> Iterator[Finding]
 
 
 def _edges(design: Design) -> Iterator[Finding]:
-    for where in dict.fromkeys(j.target for j in _linings(design)):
+    linings = _linings(design)
+    for where in dict.fromkeys(j.target for j in linings):
         panel = design.piece(where[0]).panel(where[1])
         cuts = [Polygon(o.points) for o in panel.openings if o.kind == "window"]
-        mine = [j for j in _linings(design) if j.target == where]
+        mine = [j for j in linings if j.target == where]
         if not cuts:
             continue
         opened = shapely.union_all(cuts)

@@ -133,7 +133,7 @@ def bow(knot: Floats, faces: tuple[Slit, Slit], width: float, ground: float) -> 
     up = _unit(faces[0].up + faces[1].up)
     up = _unit(up - out * float(up @ out))
     right = np.cross(up, out)
-    reach = _loop_reach(width)
+    reach = _loop_reach()
     strips = []
     for side in (-1.0, 1.0):
         along, deep, rise = _loop(reach)
@@ -265,7 +265,7 @@ def _loop(reach: float) -> tuple[Floats, Floats, Floats]:
     return along, DEEP * along * (1 + np.sin(turn)) + OFF, RISES * along
 
 
-def _loop_reach(width: float) -> float:
+def _loop_reach() -> float:
     """How far a loop of so much ribbon reaches, mm."""
     one = np.column_stack(_loop(1.0))
     return LOOPED / float(np.linalg.norm(np.diff(one, axis=0), axis=1).sum())

@@ -39,6 +39,7 @@ GLUE = adhesive_by_key("liquid-craft-glue")
 LEANS = ("lean-1", "lean-2", "lean-3")
 INSIDE = (58.0, 58.0, 46.0)
 COUNTS = {1: 4, 2: 4, 3: 4}
+SMALL_REACH = 108.0  # mm; the width that the small cutter reaches
 FULL = 85.0  # % that petals cover by default, as is wanted
 
 
@@ -367,6 +368,57 @@ def test_rings_too_wide_for_the_cutter_are_cut_petal_by_petal() -> None:
     design = work_up(project, arrangement).design
     assert design is not None
     assert not [f for f in plan_sheets(project, design).findings if "petal" in f.where]
+
+
+@pytest.mark.parametrize("across", [12.0, 40.0, 58.0])
+def test_a_narrow_cutter_gets_a_flower_that_it_can_cut(across: float) -> None:
+    """Cures are taken one after another until every piece lies on a sheet, and it closes."""
+    light = Light(name="path light", diameter=across, height=25)
+    task = changed(Task(), contents=(light,), shape=Shape(key=FAMILY.key), cutter="small")
+    taken = []
+    for _ in range(6):
+        arrangement = arrange_contents(task, quick=True)
+        work = work_up(task, arrangement, cures=False)
+        assert work.design is not None
+        assert not work.blocked
+        found = [f for f in plan_sheets(task, work.design).findings if f.cure]
+        if not found:
+            break
+        cure = found[0].cure
+        assert cure is not None
+        taken += [field for field, _ in cure.changes]
+        for field, value in cure.changes:
+            task = with_change(task, field, value)
+    layout = plan_sheets(task, work.design).layout
+    assert not layout.unplaced
+    assert task.cutter == "small"
+    assert "shape.options.spread" in taken
+    assert "splits.base-3" in taken
+    for piece in work.design.pieces:
+        points = np.concatenate([panel.outline for panel in piece.panels])
+        hull = shapely.MultiPoint(points).minimum_rotated_rectangle.exterior.coords
+        sides = np.linalg.norm(np.diff(np.array(hull), axis=0), axis=1)
+        assert sides.min() <= SMALL_REACH
+    full = [own.value for own in work.sizes.values() if own.name.startswith("Fullness")]
+    assert min(full) > 70
+
+
+def test_like_petals_that_are_too_large_are_told_of_once() -> None:
+    light = Light(name="path light", diameter=80, height=25)
+    task = changed(Task(), contents=(light,), shape=Shape(key=FAMILY.key), cutter="small")
+    work = work_up(task, arrange_contents(task, quick=True), cures=False)
+    assert work.design is not None
+    findings = plan_sheets(task, work.design).findings
+    told = [f.message for f in findings]
+    assert sum("petals 1 to 4" in words for words in told) == 3
+    assert not [words for words in told if "petal 1 " in words]
+    by_hand = next(
+        f for f in plan_sheets(task, work.design).findings if "inner petals" in f.message
+    )
+    assert by_hand.cure is not None
+    assert by_hand.cure.changes == (("cutter", "hand"),)
+    task = changed(task, cutter="hand")
+    assert not plan_sheets(task, work.design).layout.unplaced
 
 
 def test_whole_rings_have_the_board_and_the_colour_of_their_petals() -> None:

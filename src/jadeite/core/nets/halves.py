@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import islice
 
 import numpy as np
 import shapely
@@ -24,16 +25,21 @@ from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
 from jadeite.core.nets.veins import veins_on
 
-__all__ = ["HALVES", "Cut", "middle_cut", "split_in_half"]
+__all__ = ["HALVES", "HALVES_WAYS", "Cut", "middle_cut", "middle_cuts", "split_in_half"]
 
 HALVES = "halves"  # stands for this cut where else a fold's panel is named
+BESIDE = tuple(f"{HALVES}-{k}" for k in range(2, 9))  # cuts beside it
+TURNED = tuple(f"{way}-turned" for way in (HALVES, *BESIDE))  # with laps on the other side
+HALVES_WAYS = (HALVES, *BESIDE, *TURNED)
+APART = 4  # tries; from memory, a cut this near another does no better
 GRID = 1e-6  # mm; rounding, the plain overlay may mistake shapes that share an edge
 ONE = 1e-4  # mm; rounding, corners this close are one
 NEAR = 1e-6  # mm; rounding, corners this close to the cut lie on it
 FAR = 1e5  # mm; beyond any net
-CLEAR = 0.5  # mm; from memory, between a lap and the edges of what it lies on
+INSETS = (0.5, 4.0, 8.0)  # mm; from memory, between a lap's ends and the edges beside it
 WIDE = 12.0  # mm; from memory, a narrower strip is cut through without a lap
 ASIDE = 0.15  # of the length, by which a cut may miss the middle; from memory
+SQUARE = 0.9  # of the longer side; from memory, one so near it may be cut across as well
 LEAST_PART = 1.0  # mm; from memory, a narrower strip beside a cut tears off
 TOUCH = 0.01  # mm2; rounding, what covers less does not land
 TRIES = 31  # places looked at for a cut; design rule
@@ -43,34 +49,54 @@ TRIES = 31  # places looked at for a cut; design rule
 class Cut:
     """A straight cut across a flat piece: where it crosses ``axis`` (0 or 1), in mm.
 
-    ``seam`` is the length of all laps in mm; ``parts`` the extents of both
-    halves, shorter side first, laps left out.
+    ``way`` (1 or -1) is the side that carries the laps and is glued on.  ``seam``
+    is the length of all laps in mm; ``parts`` the extents of both halves,
+    shorter side first, laps left out.
     """
 
     axis: int
     at: float
+    way: float
     seam: float
     parts: tuple[tuple[float, float], tuple[float, float]]
 
 
 def middle_cut(piece: Piece, fits: Fits = USUAL) -> Cut | None:
     """The cut nearest the middle of the longer side, across panels that can be lapped."""
+    return next(middle_cuts(piece, fits), None)
+
+
+def middle_cuts(piece: Piece, fits: Fits = USUAL) -> Iterator[Cut]:
+    """Cuts across the middle of the longer side, across panels that can be lapped; nearest first.
+
+    Of a piece that is about square the other side is cut across as well.  None
+    lies beside another that is joined in the same way.
+    """
     points = np.concatenate([panel.outline for panel in piece.panels])
     low, high = points.min(axis=0), points.max(axis=0)
-    axis = int(np.argmax(high - low))
-    middle, length = (low[axis] + high[axis]) / 2, float(high[axis] - low[axis])
+    lengths = high - low
+    longer = int(np.argmax(lengths))
+    axes = (longer, 1 - longer) if lengths.min() >= SQUARE * lengths.max() else (longer,)
+    made: dict[tuple[int, float], list[int]] = {}
     for k in range(TRIES):
         step = (k + 1) // 2 * (1 if k % 2 else -1)
-        at = float(middle + step * 2 * ASIDE * length / TRIES)
-        seam = _seam_at(piece, axis, at, fits)
-        if seam is not None and _connected(piece, axis, at):
-            parts = [
-                sorted(np.ptp(np.concatenate([o for _, o in _side(piece, axis, at, way)]), axis=0))
-                for way in (-1.0, 1.0)
-            ]
-            small, large = ((float(a), float(b)) for a, b in parts)
-            return Cut(axis, at, seam, (small, large))
-    return None
+        for axis in axes:
+            at = float((low[axis] + high[axis]) / 2 + step * 2 * ASIDE * lengths[axis] / TRIES)
+            for way in _carriers(piece, axis, at):
+                others = made.setdefault((axis, way), [])
+                if any(abs(step - other) < APART for other in others):
+                    continue
+                seam = _seam_at(piece, axis, at, way, fits)
+                if seam is not None and _connected(piece, axis, at):
+                    others.append(step)
+                    yield Cut(axis, at, way, seam, _parts(piece, axis, at))
+
+
+def _parts(piece: Piece, axis: int, at: float) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Extents of both halves in mm, shorter side first."""
+    parts = (np.concatenate([o for _, o in _side(piece, axis, at, way)]) for way in (-1.0, 1.0))
+    small, large = (sorted(np.ptp(part, axis=0).tolist()) for part in parts)
+    return (small[0], small[1]), (large[0], large[1])
 
 
 def _half(outline: Floats, axis: int, at: float, way: float) -> Floats | None:
@@ -134,27 +160,35 @@ def _lap(panel: Panel, axis: int, at: float, way: float, fits: Fits = USUAL) -> 
     if near is None or far is None:
         return None
     ends = [_edge(outline, axis, at) for outline in (near, far)]
-    low, high = max(e[0] for e in ends) + CLEAR, min(e[1] for e in ends) - CLEAR
+    low, high = max(e[0] for e in ends), min(e[1] for e in ends)
     room = Polygon(far).buffer(1e-6)
     for opening in panel.openings:
         off = way * (opening.points[:, axis] - at)
-        if off.max() > -(fits.tab_depth + SLOT_AROUND) and off.min() < SLOT_AROUND:
+        covered = opening.kind == "mark"  # and may be, but not cut in two
+        reach = 0.0 if covered else fits.tab_depth
+        if off.max() > -(reach + SLOT_AROUND) and off.min() < SLOT_AROUND:
             return None
     depth = fits.tab_depth
-    while depth >= MIN_TAB and high - low > 2 * depth:
-        local = [(low, 0.0), (high, 0.0), (high - depth / 2, -depth), (low + depth / 2, -depth)]
-        lap = np.zeros((4, 2))
-        for i, (u, v) in enumerate(local):
-            lap[i, 1 - axis], lap[i, axis] = u, at + way * v
-        if room.contains(Polygon(lap)):
-            return lap if Polygon(lap).exterior.is_ccw else lap[[1, 0, 3, 2]]
+    while depth >= MIN_TAB:
+        for inset in INSETS:
+            first, last = low + inset, high - inset
+            local = [
+                (first, 0.0),
+                (last, 0.0),
+                (last - depth / 2, -depth),
+                (first + depth / 2, -depth),
+            ]
+            lap = np.zeros((4, 2))
+            for i, (u, v) in enumerate(local):
+                lap[i, 1 - axis], lap[i, axis] = u, at + way * v
+            if last - first > 2 * depth and room.contains(Polygon(lap)):
+                return lap if Polygon(lap).exterior.is_ccw else lap[[1, 0, 3, 2]]
         depth -= 0.5
     return None
 
 
-def _seam_at(piece: Piece, axis: int, at: float, fits: Fits) -> float | None:
+def _seam_at(piece: Piece, axis: int, at: float, way: float, fits: Fits) -> float | None:
     """Length of all laps in mm; None where the cut does not do."""
-    way = _carrier(piece, axis, at)
     seam = 0.0
     try:
         for panel in piece.panels:
@@ -185,9 +219,10 @@ def _part(panel: Panel, axis: int, at: float, way: float) -> Floats:
     return half
 
 
-def _carrier(piece: Piece, axis: int, at: float) -> float:
-    """The side that is glued on: the one on which less of the base lies."""
-    return -1.0 if float(piece.panels[0].outline[:, axis].mean()) > at else 1.0
+def _carriers(piece: Piece, axis: int, at: float) -> tuple[float, ...]:
+    """The side that is glued on: the one on which less of the base lies; of one panel, either."""
+    less = -1.0 if float(piece.panels[0].outline[:, axis].mean()) > at else 1.0
+    return (less, -less) if len(piece.panels) == 1 else (less,)
 
 
 def _kept(piece: Piece, axis: int, at: float, way: float) -> tuple[Panel, ...] | None:
@@ -244,8 +279,11 @@ def _folds(
         yield replace(fold, start=(x0, y0), end=(x1, y1), covers=covers)
 
 
-def split_in_half(design: Design, piece_name: str, name: str) -> Design:
+def split_in_half(design: Design, piece_name: str, name: str, way: str = HALVES) -> Design:
     """Part a piece across its middle; the second half is a piece of its own, called ``name``.
+
+    ``way`` is one of :data:`HALVES_WAYS`: the cut nearest the middle that can be
+    lapped, or another, with the laps outside or inside.
 
     Raises
     ------
@@ -253,17 +291,17 @@ def split_in_half(design: Design, piece_name: str, name: str) -> Design:
         No straight cut near its middle can be lapped.
     """
     piece = design.piece(piece_name)
-    cut = middle_cut(piece, design.fits)
+    number, turned = HALVES_WAYS.index(way) % len(TURNED), way in TURNED
+    cut = next(islice(middle_cuts(piece, design.fits), number, None), None)
     if cut is None:
         raise FieldError(
             f"splits.{piece_name}",
             f"no cut across the middle of the {piece.title} can be lapped",
             "Cut it at a fold.",
         )
-    axis, at = cut.axis, cut.at
-    way = _carrier(piece, axis, at)
+    axis, at, carrier = cut.axis, cut.at, cut.way
     made = []
-    for side in (-way, way):
+    for side in (-carrier, carrier):
         panels = _kept(piece, axis, at, side)
         assert panels is not None  # middle_cut has seen to it
         names = {panel.name for panel in panels}
@@ -275,7 +313,7 @@ def split_in_half(design: Design, piece_name: str, name: str) -> Design:
     joints, laps, turns = [], [], []
     for panel in piece.panels:
         wide = panel.role.traits.lap and _crossed(panel, axis, at)
-        lap = _lap(panel, axis, at, way, design.fits) if wide else None
+        lap = _lap(panel, axis, at, carrier, design.fits) if wide else None
         if lap is None:
             continue
         tab = f"lap.{panel.name}"
@@ -287,7 +325,7 @@ def split_in_half(design: Design, piece_name: str, name: str) -> Design:
         on = (piece_name, panel.name)
         taken = any(j.kind is Kind.GLUE and on in (j.tab, j.target) and j.side == "outside"
                     for j in design.joints)  # fmt: skip
-        face = "inside" if taken else "outside"  # where nothing inside gets narrower
+        face = "inside" if taken != turned else "outside"  # where nothing inside gets narrower
         joints.append(Joint(Kind.GLUE, (name, tab), on, title, face))
     goes = replace(
         goes,

@@ -8,8 +8,9 @@ inside becomes narrower.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
+from itertools import islice
 
 import numpy as np
 import shapely
@@ -19,7 +20,7 @@ from jadeite.core.boards.fit_rules import MIN_TAB
 from jadeite.core.boards.fits import USUAL, Fits
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.arrivals import Arrival, When
-from jadeite.core.nets.halves import HALVES, middle_cut, split_in_half
+from jadeite.core.nets.halves import HALVES, HALVES_WAYS, TURNED, middle_cuts, split_in_half
 from jadeite.core.nets.model import Design, Floats, Fold, Joint, Kind, Panel, Piece
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
@@ -91,10 +92,17 @@ def splits_of(piece: Piece, fits: Fits = USUAL) -> tuple[Split, ...]:
         )
         title = f"between {piece.panel(fold.parent).title} and {piece.panel(fold.child).title}"
         out.append(Split(piece.name, fold.child, title, fold.length, parts))
-    half = middle_cut(piece, fits)
-    if half is not None:
-        out.append(Split(piece.name, HALVES, "into two equal halves", half.seam, half.parts))
+    out += islice(_halves(piece, fits), 1)
     return tuple(sorted(out, key=lambda s: s.cost))
+
+
+def _halves(piece: Piece, fits: Fits) -> Iterator[Split]:
+    """Cuts across the middle, the nearest first, then the same with their laps turned."""
+    cuts = tuple(islice(middle_cuts(piece, fits), len(TURNED)))
+    ways = (*zip(HALVES_WAYS, cuts, strict=False), *zip(TURNED, cuts, strict=False))
+    for child, cut in ways:
+        title = "into two equal halves" if child == HALVES else "in two, beside the middle"
+        yield Split(piece.name, child, title, cut.seam, cut.parts)
 
 
 def best_split(
@@ -116,8 +124,9 @@ def best_split(
         return any(small <= a + NEAR and large <= b + NEAR for a, b in rooms)
 
     known = {p.name for p in design.pieces}
+    ways = [*splits_of(piece, design.fits), *islice(_halves(piece, design.fits), 1, None)]
     least, fallback = SMALLER * extent_of(piece.panels)[1], None
-    for split in splits_of(piece, design.fits):
+    for split in ways:
         try:
             made = split_along(design, piece.name, split.child)
         except FieldError:
@@ -145,8 +154,8 @@ def split_along(design: Design, piece_name: str, child: str) -> Design:
     piece = design.piece(piece_name)
     taken = {p.name for p in design.pieces}
     name = next(n for n in (f"{piece_name}-{c}" for c in "bcdefghijklmnop") if n not in taken)
-    if child == HALVES:
-        return split_in_half(design, piece_name, name)
+    if child in HALVES_WAYS:
+        return split_in_half(design, piece_name, name, child)
     known = {split.child: split for split in splits_of(piece, design.fits)}
     if child not in known:
         raise FieldError(

@@ -165,7 +165,9 @@ class ShapeFamily:
     named there; ``roof`` closes the hollow, ``carries`` is the part by which all is lifted.
     ``cures`` are changes that make it stronger: key, words, the figures that they are good for,
     and dotted fields with their values. ``smaller`` names for parts what makes several small
-    pieces of one that fits no sheet: words, and dotted fields with their values. ``answers``
+    pieces of one that fits no sheet: words, and dotted fields with their values; ``lessens``
+    an option of which less makes its pieces smaller: key, the least that still does, steps in
+    which it is tried, and words with a place for it. ``answers``
     are the kinds of briefs that it answers, its usual one first; ``build`` is for that one: the
     size of a face is its width, its height, and by how much what it carries raises it.
     ``within`` gives the inside (mm) of a closed width and height, where a shape with a hollow
@@ -214,6 +216,7 @@ class ShapeFamily:
     judge: Callable[[Design, Mapping[str, OptionValue]], Sequence[Finding]] | None = None
     tones: Callable[[Mapping[str, str], Mapping[str, OptionValue]], Mapping[str, str]] | None = None
     smaller: Mapping[str, tuple[str, tuple[tuple[str, object], ...]]] = field(default_factory=dict)
+    lessens: Mapping[str, tuple[str, float, float, str]] = field(default_factory=dict)
     window: str = ""
     sheet: bool = False
     names: bool = False

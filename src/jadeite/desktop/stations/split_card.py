@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QVBoxLayout
 
+from jadeite.core.nets.halves import HALVES_WAYS
 from jadeite.core.nets.split import splits_of
 from jadeite.desktop.session import Session
 from jadeite.desktop.widgets import Card, clear_layout, label
@@ -61,7 +62,10 @@ class SplitCard(Card):
             box.addItem("whole", "")
             for split in splits:
                 box.addItem(split.title, split.child)
-            box.setCurrentIndex(max(0, box.findData(task.splits.get(piece.name, ""))))
+            chosen = task.splits.get(piece.name, "")
+            if chosen in HALVES_WAYS and box.findData(chosen) < 0:
+                box.addItem("in two, beside the middle", chosen)
+            box.setCurrentIndex(max(0, box.findData(chosen)))
             box.activated.connect(
                 lambda _, p=piece.name, b=box: self._choose(p, str(b.currentData()))
             )

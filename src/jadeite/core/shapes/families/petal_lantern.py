@@ -42,6 +42,8 @@ BEYOND = 20.0  # mm; from memory, a petal goes on at least this far beyond its f
 OPENING = 2.0  # times the inner notches' distance is the opening's width
 THIN = 70.0  # %; from memory, a flower less full than this shows its bases and gaps first
 MORE = 0.05  # of the opening's width, in which a fuller flower is looked for; from memory
+REACH_LESS = "Let petals reach only {} % beyond the base"
+LEAST_SPREAD, SPREAD_STEP = 45.0, 5.0  # %; measured: with less, gaps show at most lights
 USUAL_RING = 20.0  # mm; from memory, that each base reaches out, for the quick reckoning
 SLIDE_IN = (
     "Slide its feet under the two points beside a notch, until both folds lie along the sides; "
@@ -308,6 +310,10 @@ PETAL_LANTERN = register(
         follows={"petal-2": "petal-1", "petal-3": "petal-1"},
         smaller={
             f"petal-{k}": ("Cut the petals one by one", (("shape.options.made-as", "single"),))
+            for k in (1, 2, 3)
+        },
+        lessens={
+            f"petal-{k}": ("spread", LEAST_SPREAD, SPREAD_STEP, REACH_LESS)
             for k in (1, 2, 3)
         },
     )

@@ -42,7 +42,8 @@ jadeite new star --title "Star for the open night" --thing "string lights: light
 jadeite new petal-lantern --title "Moonflower, petals one by one" --thing "path light: light" \
     --board petal-1=translucent --cutter middle -o "$out/moonflower-petals.jadeite"
 jadeite new petal-lantern --title "Moonflower, whole rings" --thing "path light: light" \
-    --board petal-1=translucent --set made-as=whole -o "$out/moonflower-rings.jadeite"
+    --board petal-1=translucent --set made-as=whole --cutter hand --sheet 610x610mm \
+    -o "$out/moonflower-rings.jadeite"
 jadeite new pyramid --title "Pyramid lantern with a ribbon" --thing "path light: light" \
     --window walls=moons --lined -o "$out/pyramid-lantern.jadeite"
 jadeite new globe --title "Globe for the tables" --thing "path light: light" \

@@ -192,9 +192,10 @@ def _bought(thing: AtHand) -> dict[str, Any]:
 def _tell(work: Work | None, findings: Sequence[Finding]) -> None:
     """The same in words."""
     from jadeite.core.formats.reckoning_text import reckoning_text
+    from jadeite.core.reckoning import alike
 
     if work is not None:
-        for value in work.sizes.values():
+        for value in alike(work.sizes).values():
             print(f"{value.name}: {reckoning_text(value)}")
         glued = [r.joint.title for r in work.joints if r.joint.kind is Kind.GLUE]
         if glued:

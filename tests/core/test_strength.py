@@ -39,9 +39,20 @@ def test_walls_are_measured_as_they_stand() -> None:
     )
     assert limp is None
     assert low.design is not None
-    _, tall = found("board-limp", shape=Shape(key="carton"), brief=Hollow(size=(60.0, 60.0, 250.0)))
+    wide = Hollow(size=(160.0, 160.0, 250.0))
+    _, tall = found("board-limp", shape=Shape(key="carton"), brief=wide)
     assert tall is not None
     assert "lifted by its rim" in tall.message
+    narrow = Hollow(size=(60.0, 60.0, 250.0))
+    assert found("board-limp", shape=Shape(key="carton"), brief=narrow)[1] is None
+
+
+def test_a_spire_is_held_by_its_folds() -> None:
+    """Walls that narrow to a tip are stiff between their folds, high as they are."""
+    spire = Shape(key="spire", options={"spire-height": 240.0})
+    work, limp = found("board-limp", shape=spire, brief=Hollow(size=(58.0, 58.0, 46.0)))
+    assert work.design is not None
+    assert limp is None
 
 
 def test_a_strap_carries_its_width_times_its_thickness() -> None:

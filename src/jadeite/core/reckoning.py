@@ -7,12 +7,17 @@ where it comes from.  Geometry and intermediate maths stay plain floats.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Any
 
-__all__ = ["Mark", "Reckoning", "constant", "given", "reckon"]
+from jadeite.core.units import numbered
+
+__all__ = ["Mark", "Reckoning", "alike", "constant", "given", "reckon"]
+
+PLACES = 1  # decimals in which figures are shown; what is shown alike is told once
 
 
 class Mark(StrEnum):
@@ -82,3 +87,36 @@ def constant(name: str, value: float, unit: str, mark: Mark, source: str = "") -
 def reckon(name: str, value: float, rule: str, *inputs: Reckoning, unit: str = "mm") -> Reckoning:
     """A number derived from others by a rule that can be said in words."""
     return Reckoning(name, value, unit, rule, inputs)
+
+
+def alike(sizes: Mapping[str, Reckoning]) -> dict[str, Reckoning]:
+    """Sizes as they are told: of numbered ones with one figure a single line, "Windows 1 to 4"."""
+    groups: dict[tuple[object, ...], list[str]] = {}
+    for key, own in sizes.items():
+        head, rest = _parted(own.name)
+        figure = (round(own.value, PLACES), own.unit, _unnumbered(own.rule))
+        groups.setdefault((head.rpartition(" ")[0], rest, *figure) if head else (key,), []).append(
+            key
+        )
+    out = {}
+    for first, *others in groups.values():
+        own = sizes[first]
+        if others:
+            titles = [_parted(sizes[key].name)[0] for key in (first, *others)]
+            own = replace(
+                own,
+                name=numbered(titles) + _parted(own.name)[1],
+                rule=_unnumbered(own.rule),
+            )
+        out[first] = own
+    return out
+
+
+def _parted(name: str) -> tuple[str, str]:
+    """ "Window 1" and ", open"; two empty texts of a name that is not numbered."""
+    found = re.fullmatch(r"(\D+ \d+)(, .*)", name)
+    return (found[1], found[2]) if found else ("", "")
+
+
+def _unnumbered(rule: str) -> str:
+    return re.sub(r"\bthe ([^\W\d]+) \d+\b", r"its \1", rule)

@@ -29,6 +29,7 @@ __all__ = [
     "in_system",
     "listed",
     "number_text",
+    "numbered",
     "parse_face",
     "parse_length",
     "parse_size",
@@ -204,6 +205,19 @@ def listed(words: Sequence[str]) -> str:
     if len(words) == 1:
         return words[0]
     return ", ".join(words[:-1]) + " and " + words[-1]
+
+
+def numbered(titles: Sequence[str]) -> str:
+    """Words for one title, or for several that are counted: "gores 1 to 6"."""
+    stem, _, number = titles[0].rpartition(" ")
+    if len(titles) == 1 or not number.isdigit():
+        return titles[0]
+    numbers = [title.rpartition(" ")[2] for title in titles]
+    if len(numbers) == 2:
+        return f"{plural(stem)} {numbers[0]} and {numbers[1]}"
+    if numbers == [str(int(number) + i) for i in range(len(numbers))]:
+        return f"{plural(stem)} {number} to {numbers[-1]}"
+    return f"{plural(stem)} {listed(numbers)}"
 
 
 def in_runs(words: Sequence[str]) -> str:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from jadeite.core.assembly.adhesives import Adhesive
 from jadeite.core.nets.model import Design, Piece
-from jadeite.core.units import listed, plural
+from jadeite.core.units import listed, numbered
 
 __all__ = [
     "CLOSE",
@@ -27,7 +27,6 @@ __all__ = [
     "copies_of",
     "listed",
     "named",
-    "numbered",
     "the",
 ]
 
@@ -152,16 +151,3 @@ def the(title: str) -> str:
 def named(group: Sequence[Piece]) -> str:
     """Words for a piece, or for several that are alike: "gores 1 to 6"."""
     return numbered([piece.title for piece in group])
-
-
-def numbered(titles: Sequence[str]) -> str:
-    """Words for one title, or for several that are counted: "gores 1 to 6"."""
-    stem, _, number = titles[0].rpartition(" ")
-    if len(titles) == 1 or not number.isdigit():
-        return titles[0]
-    numbers = [title.rpartition(" ")[2] for title in titles]
-    if len(numbers) == 2:
-        return f"{plural(stem)} {numbers[0]} and {numbers[1]}"
-    if numbers == [str(int(number) + i) for i in range(len(numbers))]:
-        return f"{plural(stem)} {number} to {numbers[-1]}"
-    return f"{plural(stem)} {listed(numbers)}"

@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence, Set
 
 from jadeite.core.assembly.adhesives import Adhesive, adhesive_by_key
-from jadeite.core.assembly.clock import FILL, GLUE, Clock, listed, named, numbered, the
+from jadeite.core.assembly.clock import FILL, GLUE, Clock, listed, named, the
 from jadeite.core.assembly.curling import seconds_held
 from jadeite.core.assembly.lift import Lift
 from jadeite.core.assembly.order import Move
 from jadeite.core.nets.arrivals import Arrival, How, When, Where
 from jadeite.core.nets.model import Design, Joint, Kind, Piece
 from jadeite.core.nets.roles import Role
-from jadeite.core.units import counted, format_duration, number_text
+from jadeite.core.units import counted, format_duration, number_text, numbered
 
 __all__ = ["flat_steps", "foot_step", "foot_under", "insert_steps", "mount_steps"]
 

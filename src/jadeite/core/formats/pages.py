@@ -24,6 +24,7 @@ from jadeite.core.pictures import (
     sheet_picture,
 )
 from jadeite.core.pipeline import JobPiece, JobWork, SheetWork, Work, at_hand
+from jadeite.core.reckoning import alike
 from jadeite.core.units import System, counted, format_duration, in_system
 
 __all__ = ["PAPERS", "print_pages"]
@@ -148,7 +149,7 @@ def _lines(flow: _Flow, words: str, wide: float) -> None:
 
 def _sizes(flow: _Flow, work: Work, wide: float, system: System) -> None:
     """Every size with its rule; where nothing lies in it, there is nothing to weigh."""
-    for key, value in work.sizes.items():
+    for key, value in alike(work.sizes).items():
         if key == "contents-mass" and not value.value:
             continue
         told = in_system(value.rule, system) or str(value.mark)

@@ -7,12 +7,12 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from jadeite.core.assembly.clock import numbered
 from jadeite.core.formats.fonts import text_width
 from jadeite.core.formats.page import BODY, HAIR, MARGIN, Page
 from jadeite.core.nets.model import Floats, Piece
 from jadeite.core.pictures import LIGHT, Label, Path, Picture, Stroke, net_key
 from jadeite.core.pictures.flat import Transform, line_strokes, piece_paths
+from jadeite.core.units import numbered
 
 __all__ = ["true_size_pages"]
 

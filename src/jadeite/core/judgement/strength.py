@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 import numpy as np
+from shapely.geometry import Polygon
 
 from jadeite.core.boards import Board, with_own
 from jadeite.core.findings import Cure, Finding, Level
@@ -20,6 +21,7 @@ __all__ = ["strength_findings"]
 
 LIMP = 0.12  # mm; from memory, a thinner paper gives way in the hand whatever its size
 SLENDER = 800.0  # thicknesses; from memory, twice what stands well: taller, it folds when lifted
+NARROW = 2.0  # widths; from memory, folds at both sides hold a wall that is taller than so many
 TEARS = 20.0  # N/mm2; from memory, tensile strength of card across its grain
 SAFE = 5.0  # from memory: a jerk, and the slits through which a strap passes
 GRAVITY = 9.81  # m/s2; published: standard gravity, rounded
@@ -44,31 +46,38 @@ def _lightest(boards: Iterable[Board], thickness: float) -> Board | None:
 
 
 def _walls(design: Design, boards: Sequence[Board]) -> list[Finding]:
-    """The piece whose walls, or petals, are tallest for their board, measured as it stands."""
+    """The piece whose walls, or petals, are tallest for their board, measured as it stands.
+
+    A narrow wall counts no taller than its width allows: the folds beside it keep it straight.
+    """
     walls = {
         (piece.name, panel.name)
         for piece in design.pieces
         for panel in piece.panels
         if panel.role is Role.WALL
     }
-    stand = [
-        (float(np.ptp(face.points[:, 2])), face.piece, face.panel)
-        for face in folded_faces(design)
-        if (face.piece, face.panel) in walls
-    ]
+    stand = []
+    for face in folded_faces(design):
+        if (face.piece, face.panel) in walls:
+            tall = float(np.ptp(face.points[:, 2]))
+            outline = design.piece(face.piece).panel(face.panel).outline
+            width = float(Polygon(outline).area) / max(tall, 1.0)
+            stand.append((min(tall, NARROW * width), tall, face.piece, face.panel))
     petals = {p.name: long for p in design.pieces if (long := petal_length(p)) > 0}
-    stand += [(long, name, design.piece(name).panels[0].name) for name, long in petals.items()]
-    worst: tuple[float, float, str, str] | None = None
-    for tall, name, panel in stand:
+    stand += [
+        (long, long, name, design.piece(name).panels[0].name) for name, long in petals.items()
+    ]
+    worst: tuple[float, float, float, str, str] | None = None
+    for free, tall, name, panel in stand:
         board = design.piece(name).board
-        over = tall / (SLENDER * board.thickness)
+        over = free / (SLENDER * board.thickness)
         if (board.thickness < LIMP or over > 1) and (worst is None or over > worst[0]):
-            worst = (over, tall, name, panel)
+            worst = (over, free, tall, name, panel)
     if worst is None:
         return []
-    _, tall, name, panel = worst
+    _, free, tall, name, panel = worst
     piece = design.piece(name)
-    better = _lightest(boards, tall / SLENDER)
+    better = _lightest(boards, free / SLENDER)
     why = f"walls {number_text(tall)} mm high fold when it is lifted by its rim"
     if name in petals:
         why = f"petals {number_text(tall)} mm long hang"

@@ -8,7 +8,6 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from jadeite.core.assembly.clock import numbered
 from jadeite.core.cutting import CuttingPlan, cutting_plan, profile_by_key
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
@@ -18,7 +17,7 @@ from jadeite.core.pipeline.sheet_cures import Known, sheet_cure
 from jadeite.core.project import Printer, Project, Task
 from jadeite.core.sheets import Layout, usable_area
 from jadeite.core.sheets.marks import CLEAR, PAPERS, ink_beyond, paper_stock, printed
-from jadeite.core.units import format_length
+from jadeite.core.units import format_length, numbered
 
 __all__ = ["SheetWork", "plan_job_sheets", "plan_sheets"]
 

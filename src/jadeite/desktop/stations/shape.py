@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 from jadeite.core.blooms import with_moved
 from jadeite.core.nets.model import Handle, Kind
 from jadeite.core.pipeline import Work
-from jadeite.core.reckoning import Mark, Reckoning
+from jadeite.core.reckoning import Mark, Reckoning, alike
 from jadeite.core.shapes import Option
 from jadeite.core.steps import Steps, finished
 from jadeite.desktop.lengths import LengthEdit
@@ -37,7 +37,7 @@ def shape_results(work: Work) -> list[tuple[str, Reckoning, str]]:
     """What the shape has derived, and the board it takes."""
     if work.design is None:
         return []
-    derived = [(k, v, "") for k, v in work.design.sizes.items() if v.mark is not Mark.GIVEN]
+    derived = [(k, v, "") for k, v in alike(work.design.sizes).items() if v.mark is not Mark.GIVEN]
     return [*derived, *((key, work.sizes[key], "") for key in ("board-area", "weight"))]
 
 

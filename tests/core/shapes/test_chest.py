@@ -14,11 +14,13 @@ from shapely.geometry import MultiPoint, Polygon
 
 from jadeite.core.assembly import adhesive_by_key, assembly_plan, lift_of
 from jadeite.core.boards import board_by_key
+from jadeite.core.contents import Block
 from jadeite.core.dressings import boards_of
 from jadeite.core.errors import FieldError
 from jadeite.core.folding import box_body
 from jadeite.core.judgement import swing_findings
-from jadeite.core.project import Hollow, Shape, Task, changed
+from jadeite.core.pipeline import arrange_contents, work_up
+from jadeite.core.project import Hollow, Shape, Task, changed, with_change
 from jadeite.core.proof import prove
 from jadeite.core.shapes import family_by_key, resolve_options
 from tests import fold_reader
@@ -232,6 +234,23 @@ def test_a_plate_up_to_the_lid_over_its_whole_width_is_hit() -> None:
     assert swing_findings([], design) == []
     assert {name for _, name in _hits(spoilt)} == {"stand-up-1"}
     assert [f.code for f in swing_findings([], spoilt)] == ["lid-hits"]
+
+
+def test_a_thing_that_the_lid_hits_gets_an_inside_where_it_does_not() -> None:
+    """The cure is tried with the whole task: the swing is free, and all else goes in."""
+    tall = Block(name="lens", length=80, width=48, height=70)
+    task = changed(
+        Task(),
+        contents=(tall,),
+        shape=Shape(key="chest"),
+        brief=Hollow(size=(140.0, 60.0, 40.0)),
+    )
+    found = {f.code: f for f in work_up(task, arrange_contents(task)).findings}
+    assert found["lid-hits"].cure is not None
+    after = task
+    for field, value in found["lid-hits"].cure.changes:
+        after = with_change(after, field, value)
+    assert not work_up(after, arrange_contents(after)).blocked
 
 
 def test_room_under_the_lid_counts_for_things() -> None:

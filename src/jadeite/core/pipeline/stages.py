@@ -41,7 +41,7 @@ __all__ = ["STAGES", "Known", "begun", "refused"]
 
 POST_STEPS = (20.0, 50.0, 100.0, 250.0)  # g; common practice, from the lightest letter on
 SAME = 1e-3  # mm; rounding
-CANNOT_GO_IN = ("thing-cannot-pass", "thing-hits-board")
+CANNOT_GO_IN = ("thing-cannot-pass", "thing-hits-board", "lid-hits")
 
 
 @dataclass(frozen=True, eq=False)

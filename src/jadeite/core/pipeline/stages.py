@@ -192,7 +192,9 @@ def _getting_in(known: Known) -> Sequence[Finding]:
         return found
     task, places = known.task, known.arrangement
     build = builder(task, places, known.family, known.boards, known.options)
-    more = roomier(task, places, known.inside, build)
+    asked = places.inside if places is not None else known.inside
+    x, y, z = (max(have, wants) for have, wants in zip(known.inside, asked, strict=True))
+    more = roomier(task, places, (x, y, z), build)
     if more is None:
         return found
     words = " × ".join(format_length(v) for v in more[1])

@@ -63,6 +63,23 @@ def test_the_shelf_is_sorted_and_sifted(shelf) -> None:  # type: ignore[no-untyp
     assert not shelf.image().isNull()
 
 
+def test_tiles_stay_where_they_are_until_all_are_drawn(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
+    """Nothing slides away under the pointer; the sorting is done once, at the end."""
+    view = demo.centre.shelf
+    demo.show_shelf()
+    seen = set()
+
+    def watch() -> bool:
+        if view._busy:
+            seen.add(tuple((t.pos().x(), t.pos().y()) for t in view.tiles.values()))
+        return len(view.entries) == len(all_families()) and not view.pending
+
+    qtbot.waitUntil(watch, timeout=60_000)
+    assert len(seen) == 1
+    places = [(t.pos().y(), t.pos().x()) for t in (view.tiles[k] for k in view.shown())]
+    assert places == sorted(places)
+
+
 def test_picking_a_shape_opens_it_on_the_table_and_can_be_taken_back(window, shelf, qtbot) -> None:  # type: ignore[no-untyped-def]
     """By the keyboard too; the options of a shape are as they were left."""
     window.session.set_field("shape.options.lid-depth", 11.0)

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QPoint, QRect, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -22,148 +21,23 @@ from jadeite.core.pipeline import answering
 from jadeite.core.project import Shape, Task, Window
 from jadeite.core.shapes import PURPOSES, OptionValue, all_families, family_by_key, left_out
 from jadeite.core.shelf import SORTS, ShelfEntry, sorted_shelf
-from jadeite.core.steps import Steps
-from jadeite.core.units import System, counted, format_area, format_duration, format_size
-from jadeite.desktop.entry_picture import PICTURE, entry_painting
+from jadeite.core.units import System
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.session import Session
-from jadeite.desktop.turns import Drawing, shared_turns
+from jadeite.desktop.turns import shared_turns
+from jadeite.desktop.views.shelf_tiles import EDGE, ShelfGrid, ShelfTile
 from jadeite.desktop.widgets import button, label
 
-__all__ = ["ShelfTile", "ShelfView"]
+__all__ = ["ShelfView"]
 
 REDRAW = 200  # ms after the last change; from memory
 SHARED = 2  # processes that draw the shelf together; from memory, few machines have fewer cores
-TILE, GAP, EDGE, HEAD = QSize(286, 196), 10, 12, 24  # pixels; from memory
 FILTERS = (
     ("reached", "fits my sheets", "Every piece fits a sheet at hand and the cutter."),
     ("no-glue", "no glue", "Nothing is glued: folded, tucked or tied."),
     ("no-scoring", "no scoring tool", "No curved score: straight ones can be perforated instead."),
     ("opens", "opens again", "Nothing is glued after filling."),
 )
-
-
-class ShelfTile(QPushButton):
-    """A shape drawn for the present contents: its nets, its folded form, its figures."""
-
-    def __init__(self, key: str, title: str, about: str) -> None:
-        super().__init__()
-        self.key, self.title = key, title
-        self.setProperty("role", "tile")
-        self.setStyleSheet("text-align: left; padding: 0px;")
-        self.setCheckable(True)
-        self.setToolTip(about)
-        self.setAccessibleName(title)
-        self.setFixedSize(TILE)
-        self.entry: ShelfEntry | None = None
-        self.sheets: tuple[int, int] | None = None
-        self._palette: Palette = LIGHT
-        self._system: System = "mm"
-        self._drawing = Drawing(self)
-
-    def show_entry(self, entry: ShelfEntry | None, palette: Palette, system: System) -> None:
-        """Draw another design."""
-        if entry is not self.entry:
-            self._drawing.clear()
-        self.entry, self._palette, self._system = entry, palette, system
-        self.setAccessibleDescription(" ".join(self.lines))
-        self.update()
-
-    @property
-    def lines(self) -> tuple[str, ...]:
-        """The figures, or what keeps it from holding the contents."""
-        entry = self.entry
-        if entry is None:
-            return ("is being drawn",)
-        if entry.why:
-            return (entry.why,)
-        outside = format_size(entry.outside, self._system, places=0)
-        pieces = counted(entry.pieces, "piece")
-        glued = counted(entry.glued, "glue joint")
-        count = "sheets follow"
-        if self.sheets is not None:
-            number, left = self.sheets
-            count = counted(number, "sheet")
-            if left:
-                count = f"{left} piece{'s fit' if left != 1 else ' fits'} no sheet"
-        return (
-            f"{'for example' if entry.sample else 'outside'} {outside}",
-            f"{format_area(entry.area, self._system)} board · {pieces} · {count}",
-            f"{glued if entry.glued else 'no glue'} · {format_duration(entry.seconds)}",
-        )
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        super().paintEvent(event)
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p, entry = self._palette, self.entry
-        held = entry is not None and not entry.why
-        if entry is not None and entry.form is not None:
-            painter.setOpacity(1.0 if held else 0.35)
-            self._drawing.show(painter, QPoint(10, 10), PICTURE, self._steps)
-            painter.setOpacity(1.0)
-        font = painter.font()
-        font.setPixelSize(14)
-        font.setBold(True)
-        painter.setFont(font)
-        painter.setPen(QColor(p.ink))
-        top = 120
-        painter.drawText(QRect(12, top, self.width() - 24, 18), Qt.AlignmentFlag.AlignLeft,
-                         self.title)  # fmt: skip
-        font.setBold(False)
-        font.setPixelSize(12)
-        painter.setFont(font)
-        painter.setPen(QColor(p.quiet if held or entry is None else p.brick_text))
-        words = self.lines if held or entry is None else (self.lines[0],)
-        wrap = Qt.TextFlag.TextWordWrap if not held else Qt.TextFlag.TextSingleLine
-        for i, line in enumerate(words):
-            box = QRect(12, top + 20 + i * 16, self.width() - 24, 16 if held else 48)
-            painter.drawText(box, int(Qt.AlignmentFlag.AlignLeft) | int(wrap), line)
-        painter.end()
-
-    def _steps(self, painter: QPainter) -> Steps[None]:
-        assert self.entry is not None
-        yield from entry_painting(painter, self.entry)
-
-
-class _Grid(QWidget):
-    """Tiles by what their shapes are for, in as many columns as there is room for."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.groups: list[tuple[str, list[ShelfTile]]] = []
-        self.heads = {words: label(words, "strong") for words in PURPOSES.values()}
-        for head in self.heads.values():
-            head.setParent(self)
-
-    def place(self, groups: list[tuple[str, list[ShelfTile]]]) -> None:
-        """Show these tiles in this order, each group under its words; the tab key follows it."""
-        tiles = [tile for _, mine in groups for tile in mine]
-        for before, after in itertools.pairwise(tiles):
-            QWidget.setTabOrder(before, after)
-        self.groups = groups
-        shown = {words for words, _ in groups}
-        for words, head in self.heads.items():
-            head.setVisible(words in shown)
-        self._arrange()
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        self._arrange()
-
-    def _arrange(self) -> None:
-        step = TILE.width() + GAP
-        columns = max(1, (self.width() - 2 * EDGE + GAP) // step)
-        used = columns * step - GAP
-        left = max(EDGE, (self.width() - used) // 2)
-        top = EDGE // 2
-        for words, tiles in self.groups:
-            self.heads[words].setGeometry(left, top, used, HEAD)
-            top += HEAD
-            for i, tile in enumerate(tiles):
-                row, column = divmod(i, columns)
-                tile.move(QPoint(left + column * step, top + row * (TILE.height() + GAP)))
-            top += -(-len(tiles) // columns) * (TILE.height() + GAP)
-        self.setMinimumHeight(top - GAP + EDGE)
 
 
 class ShelfView(QWidget):
@@ -219,8 +93,10 @@ class ShelfView(QWidget):
         self.scroll.setWidgetResizable(True)
         self.scroll.setFrameShape(QFrame.Shape.NoFrame)
         self.scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.grid = _Grid()
+        self.grid = ShelfGrid()
         self.scroll.setWidget(self.grid)
+        self.grid.left.connect(self._settle)
+        self._unsettled = False
         column.addWidget(self.scroll, 1)
         self.tiles: dict[str, ShelfTile] = {}
         for family in all_families():
@@ -232,7 +108,7 @@ class ShelfView(QWidget):
         for job in self.jobs:
             session.extra_jobs.append(job)
             job.part.connect(self._on_part)
-            job.succeeded.connect(lambda *_: self._note())
+            job.succeeded.connect(lambda *_: self._settle())
             job.failed.connect(session.trouble)
         self._later = QTimer(self)
         self._later.setSingleShot(True)
@@ -334,7 +210,14 @@ class ShelfView(QWidget):
             self.sheets[key] = count
             self.tiles[key].sheets = count
             self.tiles[key].update()
-        self._place()
+        self._unsettled = True
+        self._note()
+
+    def _settle(self) -> None:
+        """Sort the tiles once all are drawn, but never under the pointer."""
+        self._note()
+        if self._unsettled and not self._busy and not self.grid.underMouse():
+            self._place()
 
     def _passes(self, key: str) -> bool:
         """Whether a shape passes the filters that are set; one not yet drawn does."""
@@ -362,6 +245,7 @@ class ShelfView(QWidget):
         return [key for key in keys if self._passes(key)]
 
     def _place(self) -> None:
+        self._unsettled = False
         keys = self.shown()
         for key, tile in self.tiles.items():
             tile.setVisible(key in keys)

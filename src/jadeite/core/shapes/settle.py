@@ -43,7 +43,8 @@ def settled_design(
 ) -> Design:
     """Build a family; options that are ``free`` (nobody chose them) give way to a refusal.
 
-    What gave way stands in the design's ``settled``, with a note for each.
+    What gave way stands in the design's ``settled``, with a note for each.  A usual value
+    never warns about itself: what such an option alone would end is not said.
 
     Raises
     ------
@@ -68,6 +69,9 @@ def settled_design(
             break
         taken |= {path.removeprefix(OPTION): value for path, value in found[1]}
         why.append(found[0].message.rstrip("."))
+    left = free - set(taken)
+    told = [f for f in design.findings if not (f.cure and _within(f.cure.changes, left))]
+    design = replace(design, findings=tuple(told))
     if not taken:
         return design
     notes = tuple(_note(family, *item) for item in zip(taken.items(), why, strict=False))

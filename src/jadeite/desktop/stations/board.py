@@ -32,7 +32,7 @@ from jadeite.desktop.widgets import Card, Disclosure, button, clear_layout, labe
 
 __all__ = ["BoardPanel"]
 
-WIDE = 183
+WIDE = 164  # pixels; so that the longest name of a part has room before it
 MARKS = {"holds": "holds", "look": "look", "fails": "does not hold", "": ""}
 
 

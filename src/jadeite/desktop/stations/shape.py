@@ -31,6 +31,7 @@ DRAWING = "drawing"  # the unit of an option that keeps an outline of one's own
 FIGURE = "figure"  # the unit of an option that keeps the outline of a picture's figure
 PLACES = "places"  # the unit of an option that keeps where things were moved to
 WIDE = 28  # letters of all choices with their edges; from memory, more have no room in a row
+ROW = 40  # letters of those and the label before them; from memory, as above
 
 
 def shape_results(work: Work) -> list[tuple[str, Reckoning, str]]:
@@ -145,7 +146,8 @@ class ShapePanel(Panel):
                 self.drawings.serve(own)
             self._editors[option.key] = own
             return own
-        if sum(len(words) + 2 for _, words in option.choices) > WIDE:
+        letters = sum(len(words) + 2 for _, words in option.choices)
+        if letters > WIDE or letters + len(option.label) > ROW:
             box = QComboBox()
             box.setAccessibleName(option.label)
             box.setToolTip(option.help)

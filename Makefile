@@ -47,7 +47,7 @@ matrix: $(STAMP)
 # Longer searches than the tests have time for.
 soak: $(STAMP)
 	HYPOTHESIS_PROFILE=soak $(BIN)/python -m pytest -n 2 --dist worksteal tests -m "soak or not soak" \
-	    -k "property or soak" -rP -vv --durations=40
+	    -rP -vv --durations=40
 
 # The pictures of the README, from the demo project.
 screenshots: $(STAMP) system

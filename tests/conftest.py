@@ -21,7 +21,7 @@ FIND = (Phase.explicit, Phase.reuse, Phase.generate)  # making it smaller may ta
 settings.register_profile("soak", max_examples=400, phases=FIND, **COMMON)  # many times as many
 PROFILE = os.environ.get("HYPOTHESIS_PROFILE", "ci")
 settings.load_profile(PROFILE)
-MOST = 30  # examples of any property in `make test`; `make soak` takes as many as each asks for
+MOST = 10  # examples of any property in `make test`; `make soak` takes as many as each asks for
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

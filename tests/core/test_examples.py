@@ -98,7 +98,7 @@ def test_every_example_closes_round_what_is_in_it(file: Path) -> None:
         model = fold_reader.read(text)
         for content in json.loads(text)["jadeite:contents"]:
             assert fold_reader.in_the_way(model, content) == 0
-    assert jadeite("check", str(file)).returncode == 0
+    assert main(["check", str(file)]) == 0
 
 
 def test_a_dome_for_a_ball_of_90_mm(made: Path) -> None:

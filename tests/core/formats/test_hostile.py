@@ -143,7 +143,7 @@ CASES = {
     "outlines": read_outline_text,
     "boards": read_boards,
 }
-FEW = {"projects": 400, "worked": 40, "outlines": 150, "boards": 150}
+FEW = {"projects": 200, "worked": 15, "outlines": 60, "boards": 50}
 MANY = {"projects": 100_000, "worked": 5_000, "outlines": 50_000, "boards": 10_000}
 
 

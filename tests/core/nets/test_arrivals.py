@@ -17,9 +17,10 @@ from jadeite.core.nets.halves import HALVES
 from jadeite.core.nets.split import split_along, splits_of
 from jadeite.core.shapes import all_families, family_by_key
 from tests.core.shapes.closing import FLAT, build, fit
+from tests.depth import deep
 from tests.standing import jobs, made
 
-LOOKED_AT = 8  # random jobs of each family
+LOOKED_AT = deep(3, 8)  # random jobs of each family
 
 
 def _designs(family: str) -> list[Design]:

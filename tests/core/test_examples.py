@@ -62,7 +62,7 @@ def test_the_examples_are_what_their_script_writes(made: Path) -> None:
 
 def test_words_of_a_step_suit_what_was_done_before_it() -> None:
     """Nothing is creased "before any glue" on which something is glued already."""
-    creased = {"Before any glue": 0, "Once what is glued on is dry": 0}
+    creased = {"Before any glue is on it": 0, "Once what is glued on is dry": 0}
     for file in FILES:
         for work in work_up_job(load_project(file), cures=False).works.values():
             assert work.assembly is not None
@@ -82,7 +82,7 @@ def test_words_of_a_step_suit_what_was_done_before_it() -> None:
                 if step.operation == "crease":
                     when = step.detail.partition(":")[0]
                     creased[when] += 1
-                    assert (when != "Before any glue") == bool(glued & pieces), step.title
+                    assert (when != "Before any glue is on it") == bool(glued & pieces), step.title
     assert min(creased.values()) > 0
 
 

@@ -10,8 +10,8 @@ __all__ = ["press_steps"]
 
 PRESS, RUB = 120.0, 60.0  # s of hands for each piece; from memory
 HOW = (
-    "Before any glue: good side on the raised pattern, the plate as drawn; press evenly, or rub "
-    "through thin paper with a round stylus. It flattens scores: go over every score again."
+    "Before any glue is on it: good side on the raised pattern, the plate as drawn; press evenly, "
+    "or rub through thin paper with a round stylus. It flattens scores: go over every score again."
 )
 RUBBED = {
     "wax": "Wax on a finger tip or a soft cloth, with hardly any on it, lightly over what is "

@@ -60,7 +60,7 @@ def crease_all_step(clock: Clock, pieces: Sequence[Piece], lift: Lift) -> None:
     marks = " and ".join(f"{m}s" for m in sorted({fold.mark for _, fold in folds}))
     clock.add(
         f"Crease {all_of(len(folds), 'fold')} of {what}",
-        f"Before any glue: {marks}, each hard with a bone folder, as the pictures show.",
+        f"Before any glue is on it: {marks}, each hard with a bone folder, as the pictures show.",
         "crease",
         lift.turned * 0.5,
         CREASE * len(folds),

@@ -243,9 +243,10 @@ def _crease_step(clock: Clock, group: Sequence[Piece], lift: Lift) -> None:
     count = len(folds) * len(group)
     marks = sorted({fold.mark for fold in folds})
     which = " and ".join(f"{m}s" for m in marks) + ", each" if count > 1 else f"a {marks[0]},"
-    on = [a.onto[0] for p in group if (a := lift.design.arrivals.of(p.name)) and a.onto]
+    comes = [a for p in group if (a := lift.design.arrivals.of(p.name))]
+    on = [a.onto[0] for a in comes if a.onto and a.when in (When.FLAT, When.BEHIND)]
     glued = any(name in clock.set_at for name in (*(p.name for p in group), *on))
-    when = "Once what is glued on is dry" if glued else "Before any glue"
+    when = "Once what is glued on is dry" if glued else "Before any glue is on it"
     clock.add(
         f"Crease {all_of(count, 'fold')} of {the(named(group))}",
         f"{when}: {which} hard with a bone folder.",

@@ -186,6 +186,28 @@ def test_what_cannot_be_names_what_can(width: float, chosen: dict[str, object], 
     assert not again.blocked
 
 
+@pytest.mark.parametrize("arcs", [1.0, 5.0, 6.0])
+def test_its_cord_goes_round_the_ring_where_it_hangs(arcs: float) -> None:
+    """Against the FOLD text: over both edges of the board there, and as long as is listed."""
+    design = build(FAMILY, (300.0, 0.0, 0.0), hang="cord", arcs=arcs)
+    (cord,) = [one for one in design.bought if one.strips]
+    band, loop = (np.array(strip.points) for strip in cord.strips)
+    model = fold_reader.read(text_of(design))
+    base = {piece.name for piece in design.pieces if piece.part == "base"}
+    rims = np.concatenate([f.points for (p, _), f in model.faces.items() if p in base])
+    far = np.linalg.norm(rims[:, :2], axis=1).max()
+    assert band[:, 1].max() == pytest.approx(far, abs=1.5)  # an arc's chord, and off the board
+    low, high = rims[:, 2].min(), rims[:, 2].max()
+    assert band[:, 2].min() < low
+    assert band[:, 2].max() > high
+    assert loop[:, 1].min() >= far - 0.5
+    drawn = sum(np.linalg.norm(np.diff(line, axis=0), axis=1).sum() for line in (band, loop))
+    assert cord.length == pytest.approx(drawn + 100.0, abs=1.0)  # the knots
+    flat = {(piece, panel): Polygon(f.points[:, :2]) for (piece, panel), f in model.faces.items()}
+    middle = (band[:, 1].min() + band[:, 1].max()) / 2
+    assert flat[cord.on].buffer(1e-6).contains(shapely.Point(0.0, middle))
+
+
 def test_a_bare_one_says_so() -> None:
     """One size without leaves: how much of it is bare, as a note."""
     bare = work_up(task(sizes="one", leaves=0.0, large=60.0, lap=0.0), None)

@@ -20,6 +20,7 @@ __all__ = [
     "bow",
     "figure_eight",
     "hanging_loop",
+    "looped_round",
     "ribbon_length",
     "round_it",
     "slit_in",
@@ -33,6 +34,7 @@ OFF = 0.8  # mm; from memory, so far off the board a ribbon lies
 DEEP = 0.42  # of how far a loop reaches, that it stands open; from memory
 RISES = 0.12  # likewise, by which its end stands higher; from memory
 FRONT = np.array([0.45, -0.89, 0.0])  # where a bow is looked at; design rule
+NARROW = 0.22  # half a hanging loop's width for each mm of its reach; from memory
 STEPS = 12  # points of a loop; from memory
 SPREADS = 0.5  # how far to the side an end lies, for each mm that it hangs; from memory
 
@@ -223,6 +225,30 @@ def hanging_loop(
     depth[0] = depth[-1] = 0.0
     points = mouth + np.outer(depth, out) + np.outer(far, down)
     return (_strip(points, [width] * STEPS, [np.cross(down, out)] * STEPS),)
+
+
+def looped_round(
+    inner: Floats, outer: Floats, thick: float, width: float, loop: float
+) -> tuple[Strip, ...]:
+    """A cord round a flat ring that faces +z, knotted at its edge, and a loop beyond it.
+
+    ``inner`` and ``outer`` are (3,) float, mm: where it crosses the edges, at half the
+    thickness; the loop takes ``loop`` mm twice, and lies flat.
+    """
+    up = np.array([0.0, 0.0, 1.0])
+    away = _unit(outer - inner)
+    aside = np.cross(up, away)
+    off = up * (thick / 2 + OFF)
+    corners = [outer + off, inner - away * OFF + off, inner - away * OFF - off,
+               outer + away * OFF - off, outer + away * OFF + off]  # fmt: skip
+    turn = np.linspace(0.0, 2 * np.pi, 3 * STEPS)
+    one = np.column_stack([(1 - np.cos(turn)) / 2, np.sin(turn) * (1 - np.cos(turn)) * NARROW])
+    reach = 2 * loop / float(np.linalg.norm(np.diff(one, axis=0), axis=1).sum())
+    line = outer + away * OFF + reach * (np.outer(one[:, 0], away) + np.outer(one[:, 1], aside))
+    return (
+        _strip(corners, [width] * len(corners), [aside] * len(corners)),
+        _strip(line, [width] * len(line), np.cross(up, np.gradient(line, axis=0))),
+    )
 
 
 def ribbon_length(strips: Sequence[Strip]) -> float:

@@ -5,10 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
+import numpy as np
+
 from jadeite.core.contents.cautions import RULES
 from jadeite.core.errors import option_way
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets.bought import Bought
+from jadeite.core.nets.ties import looped_round, ribbon_length
 from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.registry import Option, OptionValue
 from jadeite.core.units import number_text
@@ -140,13 +143,22 @@ def _outdoors(options: Options) -> tuple[Finding, ...]:
     return ()
 
 
-def cord_for(on: Where, deep: float, options: Options) -> tuple[Bought, ...]:
-    """The cord by which a ring hangs that is ``deep`` mm from its inner to its outer edge."""
+def cord_for(
+    on: Where, radii: tuple[float, float], between: tuple[float, float], options: Options
+) -> tuple[Bought, ...]:
+    """The cord by which a flat ring of two ``radii`` hangs, ``between`` two heights; mm.
+
+    It lies where the ring is farthest in y, on the panel ``on``.
+    """
     if options["hang"] == "none":
         return ()
-    length = math.ceil(2 * deep + 2 * LOOP + KNOT)
+    low, high = between
+    middle = (low + high) / 2
+    edges = [np.array([0.0, radius, middle]) for radius in radii]
+    strips = looped_round(edges[0], edges[1], high - low, CORD, LOOP)
+    length = float(math.ceil(ribbon_length(strips) + KNOT))
     words = f"{TIE} The loop is {number_text(LOOP, 0)} mm long."
     return (
         Bought("cord to hang it by", CORD, length, "Tie a cord round the ring", words, on,
-               first=True, holds=False, caution=HEAVY, seconds=TYING),
+               first=True, holds=False, caution=HEAVY, seconds=TYING, strips=strips),
     )  # fmt: skip

@@ -5,6 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, cast
 
+import numpy as np
+from shapely.geometry import Point, Polygon
+
 from jadeite.core.blooms import Band
 from jadeite.core.boards import Board
 from jadeite.core.boards.fits import USUAL, Fits
@@ -13,7 +16,7 @@ from jadeite.core.reckoning import Reckoning, given, reckon
 from jadeite.core.shapes.arranged import Arranged
 from jadeite.core.shapes.arranged_design import arranged_design, flower_options, opened
 from jadeite.core.shapes.arranged_family import arranged_family
-from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces
+from jadeite.core.shapes.arranged_pieces import BASE, ArrangedPieces, Base
 from jadeite.core.shapes.blooming import check_width
 from jadeite.core.shapes.finishing import (
     GREEN_OPTION,
@@ -28,6 +31,7 @@ from jadeite.core.shapes.wreaths import LARGEST, SMALLEST, WREATHS
 
 __all__ = ["WREATH"]
 
+NEAR = 1e-6  # mm; rounding, a place so near an edge lies on both panels
 START = 300.0  # mm; from memory
 MOST_ARCS = 12.0
 FRONT = 1.3  # of its half width, where its width is written; from memory
@@ -73,8 +77,8 @@ def build_wreath(
     band = cast(Band, arranged.ground)
     base = ring_of_board(band, options, boards[BASE])
     made = ArrangedPieces(arranged, boards, options, base)
-    first, (low, high) = made.pieces[0], band.base
-    cords = cord_for((first.name, first.panels[0].name), high - low, options)
+    below = -boards[BASE].thickness / 2
+    cords = cord_for(_farthest(base, band), band.base, (below, made.top), options)
     return arranged_design(
         "wreath",
         "Wreath",
@@ -91,6 +95,18 @@ def build_wreath(
         dimensions=_dimensions(arranged, made.pieces[0]),
         bought=cords,
     )
+
+
+def _farthest(base: Base, band: Band) -> tuple[str, str]:
+    """The piece and panel of the lower ply that lies farthest in y, where a cord is tied."""
+    middle = np.array([0.0, sum(band.base) / 2])
+    for piece in base.glued.pieces:
+        place = base.glued.placements[piece.name]
+        flat = (middle - place[:2, 3]) @ place[:2, :2]
+        for panel in piece.panels:
+            if Polygon(panel.outline).buffer(NEAR).contains(Point(flat)):
+                return piece.name, panel.name
+    raise AssertionError("a ring reaches all the way round")
 
 
 def _sizes(

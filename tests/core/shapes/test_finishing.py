@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 import pytest
 
 from jadeite.core.findings import Level
@@ -64,10 +62,11 @@ def test_greenery_comes_last_with_its_caution(key: str, greens: str) -> None:
 
 
 def test_a_wreath_hangs_by_a_cord_that_is_tied_before_flowers_cover_it() -> None:
-    """Its length by hand: twice the ring's width, the loop twice, and what knots take."""
+    """Its length by hand: twice the ring, the loop twice, what knots take, and its edges."""
     work = worked("wreath", hang="cord")
     wide = work.sizes["base-width"].value
-    assert work.sizes["cord-length"].value == math.ceil(2 * wide + 2 * 150.0 + 100.0)
+    by_hand = 2 * wide + 2 * 150.0 + 100.0
+    assert by_hand < work.sizes["cord-length"].value < by_hand + 12.0
     titles = [step.title for step in work.assembly.steps]
     tied = titles.index("Tie a cord round the ring")
     assert "twice the weight" in work.assembly.steps[tied].caution

@@ -19,6 +19,7 @@ __all__ = [
     "Strip",
     "bow",
     "figure_eight",
+    "handle",
     "hanging_loop",
     "looped_round",
     "ribbon_length",
@@ -249,6 +250,23 @@ def looped_round(
         _strip(corners, [width] * len(corners), [aside] * len(corners)),
         _strip(line, [width] * len(line), np.cross(up, np.gradient(line, axis=0))),
     )
+
+
+def handle(
+    holes: tuple[Floats, Floats], out: Floats, width: float, rise: float
+) -> tuple[Strip, ...]:
+    """A cord out of one hole of an upright face, up ``rise`` mm in a bow, and into the other.
+
+    ``holes`` are (3,) float, mm, in the middle of the board; ``out`` is the unit vector off it.
+    """
+    middle, half = (holes[0] + holes[1]) / 2, (holes[1] - holes[0]) / 2
+    turns = np.linspace(np.pi, 0.0, 2 * STEPS)
+    up = np.array([0.0, 0.0, 1.0])
+    line = middle + np.outer(np.cos(turns), half) + np.outer(rise * np.sin(turns), up)
+    line = np.concatenate([line[:1], line + out * (width / 2 + OFF), line[-1:]])
+    sides = np.cross(out, np.gradient(line, axis=0))
+    sides[[0, 1, -2, -1]] = half  # where it goes into the board, off which it then rises
+    return (_strip(line, [width] * len(line), sides),)
 
 
 def ribbon_length(strips: Sequence[Strip]) -> float:

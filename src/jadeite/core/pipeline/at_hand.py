@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -44,9 +45,12 @@ def at_hand(works: Mapping[str, Work]) -> tuple[AtHand, ...]:
         if work.design is None:
             continue
         count = work.task.count
+        alike: Counter[tuple[str, float, float, float]] = Counter()
+        for b in work.design.bought:
+            if b.name:
+                alike[b.name, b.across, b.length, b.thick] += count * b.count
         out += [
-            AtHand(item, b.name, b.across, b.length, count * b.count, b.thick)
-            for b in work.design.bought
-            if b.name
+            AtHand(item, name, across, length, number, thick)
+            for (name, across, length, thick), number in alike.items()
         ]
     return tuple(out)

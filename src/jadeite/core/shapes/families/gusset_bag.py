@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -11,9 +12,11 @@ import numpy as np
 from jadeite.core.boards import Board
 from jadeite.core.boards.fit_rules import SLOT_AROUND
 from jadeite.core.boards.fits import USUAL, Fits
+from jadeite.core.nets.bought import Bought
 from jadeite.core.nets.closed_form import ClosedForm, Face
-from jadeite.core.nets.model import Design, Hollow, Opening
+from jadeite.core.nets.model import Design, Floats, Hollow, Opening
 from jadeite.core.nets.roles import Role
+from jadeite.core.nets.ties import Strip, handle, ribbon_length
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.common import inside_dimensions, inside_sizes, upright
 from jadeite.core.shapes.registry import (
@@ -24,6 +27,7 @@ from jadeite.core.shapes.registry import (
     check_inside,
     register,
 )
+from jadeite.core.units import number_text
 
 __all__ = ["GUSSET_BAG"]
 
@@ -31,8 +35,11 @@ MIN_INSIDE = 20.0  # mm; from memory, smaller gussets cannot be creased
 MAX_INSIDE = 600.0  # mm; from memory, beyond any board here
 ABOVE = 10.0  # mm; from memory, the bag reaches this far above what is in it
 HOLE = 4.0  # mm across; from memory, for a cord
+CORD, KNOTS = 3.0, 60.0  # mm; from memory, across a cord, and for both its knots
+RISE = 85.0  # mm; from memory, of a handle above its holes, for a hand
 HOLE_BELOW = 12.0  # mm; from memory, middle of a hole below the top edge
 HOLE_SHARE = 0.25  # of the front's width, between a hole and the side; from memory
+THREADING = 60.0  # s of hands for each; from memory
 USUAL_TAB = 10.0  # mm; from memory, for the quick reckoning of board
 
 # defaults and ranges from memory
@@ -41,7 +48,7 @@ OPTIONS = (
         "holes",
         "Holes for a cord",
         "two",
-        "Two holes in front and back, for a cord handle or a ribbon that ties it shut.",
+        "Two holes in front and back, for a cord handle each.",
         choices=(("two", "two each"), ("none", "none")),
     ),
     Option(
@@ -117,9 +124,7 @@ def build_gusset_bag(
     for wall, name in ((right["base"], "right"), (rear, "back"), (left["base"], "left")):
         net.tab(f"tab.{name}", wall, floor, title=f"floor, {name}")
     net.tab("tab.seam", left["near"], rear, title="seam, left to back")
-    if options["holes"] == "two":
-        for wall in (face, rear):
-            _holes(wall)
+    handles = [_handle(wall, _holes(wall)) for wall in (face, rear)] if cords else []
     piece = net.build()
     return Design(
         family="gusset-bag",
@@ -129,6 +134,7 @@ def build_gusset_bag(
         joints=tuple(net.joints),
         hollow=Hollow(inside, (0.0, 0.0, height / 2)),
         sizes=_sizes(inside, high - height, above, half, t),
+        bought=_cords(handles),
         dimensions=inside_dimensions("bag", rear, inside, 1.5 * t),
         surfaces={"floor": 0.0, "rim": height},
     )
@@ -175,16 +181,42 @@ def _gusset(
     return out
 
 
-def _holes(wall: Face) -> None:
-    """Two holes below the upper edge."""
+def _holes(wall: Face) -> tuple[Floats, Floats]:
+    """Two holes below the upper edge; where they are in the closed form, (3,) each."""
     points = wall.space()
     top, ends = float(points[:, 2].max()), (points[:, 0].min(), points[:, 0].max())
     turns = np.linspace(0.0, 2 * np.pi, 24, endpoint=False)
+    middles = []
     for share in (HOLE_SHARE, 1 - HOLE_SHARE):
         middle = [ends[0] + share * (ends[1] - ends[0]), points[0, 1], top - HOLE_BELOW]
         spot = wall.flat(np.array([middle]))[0]
         ring = spot + HOLE / 2 * np.column_stack([np.cos(turns), np.sin(turns)])
         wall.openings.append(Opening("hole", ring))
+        middles.append(np.array(middle))
+    return middles[0], middles[1]
+
+
+def _handle(wall: Face, holes: tuple[Floats, Floats]) -> tuple[str, tuple[Strip, ...]]:
+    """The panel that a cord goes through, and the cord."""
+    outside = np.array([0.0, math.copysign(1.0, holes[0][1]), 0.0])
+    return wall.name, handle(holes, outside, CORD, RISE)
+
+
+def _cords(handles: Sequence[tuple[str, tuple[Strip, ...]]]) -> tuple[Bought, ...]:
+    """A cord for each handle; one step tells of both."""
+    out: list[Bought] = []
+    for panel, strips in handles:
+        length = float(math.ceil(ribbon_length(strips) + KNOTS))
+        words = (
+            f"Cut two of {number_text(length, 0)} mm. From outside through both holes of the "
+            "front, with a knot at each end inside; the same at the back."
+        )
+        title = "" if out else "Thread the cords of the handles"
+        out.append(
+            Bought("cord for a handle", CORD, length, title, words, ("bag", panel), first=True,
+                   holds=False, seconds=THREADING, strips=strips)
+        )  # fmt: skip
+    return tuple(out)
 
 
 def _sizes(

@@ -37,7 +37,7 @@ __all__ = [
     "under_what_it_holds",
 ]
 
-RIBBON = "#7D4A63"  # plum; design rule, no board and no line has it
+RIBBON = "#9A5A84"  # plum; design rule, no board and no line has it
 UNDER = 0.06  # mm; from memory, less than any board, so that it does not show
 CAPS = {Form.CYLINDER: 2, Form.BALL: 0}  # faces of a thing that have edges; all of any other
 Ints = NDArray[np.intp]

@@ -17,6 +17,7 @@ from jadeite.core.boards import board_by_key
 from jadeite.core.contents import Block
 from jadeite.core.dressings import boards_of
 from jadeite.core.errors import FieldError
+from jadeite.core.findings import Level
 from jadeite.core.folding import box_body
 from jadeite.core.judgement import swing_findings
 from jadeite.core.pipeline import arrange_contents, work_up
@@ -43,6 +44,7 @@ FULL = {
     "latch": "hook-over",
     "handle": "strap",
     "stand-ups": 3,
+    "stand-on": "floor",
     "room": "lid",
     "catch-on": "board",
 }
@@ -253,6 +255,37 @@ def test_a_thing_that_the_lid_hits_gets_an_inside_where_it_does_not() -> None:
     assert not work_up(after, arrange_contents(after)).blocked
 
 
+@pytest.mark.parametrize("stand", ["floor", "walls"])
+@pytest.mark.parametrize("count", [1, 2])
+def test_like_things_stand_between_the_pieces_that_divide_it(stand: str, count: int) -> None:
+    """On the legs, if need be, and clear of them: nothing is asked of the maker."""
+    tin = Block(name="tin", length=40, width=40, height=35, count=count + 1)
+    options = {"stand-ups": float(count), "stand-on": stand}
+    task = changed(Task(), contents=(tin,), shape=Shape(key="chest", options=options))
+    work = work_up(task, arrange_contents(task))
+    found = [f.message for f in work.findings if f.level is Level.BLOCKED]
+    assert found == []
+    assert work.design is not None
+    assert sum(piece.part == "stand-up" for piece in work.design.pieces) == count
+
+
+def test_a_thing_too_long_for_a_bay_is_told_how_many_pieces_leave_room() -> None:
+    long = Block(name="lens", length=90, width=30, height=30)
+    tin = Block(name="tin", length=30, width=30, height=20)
+    task = changed(
+        Task(), contents=(long, tin), shape=Shape(key="chest", options={"stand-ups": 2.0})
+    )
+    work = work_up(task, arrange_contents(task))
+    hits = [f for f in work.findings if f.code == "thing-hits-board"]
+    assert hits
+    assert "stand-up piece" in hits[0].message
+    assert hits[0].cure is not None
+    after = task
+    for field, value in hits[0].cure.changes:
+        after = with_change(after, field, value)
+    assert not work_up(after, arrange_contents(after)).blocked
+
+
 def test_room_under_the_lid_counts_for_things() -> None:
     """A chest for 60 mm is lower by what the lid gives, and a little wider so that it swings."""
     up, rim = (build(FAMILY, (120.0, 60.0, 60.0), room=how) for how in ("lid", "rim"))
@@ -295,7 +328,7 @@ def test_the_catch_stands_on_foam_or_on_a_pad() -> None:
 
 @pytest.mark.parametrize("inside", [(140.0, 90.0, 60.0), (90.0, 140.0, 60.0)])
 def test_pieces_held_by_the_walls_leave_the_floor_free(inside: tuple[float, float, float]) -> None:
-    """Two flaps on front and back in place of a leg; bays are taller by one board; all closes."""
+    """Two flaps on front and back in place of a leg, on which things would lie; all closes."""
     legs, held = (
         build(FAMILY, inside, stand_ups=3.0, stand_on=where) for where in ("floor", "walls")
     )
@@ -303,7 +336,9 @@ def test_pieces_held_by_the_walls_leave_the_floor_free(inside: tuple[float, floa
     t = held.pieces[0].board.thickness
     on = [j.target for j in held.joints if j.tab[0].startswith("stand-up")]
     assert sorted(on) == sorted([("tray", "front"), ("tray", "back")] * 3)
-    assert held.cells[0].size[2] - legs.cells[0].size[2] == pytest.approx(t)
+    feet = [d.cells[0].centre[2] - d.cells[0].size[2] / 2 for d in (held, legs)]
+    assert feet[1] - feet[0] == pytest.approx(t)
+    assert held.cells[0].size[2] == legs.cells[0].size[2]
     faces = fold_reader.read(text_of(held)).faces
     for k, towards in ((1, 1.0), (2, -1.0), (3, -1.0)):  # to the middle, away from the corners
         plate = faces[f"stand-up-{k}", "plate"].points[:, 0].mean()

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from shapely.geometry import Polygon
 
+from jadeite.core.assembly.clock import the
 from jadeite.core.assembly.order import making_order
 from jadeite.core.contents import Arrangement
 from jadeite.core.findings import Finding, Level
@@ -74,12 +75,14 @@ def body_findings(bodies: Sequence[Body], design: Design) -> list[Finding]:
         else:
             room, face = body_gap(faces, points.min(axis=0), points.max(axis=0))
         if room < -TOUCH and face is not None:
-            panel = design.piece(face.piece).panel(face.panel)
+            piece = design.piece(face.piece)
+            walls = (design.body.name, *design.arrivals.lids)
+            hit = piece.panel(face.panel).title if face.piece in walls else piece.title
             out.append(
                 Finding(
                     Level.BLOCKED,
                     "thing-hits-board",
-                    f"{body.name[:1].upper()}{body.name[1:]} runs into {panel.title} by "
+                    f"{body.name[:1].upper()}{body.name[1:]} runs into {the(hit)} by "
                     f"{number_text(-room)} mm.",
                     f"{face.piece}/{face.panel}",
                     "contents",

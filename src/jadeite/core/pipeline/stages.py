@@ -27,7 +27,7 @@ from jadeite.core.judgement import (
     strength_findings,
 )
 from jadeite.core.nets import Design, Panel
-from jadeite.core.pipeline.cures import Tried, offered, refusal
+from jadeite.core.pipeline.cures import Tried, cured, offered, refusal
 from jadeite.core.pipeline.made import Made, builder, make, roomier
 from jadeite.core.pipeline.room import Size, inside_of
 from jadeite.core.pipeline.totals import lines_time, totals, weight_of
@@ -35,6 +35,7 @@ from jadeite.core.project import Task
 from jadeite.core.proof import prove
 from jadeite.core.reckoning import Reckoning
 from jadeite.core.shapes import OptionValue, ShapeFamily, family_by_key, resolve_options
+from jadeite.core.shapes.registry import NONE, SOME
 from jadeite.core.units import format_length, number_text
 
 __all__ = ["STAGES", "Known", "begun", "refused"]
@@ -196,10 +197,31 @@ def _getting_in(known: Known) -> Sequence[Finding]:
     x, y, z = (max(have, wants) for have, wants in zip(known.inside, asked, strict=True))
     more = roomier(task, places, (x, y, z), build)
     if more is None:
-        return found
+        cure = _fewer(known, found)
+        return [replace(f, cure=cure) if cure and f.code in CANNOT_GO_IN else f for f in found]
     words = " × ".join(format_length(v) for v in more[1])
     cure = Cure(f"Use {words} inside", (("brief.size", more[1]),))
     return [replace(f, cure=cure) if f.code in CANNOT_GO_IN else f for f in found]
+
+
+def _fewer(known: Known, found: Sequence[Finding]) -> Cure | None:
+    """As many pieces in the way, such as dividing ones, as leave room for everything."""
+    assert known.tried is not None
+    for finding in found:
+        piece = finding.where.partition("/")[0]
+        if finding.code not in CANNOT_GO_IN:
+            continue
+        parts = [own.part for own in known.design.pieces if own.name == piece]
+        key, value = known.family.when.get(parts[0], ("", NONE)) if parts else ("", NONE)
+        if value != SOME:
+            continue
+        option = next(o for o in known.family.options if o.key == key)
+        for count in range(round(float(known.options[key])) - 1, -1, -1):
+            cure = Cure(f"{option.label}: {count}", ((f"shape.options.{key}", float(count)),))
+            after = known.tried(cured(known.task, cure))
+            if after is not None and not any(f.code in CANNOT_GO_IN for f in after):
+                return cure
+    return None
 
 
 def _overlaid(known: Known) -> Sequence[Finding]:

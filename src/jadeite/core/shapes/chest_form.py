@@ -84,7 +84,7 @@ def _boxed(within: Size, depth: float, boards: Mapping[str, Board], fits: Fits) 
                  Swing(axis, rim, axis + within[1] / 2, fits.headroom))  # fmt: skip
 
 
-def hollow_in(inside: Size, form: ChestForm) -> Hollow:
-    """Against the back, where the lid's front has no need to pass."""
+def hollow_in(inside: Size, form: ChestForm, legs: float) -> Hollow:
+    """Against the back, where the lid's front has no need to pass; ``legs`` mm above the floor."""
     back = form.within[1] / 2
-    return Hollow(inside, (0.0, back - inside[1] / 2, form.tray.floor_top + inside[2] / 2))
+    return Hollow(inside, (0.0, back - inside[1] / 2, form.tray.floor_top + legs + inside[2] / 2))

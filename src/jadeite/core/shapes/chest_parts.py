@@ -303,10 +303,10 @@ def add_stand_ups(
             made.add(piece, place, *feet, hint=hint, when=When.STANDING)
         left = x + (t / 2 if i else 0.0)
         right = x + bay - (t / 2 if i < count else 0.0)
-        foot, half = (0.0, (wide - t) / 2) if walls else (t, math.inf)  # what a leg or flaps leave
+        half = (wide - t) / 2 if walls else math.inf  # what flaps leave
         near, far = max(middle - deep / 2, -half), min(middle + deep / 2, half)
-        size = (right - left, far - near, tall - foot)
-        at = ((left + right) / 2, (near + far) / 2, floor + foot + size[2] / 2)
+        size = (right - left, far - near, tall)
+        at = ((left + right) / 2, (near + far) / 2, hollow.centre[2])
         cells.append(Hollow(size, at))
     made.sizes["stand-up-height"] = reckon(
         "Stand-up pieces, height",

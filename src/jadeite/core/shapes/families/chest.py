@@ -121,7 +121,10 @@ def build_chest(
         stand-up pieces.
     """
     check_inside(inside, ("length", "width", "height"), MIN_INSIDE, MAX_INSIDE)
-    form = chest_form(inside, boards, options, fits)
+    count = round(float(options["stand-ups"]))
+    on_legs = count and options["stand-on"] == "floor"
+    legs = boards["stand-up"].thickness if on_legs else 0.0  # on which things lie as well
+    form = chest_form((inside[0], inside[1], inside[2] + legs), boards, options, fits)
     made = ChestMade(form)
     add_strips(made, form.within, boards["strip"])
     if options["latch"] == "hook-over":
@@ -147,8 +150,7 @@ def build_chest(
             )
         add_handle(made, half, boards["handle"], fits)
         under -= boards["handle"].thickness
-    count = round(float(options["stand-ups"]))
-    hollow = hollow_in(inside, form)
+    hollow = hollow_in(inside, form, legs)
     cells: tuple[Hollow, ...] = ()
     if count:
         cells = add_stand_ups(made, hollow, boards["stand-up"], count, under, fits,
@@ -161,7 +163,7 @@ def build_chest(
         | made.placements,
         joints=(*form.tray.joints, *form.lid.joints, *made.joints),
         hollow=hollow,
-        sizes=_sizes(inside, form, made),
+        sizes=_sizes(inside, form, made, legs),
         dimensions=_dimensions(form.within, form),
         arrivals=Arrivals([Arrival(LID, When.LAST, how=How.PUT), *made.arrivals]),
         surfaces={"floor": form.tray.floor_top, "rim": form.ceiling},
@@ -177,7 +179,7 @@ def _raised(z: float) -> Floats:
     return out
 
 
-def _sizes(inside: Size, form: ChestForm, made: ChestMade) -> dict[str, Reckoning]:
+def _sizes(inside: Size, form: ChestForm, made: ChestMade, legs: float) -> dict[str, Reckoning]:
     out = inside_sizes(inside)
     out["inside-closed"] = reckon(
         "Inside height, lid closed",
@@ -192,7 +194,7 @@ def _sizes(inside: Size, form: ChestForm, made: ChestMade) -> dict[str, Reckonin
         "as wide as the contents; where these stand above the rim, as wide as lets the lid's "
         "front pass their upper edge on its circle about the hinge",
         given("contents", inside[1]),
-        given("above the hinge", max(0.0, form.tray.floor_top + inside[2] - form.rim)),
+        given("above the hinge", max(0.0, form.tray.floor_top + legs + inside[2] - form.rim)),
         constant("air", form.swing.air, "mm", Mark.MEMORY),
     )
     out["tab-depth"] = form.tray.tab_depth

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections import Counter
 from dataclasses import replace
 from pathlib import Path
@@ -31,10 +30,10 @@ from jadeite.core.shapes import all_families, family_by_key, resolve_options
 from jadeite.core.sheets import GAP, lay_out
 from tests import file_reader
 from tests.core.shapes.closing import FOLDING, boards_for, build, fit, options_of
+from tests.depth import SOAK, deep
 from tests.jobs import job_of
 
-SOAK = os.environ.get("HYPOTHESIS_PROFILE") == "soak"
-EXAMPLES = 200 if SOAK else 25
+EXAMPLES = deep(6, 200)
 EXAMPLE = Path(__file__).parents[3] / "examples" / "invitation.jadeite"
 MANY, SOME = 150, 0.4  # examples whose share says something, in bunches; of few so much of it
 SHEET = Stock(name="roll", width=610.0, height=610.0)

@@ -9,11 +9,13 @@ from pathlib import Path
 import pypdf
 import pypdfium2
 
-from jadeite.core.contents import Block
+from jadeite.core.contents import Light
+from jadeite.core.formats import load_project
 from jadeite.core.formats.pages import PAPERS, print_pages
 from jadeite.core.formats.pdf import pdf_bytes
 from jadeite.core.formats.true_size import true_size_pages
 from jadeite.core.nets.roles import Role
+from jadeite.core.patterns import MOTIFS
 from jadeite.core.pipeline import (
     arrange_contents,
     plan_job_sheets,
@@ -23,9 +25,12 @@ from jadeite.core.pipeline import (
     work_up_job,
 )
 from jadeite.core.project import Hollow, Item, Project, Shape, Span, Task, changed
+from jadeite.core.reckoning import alike
 from jadeite.core.shapes import all_families
 from tests.core.shapes.closing import build
 from tests.jobs import job_of, project_of
+
+EXAMPLES = Path(__file__).parents[3] / "examples"
 
 
 def _beyond(path: Path) -> list[str]:
@@ -70,24 +75,38 @@ def test_no_words_lie_over_others(tmp_path) -> None:  # type: ignore[no-untyped-
 
 
 def test_words_stay_on_the_paper(tmp_path) -> None:  # type: ignore[no-untyped-def]
-    """Eight walls with lined windows: their sizes and findings take more than one page."""
-    lamp = Block(name="lamp", length=110, width=110, height=90, mass=90)
-    shape = Shape(key="n-sided-box", options={"sides": 8.0})
+    """Twelve walls with windows of their own: sizes and findings take more than one page."""
+    lamp = Light(name="lamp", diameter=110, height=90, mass=90)
+    shape = Shape(key="n-sided-box", options={"sides": 12.0})
     project = changed(Task(), shape=shape, contents=(lamp,))
     arrangement = arrange_contents(project, quick=True)
     windows = windows_from(project, arrangement, "walls", "leaves", lined=True)
-    project = changed(project, windows=windows)
+    motifs = list(MOTIFS)[: len(windows)]
+    unlike = [changed(own, motif=motif) for own, motif in zip(windows, motifs, strict=True)]
+    project = changed(project, windows=tuple(unlike))
     work = work_up(project, arrangement)
     assert work.design is not None
-    assert len(work.sizes) > 30
+    told = alike(work.sizes).values()
+    assert len(told) > 28
     for paper in ("a4", "letter"):
         pages = print_pages(job_of(work), plan_sheets(project, work.design), paper)
         (tmp_path / "job.pdf").write_bytes(pdf_bytes(pages, "job"))
         assert _beyond(tmp_path / "job.pdf") == []
         document = pypdfium2.PdfDocument(tmp_path / "job.pdf")
         first, second = (document[i].get_textpage().get_text_range() for i in (0, 1))
-        assert "continued" in second
-        assert all(value.name in first + second for value in work.sizes.values())
+        assert "To look at" in second
+        assert all(value.name in first + second for value in told)
+
+
+def test_a_list_that_goes_on_says_so(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """The sizes of four made things take three pages."""
+    job = work_up_job(load_project(EXAMPLES / "moonflower-tables.jadeite"))
+    (tmp_path / "job.pdf").write_bytes(pdf_bytes(print_pages(job, plan_job_sheets(job)), "job"))
+    document = pypdfium2.PdfDocument(tmp_path / "job.pdf")
+    pages = [document[i].get_textpage().get_text_range() for i in (0, 1, 2)]
+    assert "Sizes of the moonflower" in pages[0]
+    assert "continued" in pages[1] + pages[2]
+    assert _beyond(tmp_path / "job.pdf") == []
 
 
 def test_every_net_says_what_its_lines_mean(tmp_path) -> None:  # type: ignore[no-untyped-def]

@@ -28,11 +28,11 @@ from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.session import Session
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.board_shelf import BoardShelf
-from jadeite.desktop.widgets import Card, Disclosure, button, clear_layout, label
+from jadeite.desktop.widgets import Card, Disclosure, Field, button, clear_layout, label
 
 __all__ = ["BoardPanel"]
 
-WIDE = 164  # pixels; so that the longest name of a part has room before it
+WIDE, NAME = 188, 92  # pixels, of a list and of the name before it; design rule
 MARKS = {"holds": "holds", "look": "look", "fails": "does not hold", "": ""}
 
 
@@ -155,7 +155,11 @@ class BoardPanel(Panel):
             choice.setFixedWidth(WIDE)
             choice.setModel(self._items)
             choice.activated.connect(lambda _, k=part: self._set_board(k))
-            held.row(title, choice, f"The board of the {title.lower()}.")
+            field = Field(title, choice, f"The board of the {title.lower()}.")
+            if field.words.sizeHint().width() > NAME:
+                field.words.setWordWrap(True)
+                field.words.setFixedWidth(NAME)
+            held.add(field)
             colour = QComboBox()
             colour.setFixedWidth(WIDE)
             colour.setIconSize(QSize(22, 14))

@@ -32,7 +32,7 @@ from jadeite.desktop.widgets import Card, Disclosure, Field, button, clear_layou
 
 __all__ = ["BoardPanel"]
 
-WIDE, NAME = 188, 92  # pixels, of a list and of the name before it; design rule
+WIDE, NAME = 187, 92  # pixels, of a list and of the name before it; design rule
 MARKS = {"holds": "holds", "look": "look", "fails": "does not hold", "": ""}
 
 

@@ -81,7 +81,7 @@ jadeite new layered-flower --item "knot bloom" --title "Blooms to tie to the wre
     --set inner-rise=70 --set curl=inward --set centre-piece=knot --set pearl=9mm --set middle=cross \
     --copies 4 -o "$out/knot-blooms.jadeite"
 jadeite new wreath --item "gate wreath" --title "Wreath for the gate" --width 360mm \
-    --set flowers=40 --set seed=4 -o "$out/gate-wreath.jadeite"
+    --set flowers=40 --set seed=4 --set hang=cord -o "$out/gate-wreath.jadeite"
 jadeite new layered-flower --item "card bloom" --title "A bloom on a card" --width 48mm \
     --set "petals=5 5 4" --set base=none --set curl=none --set rise=10 --set inner-rise=14 \
     --copies 4 -o "$out/bloom-card.jadeite"

@@ -143,7 +143,8 @@ def assembly_plan(
         mounted = design.hollow is None
         clock.add(
             ("Mount " if mounted else "Put in ") + listed(things),
-            "With an even border all round: look at it from a little way off before you press."
+            "With an even border all round: look at it from a little way off first. Then a little "
+            "glue under its middle, and press."
             if mounted
             else "In its place as drawn."
             if len(things) == 1

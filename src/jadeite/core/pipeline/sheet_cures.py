@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Set
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -27,7 +27,13 @@ __all__ = ["Known", "sheet_cure"]
 MOST_CUTS = 5  # of one piece; from memory, more parts are a puzzle
 BY_HAND = Cure("Cut it by hand, with knife and ruler", (("cutter", "hand"),))
 
-Known = dict[str, Cure | None]  # by part: what has been tried and lets its pieces lie on sheets
+
+@dataclass(eq=False)
+class Known:
+    """What has been tried for one item: parts are often helped by the same change."""
+
+    cures: dict[str, Cure | None] = field(default_factory=dict)  # by part
+    made: dict[Cure, tuple[Task, Design] | None] = field(default_factory=dict)  # with a cure taken
 
 
 def sheet_cure(task: Task, design: Design, piece: Piece, known: Known) -> Cure | None:
@@ -35,19 +41,19 @@ def sheet_cure(task: Task, design: Design, piece: Piece, known: Known) -> Cure |
 
     ``known`` are the cures of parts that have been sought before.
     """
-    if piece.part not in known:
-        known[piece.part] = _made_otherwise(task, piece.part)
-    return known[piece.part] or _cuts(task, design, piece.name) or _knife(task, known, piece.part)
+    if piece.part not in known.cures:
+        known.cures[piece.part] = _made_otherwise(task, known, piece.part)
+    return known.cures[piece.part] or _cuts(task, design, piece.name) or _knife(task, known, piece.part)
 
 
-def _made_otherwise(task: Task, part: str) -> Cure | None:
+def _made_otherwise(task: Task, known: Known, part: str) -> Cure | None:
     """Changes of the shape that make all pieces of a part small enough, the mildest."""
     family = family_by_key(task.shape.key)
     changes: tuple[tuple[str, object], ...] = ()
     if part in family.smaller:
         made = Cure(*family.smaller[part])
         if cured(task, made) != task:
-            if _all_lie(task, made, part):
+            if _all_lie(task, known, made, part):
                 return made
             changes = made.changes
     if part not in family.lessens:
@@ -62,7 +68,7 @@ def _made_otherwise(task: Task, part: str) -> Cure | None:
     first, last = 0, len(tries)
     while first < last:
         middle = (first + last) // 2
-        if _all_lie(task, tries[middle], part):
+        if _all_lie(task, known, tries[middle], part):
             first = middle + 1
         else:
             last = middle
@@ -72,22 +78,30 @@ def _made_otherwise(task: Task, part: str) -> Cure | None:
 def _knife(task: Task, known: Known, part: str) -> Cure | None:
     """The knife reaches all of a sheet; None where that does not do either."""
     key = f"{part} by hand"
-    if key not in known:
-        known[key] = BY_HAND if _all_lie(task, BY_HAND, part) else None
-    return known[key]
+    if key not in known.cures:
+        known.cures[key] = BY_HAND if _all_lie(task, known, BY_HAND, part) else None
+    return known.cures[key]
 
 
-def _all_lie(task: Task, cure: Cure, part: str) -> bool:
+def _all_lie(task: Task, known: Known, cure: Cure, part: str) -> bool:
     """Whether every piece of a part lies on a sheet once a cure is taken."""
+    if cure not in known.made:
+        known.made[cure] = _made_with(task, cure)
+    made = known.made[cure]
+    if made is None:
+        return False
+    task, design = made
+    return not _too_large(task, design, {p.name for p in design.pieces if p.part == part})
+
+
+def _made_with(task: Task, cure: Cure) -> tuple[Task, Design] | None:
+    """What is made once a cure is taken; None where it does not hold."""
     try:
         task = cured(task, cure)
         work = work_up(task, arrange_contents(task, quick=True), cures=False)
     except FieldError:
-        return False
-    if work.design is None or work.blocked:
-        return False
-    own = {piece.name for piece in work.design.pieces if piece.part == part}
-    return not _too_large(task, work.design, own)
+        return None
+    return None if work.design is None or work.blocked else (task, work.design)
 
 
 def _too_large(task: Task, design: Design, names: Set[str]) -> set[str]:

@@ -46,7 +46,7 @@ def plan_sheets(
 ) -> SheetWork:
     """Lay the pieces of one item out on the stock and plan the cutting."""
     pieces = pieces_of(task, design)
-    known: Known = {}
+    known = Known()
     return _planned(task, pieces, step, lambda piece: sheet_cure(task, design, piece.piece, known))
 
 
@@ -60,7 +60,7 @@ def plan_job_sheets(job: JobWork, step: Callable[[float, str], None] | None = No
         work = job.works[name]
         assert work.design is not None
         own = work.design.piece(piece.own)
-        return sheet_cure(work.task, work.design, own, known.setdefault(name, {}))
+        return sheet_cure(work.task, work.design, own, known.setdefault(name, Known()))
 
     return _planned(job.project, job.pieces, step, cure)
 

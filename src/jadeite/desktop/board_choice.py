@@ -69,6 +69,11 @@ class BoardChoice(QObject):
         jobs = (self.job, self.cure_job, self.compare_job)
         return self._later.isActive() or any(job.busy for job in jobs)
 
+    @property
+    def comparing(self) -> bool:
+        """Whether something is made whose boards are not compared yet."""
+        return self.comparison is None and self.session.work.design is not None
+
     def task(self) -> Task:
         """The document with every board of the library at hand."""
         task = self.session.task

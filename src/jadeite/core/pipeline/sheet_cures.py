@@ -43,7 +43,11 @@ def sheet_cure(task: Task, design: Design, piece: Piece, known: Known) -> Cure |
     """
     if piece.part not in known.cures:
         known.cures[piece.part] = _made_otherwise(task, known, piece.part)
-    return known.cures[piece.part] or _cuts(task, design, piece.name) or _knife(task, known, piece.part)
+    return (
+        known.cures[piece.part]
+        or _cuts(task, design, piece.name)
+        or _knife(task, known, piece.part)
+    )
 
 
 def _made_otherwise(task: Task, known: Known, part: str) -> Cure | None:

@@ -176,7 +176,7 @@ class BoardPanel(Panel):
         with QSignalBlocker(self.focus):
             self.focus.setCurrentIndex(max(0, self.focus.findData(self.choice.part)))
         if found is None:
-            self.why.setText("Nothing to compare yet.")
+            self.why.setText("Comparing…" if self.choice.comparing else "Nothing to compare yet.")
             self.use_best.hide()
             clear_layout(self._cures)
             self._cured = None

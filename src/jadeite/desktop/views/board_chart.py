@@ -147,6 +147,8 @@ class BoardChart(Chart):
         out.add(Label("Boards along their weight", LEFT, 28, 16, p.ink, "start", 600))
         if found is None:
             words = "Every board is compared here as soon as it is known what is made."
+            if self.choice.comparing:
+                words = "Comparing every board…"
             out.add(Label(words, LEFT, 52, 13, p.quiet, "start"))
             return out
         columns = self._placed()

@@ -69,7 +69,14 @@ def _rectangles() -> list[tuple[Polygon, int]]:
 
 
 def _boxes() -> list[tuple[Polygon, int]]:
-    insides = ((90, 70, 30), (110, 80, 40), (80, 80, 45), (140, 90, 28), (120, 60, 35), (70, 55, 25))
+    insides = (
+        (90, 70, 30),
+        (110, 80, 40),
+        (80, 80, 45),
+        (140, 90, 28),
+        (120, 60, 35),
+        (70, 55, 25),
+    )
     return [pair for size in insides for pair in _pieces("tray-with-lid", size)]
 
 

@@ -9,15 +9,14 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from shapely.affinity import rotate
 from shapely.geometry import Polygon, box
 
 from jadeite.core.nets.outline import loops_of
 from jadeite.core.project import Stock
 from jadeite.core.shapes import family_by_key
 from jadeite.core.sheets import GAP, SHEET_SIZES, Layout, lay_out, placed_points, usable_area
-from jadeite.core.sheets.filling import different
-from jadeite.core.sheets.layout import QUARTERS
+from jadeite.core.sheets.forms import Shape
+from jadeite.core.sheets.nesting import QUARTERS
 from jadeite.core.sheets.plan import PlacedPiece
 from tests.conftest import build_tray
 from tests.core.shapes.closing import build
@@ -97,8 +96,7 @@ def test_a_free_turn_saves_a_long_piece() -> None:
 )
 def test_only_turns_that_look_different_are_tried(corners, turns) -> None:  # type: ignore[no-untyped-def]
     """A square has one, an oblong two; a hexagon comes again after 60 degrees."""
-    tried = [{a: rotate(Polygon(corners), a, origin=(0, 0)) for a in QUARTERS}]
-    assert set(different(tried)[0]) == turns
+    assert set(Shape(Polygon(corners), 0.5, GAP).different(QUARTERS)) == turns
 
 
 def test_stock_that_runs_out_goes_on_with_the_next_size() -> None:
@@ -170,8 +168,8 @@ def test_what_looks_alike_in_every_turn_goes_on_to_the_next_sheet() -> None:
     assert [len(sheet.placed) for sheet in layout.sheets] == [4, 4, 1]
 
 
-def test_pieces_turned_from_the_start_lie_two_on_a_sheet() -> None:
-    """Upright, one net of a carton bars the next; both askew fit, and that is tried as well."""
+def test_what_lies_well_on_one_sheet_lies_so_on_all() -> None:
+    """Two nets of a carton, one upside down, share a sheet; six lie on three."""
     design = build(family_by_key("carton"), (45.0, 70.0, 40.0))
     stock = Stock(name="a sheet", width=304.8, height=304.8)
     layout = lay_out(
@@ -179,4 +177,3 @@ def test_pieces_turned_from_the_start_lie_two_on_a_sheet() -> None:
     )
     assert layout.unplaced == ()
     assert [len(sheet.placed) for sheet in layout.sheets] == [2, 2, 2]
-    assert {place.angle % 90 for sheet in layout.sheets for place in sheet.placed} != {0.0}

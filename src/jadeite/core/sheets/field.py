@@ -15,6 +15,9 @@ from jadeite.core.sheets.nofit import Mask, NoFit, Packed, Turned, barred_by
 __all__ = ["Field", "Lying", "Room"]
 
 FULL = 255
+BAR = 8_000.0  # ns to bar places, and
+ROW = 40.0  # ns for each of their rows, and
+LOOK = 30_000.0  # ns to look for the first that is free; measured
 
 
 @dataclass(frozen=True, eq=False)
@@ -46,6 +49,17 @@ class Room:
             (self.rows * self.cell - self.size[1]) / 2,
         )
 
+    def first(self, form: Form) -> tuple[int, int]:
+        """The first column and row at which a form's shape does not stand out of the part."""
+        over = self.over()
+        return int(form.spare[0] < over[0] - NEAR), int(form.spare[1] < over[1] - NEAR)
+
+    def holds(self, form: Form) -> bool:
+        """Whether a form lies in it at all."""
+        column, row = self.first(form)
+        rows, columns = form.cells.shape
+        return bool(rows + 2 * row <= self.rows and columns + 2 * column <= self.columns)
+
     def middle(self, form: Form, row: int, column: int) -> tuple[float, float]:
         """Where the middle of a form's box is, mm from the lower left corner of the part."""
         over = self.over()
@@ -69,9 +83,7 @@ class _Places:
     """Places of one form in a room, packed: which are barred, and by how many it is known."""
 
     def __init__(self, room: Room, form: Form) -> None:
-        over = room.over()
-        # at the first cell a form whose box has little to spare would stand out of the part
-        self.skip = tuple(int(s < o - NEAR) for s, o in zip(form.spare, over, strict=True))
+        self.skip = room.first(form)
         rows = room.rows - form.cells.shape[0] + 1 - 2 * self.skip[1]
         columns = room.columns - form.cells.shape[1] + 1 - 2 * self.skip[0]
         self.columns = max(0, columns)
@@ -91,7 +103,7 @@ class _Places:
         byte, shift = divmod(left, 8)
         packed = mask.packed(shift)
         rows, columns = self.bits.shape
-        first, last = max(0, top), min(rows, top + packed.shape[0])
+        first, last = max(self.lowest, top), min(rows, top + packed.shape[0])
         start, end = max(0, byte), min(columns, byte + packed.shape[1])
         if first < last and start < end:
             part = packed[first - top : last - top, start - byte : end - byte]
@@ -129,12 +141,15 @@ class Field:
 
     def first(self, turned: Turned) -> tuple[int, int] | None:
         """The lowest, then leftmost row and column where a shape is free."""
+        self._masks.spent += LOOK
         places = self._places.get(turned)
         if places is None:
             places = self._places[turned] = _Places(self.room, self._masks.form(turned))
         if not places.bits.size:
             return None
-        for other in self.lying[places.known :]:
+        since = self.lying[places.known :]
+        self._masks.spent += (BAR + ROW * len(places.bits)) * len(since)
+        for other in since:
             places.bar(self._masks.pair(other.turned, turned), other.row, other.column)
         places.known = len(self.lying)
         return places.first()
@@ -164,5 +179,3 @@ class Field:
 
     def __len__(self) -> int:
         return len(self.lying)
-
-

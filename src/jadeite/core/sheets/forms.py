@@ -112,7 +112,7 @@ class Shape:
         box = np.array(size) / 2
 
         def in_cells(points: NDArray[np.float64]) -> NDArray[np.float64]:
-            return (points - middle) / self.cell + box
+            return np.asarray((points - middle) / self.cell + box)
 
         cells = filled(shapely.transform(shape, in_cells), size[1], size[0])
         ring = math.ceil(self.gap * OUT / self.cell)
@@ -120,14 +120,16 @@ class Shape:
             shape.buffer(self.gap * OUT, quad_segs=ROUND), lambda points: in_cells(points) + ring
         )
         near = filled(grown, size[1] + 2 * ring, size[0] + 2 * ring)
-        spare = [(n * self.cell - length) / 2 for n, length in zip(size, (c - a, d - b), strict=True)]
+        spare = [
+            (n * self.cell - length) / 2 for n, length in zip(size, (c - a, d - b), strict=True)
+        ]
         return Form(slant, cells, near, ring, (spare[0], spare[1]))
 
 
 def filled(shape: Polygon, rows: int, columns: int) -> Cells:
     """Cells ``(rows, columns)`` of size one that a shape touches with more than its edge."""
     out = np.zeros((rows, columns), dtype=bool)
-    crossings = np.zeros((rows, columns + 1), dtype=np.int32)
+    crossings = np.zeros((rows, columns + 1), dtype=np.uint8)  # their parity is enough
     middles = np.arange(rows) + 0.5
     for ring in (shape.exterior, *shape.interiors):
         points = np.asarray(ring.coords)
@@ -139,7 +141,8 @@ def filled(shape: Polygon, rows: int, columns: int) -> Cells:
         share = (middles[row] - low[edge, 1]) / (top[edge, 1] - low[edge, 1])
         x = low[edge, 0] + share * (top[edge, 0] - low[edge, 0])
         np.add.at(crossings, (row, np.clip(np.ceil(x - 0.5), 0, columns).astype(int)), 1)
-    out |= np.cumsum(crossings, axis=1)[:, :columns] % 2 == 1
+    within = np.cumsum(crossings, axis=1, dtype=np.uint8)[:, :columns] & 1
+    out |= within.view(bool)
     return out
 
 

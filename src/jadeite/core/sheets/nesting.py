@@ -1,0 +1,416 @@
+"""Shapes laid on sheets: one after another, in several orders, and by a seeded search.
+
+Each shape goes to the lowest, then leftmost free place of the first sheet that has
+room, in the best of its turns.  What is good is few shapes left over, then few sheets,
+then little cost, then much of a sheet left in one part.  How many orders are tried is
+counted in work done, never in seconds, so the same seed gives the same result.
+"""
+
+from __future__ import annotations
+
+import math
+import random
+from collections import Counter
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+
+from shapely.geometry import Polygon
+
+from jadeite.core.sheets.field import Field, Prefers, Room
+from jadeite.core.sheets.forms import Form, Shape
+from jadeite.core.sheets.nofit import NoFit, cost_of
+
+__all__ = ["SEARCH", "Kind", "Nest", "NestJob", "Part", "draft", "fewest", "search"]
+
+FORM = 0.5e6  # ns to find a form on the coarsest lattice; measured
+CELLS = (0.5, 1.0, 2.0)  # mm; from memory, the finest whose masks do not take too long
+DRAFT = 50e6  # ns, and
+EACH = 1.2e6  # ns for each shape; from memory, what a draft takes; half of it goes into masks
+SEARCH = 2e9  # ns; from memory, what a search takes
+QUARTERS = (0.0, 90.0, 180.0, 270.0)  # degrees; common practice, sides along the grain
+SLANTED = 3  # shapes; from memory, of so few kinds other angles are tried in a draft
+WHOLE = 0.3  # of all changes are of turns, and so many of two places; from memory
+AGAIN = 0.05  # of all tries repeat the fullest sheet; from memory
+OTHER = 0.1  # of all tries prefer places otherwise; from memory
+
+Gene = tuple[int, float | None]  # number of a part, and its turn; None takes the best
+
+
+@dataclass(frozen=True, eq=False)
+class Kind:
+    """Sheets of one size: their usable part (width, height) mm, how many, and what one costs."""
+
+    size: tuple[float, float]
+    count: int | None = None
+    cost: float = 0.0
+
+    @property
+    def area(self) -> float:
+        """Of the usable part, mm²."""
+        return self.size[0] * self.size[1]
+
+
+@dataclass(frozen=True, eq=False)
+class Part:
+    """An outline that is cut so many times.
+
+    ``turns`` are those tried first, ``askew`` others, on each kind of sheet, in degrees.
+    """
+
+    outline: Polygon
+    count: int
+    turns: tuple[tuple[float, ...], ...]
+    askew: tuple[tuple[float, ...], ...] = ()
+
+
+@dataclass(frozen=True, eq=False)
+class NestJob:
+    """What is laid on what, ``gap`` mm apart."""
+
+    parts: tuple[Part, ...]
+    kinds: tuple[Kind, ...]
+    gap: float
+
+    @cached_property
+    def fewest(self) -> int | None:
+        """No layout can use fewer sheets; None where the sheets do not suffice."""
+        half = self.gap / 2
+        area = sum(part.count * _grown(part.outline, half) for part in self.parts)
+        largest = sorted(
+            (((kind.size[0] + self.gap) * (kind.size[1] + self.gap), kind.count)
+             for kind in self.kinds), key=lambda pair: -pair[0])  # fmt: skip
+        return fewest(area, largest)
+
+
+def fewest(area: float, sheets: Sequence[tuple[float, int | None]]) -> int | None:
+    """Sheets (area, how many; largest first) that an area takes at least; None for not enough."""
+    used = 0
+    for room, count in sheets:
+        needed = math.ceil(area / room - 1e-9)
+        if count is None or needed <= count:
+            return used + max(0, needed)
+        used, area = used + count, area - count * room
+    return None
+
+
+def _grown(outline: Polygon, half: float) -> float:
+    return float(outline.buffer(half, quad_segs=4).area)
+
+
+def _by_top(form: Form, row: int, column: int) -> tuple[float, ...]:
+    return row + form.cells.shape[0], column + form.cells.shape[1]
+
+
+def _by_middle(form: Form, row: int, column: int) -> tuple[float, ...]:
+    return row + form.cells.shape[0] * form.middle, column
+
+
+PREFERS: tuple[Prefers, ...] = (_by_top, _by_middle)
+
+
+@dataclass(frozen=True)
+class _Way:
+    """An order of parts, which place is preferred, and the order of the kinds of sheets."""
+
+    genes: tuple[Gene, ...]
+    prefers: int
+    kinds: tuple[int, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class Nest:
+    """Fields with the number of their kind, and the parts that are left over."""
+
+    fields: tuple[tuple[int, Field], ...]
+    left: tuple[int, ...]
+    worth: tuple[float, ...]
+    way: _Way
+
+
+@dataclass(eq=False)
+class Engine:
+    """A job's shapes on one lattice, with the masks that all tries share."""
+
+    job: NestJob
+    cell: float
+    masks: NoFit
+    takes: float  # ns that all its masks take, about
+    askew: bool = False
+    _turns: dict[tuple[int, int], tuple[float, ...]] = field(default_factory=dict, init=False)
+
+    @property
+    def spent(self) -> float:
+        """Nanoseconds that all tries have taken, about."""
+        return self.masks.spent
+
+    @cached_property
+    def hopeless(self) -> frozenset[int]:
+        """Parts that lie on no sheet, not even alone."""
+        return frozenset(i for i in range(len(self.job.parts)) if not self._lies(i))
+
+    def _lies(self, part: int) -> bool:
+        own, shape = self.job.parts[part], self.masks.shapes[part]
+        return any(
+            Room(kind.size, self.cell).holds(shape.form(angle))
+            for some in (own.turns, own.askew)
+            for kind, angles in zip(self.job.kinds, some, strict=False)
+            for angle in angles
+        )
+
+    def turns(self, part: int, kind: int) -> tuple[float, ...]:
+        """Turns in which a part may lie on a kind of sheet, alike ones once."""
+        if (part, kind) not in self._turns:
+            own = self.job.parts[part]
+            angles = own.turns[kind]
+            if self.askew and own.askew:
+                angles = (*angles, *own.askew[kind])
+            self._turns[part, kind] = self.masks.shapes[part].different(angles)
+        return self._turns[part, kind]
+
+    def fill(self, way: _Way, *, all_or_none: bool = False) -> Nest:
+        """Lay every part, in an order."""
+        kinds, prefers = self.job.kinds, PREFERS[way.prefers]
+        fields: list[tuple[int, Field]] = []
+        count = [kind.count for kind in kinds]
+        left: list[int] = []
+        full: set[tuple[int, Gene]] = set()  # what found no room never will
+        for gene in way.genes:
+            part = gene[0]
+            if part in self.hopeless:
+                left.append(part)
+                continue
+            area = self.masks.shapes[part].area
+            for number, (kind, filled) in enumerate(fields):
+                if (number, gene) in full or filled.area + area > kinds[kind].area:
+                    continue
+                if filled.put(part, self._angles(gene, kind), prefers):
+                    break
+                full.add((number, gene))
+            else:
+                opened = self._opened(gene, way.kinds, count, prefers)
+                if opened is not None:
+                    fields.append(opened)
+                elif all_or_none:
+                    return Nest(tuple(fields), (part,), (math.inf,), way)
+                else:
+                    left.append(part)
+        return Nest(tuple(fields), tuple(left), self._worth(fields, left), way)
+
+    def _angles(self, gene: Gene, kind: int) -> tuple[float, ...]:
+        part, angle = gene
+        turns = self.turns(part, kind)
+        return turns if angle is None or angle not in turns else (angle,)
+
+    def _opened(
+        self, gene: Gene, order: Sequence[int], count: list[int | None], prefers: Prefers
+    ) -> tuple[int, Field] | None:
+        """A new sheet with a part on it; of the first kind that takes it."""
+        for kind in order:
+            if count[kind] == 0:
+                continue
+            sheet = Field(Room(self.job.kinds[kind].size, self.cell), self.masks)
+            angles = self._angles(gene, kind)
+            put = sheet.put(gene[0], angles, prefers)
+            if not put and gene[1] is not None:
+                put = sheet.put(gene[0], self.turns(gene[0], kind), prefers)
+            own = self.job.parts[gene[0]]
+            if not put and own.askew and not self.askew:
+                put = sheet.put(gene[0], self.masks.shapes[gene[0]].different(own.askew[kind]),
+                                prefers)  # fmt: skip
+            if put:
+                left = count[kind]
+                count[kind] = None if left is None else left - 1
+                return kind, sheet
+        return None
+
+    def _worth(self, fields: Sequence[tuple[int, Field]], left: Sequence[int]) -> tuple[float, ...]:
+        """What is better is less."""
+        kinds, spare = self.job.kinds, 0.0
+        cost = sum(kinds[kind].cost for kind, _ in fields)
+        whole = sum(kinds[kind].area for kind, _ in fields)
+        filled = sum((sheet.area / kinds[kind].area) ** 2 for kind, sheet in fields)
+        for kind, sheet in fields:
+            wide, high = kinds[kind].size
+            above = (high - sheet.top * self.cell) * wide
+            beside = (wide - sheet.right * self.cell) * high
+            spare = max(spare, above, beside)
+        missing = sum(self.masks.shapes[part].area for part in left)
+        return missing, len(fields), cost, whole, -round(filled, 9), -round(spare, 3)
+
+
+def _engine(job: NestJob, budget: float, angles: Sequence[float] = QUARTERS) -> Engine:
+    """The job on the finest lattice whose masks take less than so many nanoseconds."""
+    coarse = NoFit([Shape(part.outline, CELLS[-1], job.gap) for part in job.parts])
+    takes = _masks_take(coarse, angles)
+    cell = next((cell for cell in CELLS if takes * (CELLS[-1] / cell) ** 2 <= budget), CELLS[-1])
+    takes *= (CELLS[-1] / cell) ** 2
+    if cell == CELLS[-1]:
+        return Engine(job, cell, coarse, takes)
+    shapes = [Shape(part.outline, cell, job.gap) for part in job.parts]
+    return Engine(job, cell, NoFit(shapes), takes)
+
+
+def _masks_take(masks: NoFit, angles: Sequence[float]) -> float:
+    """Nanoseconds that masks of all pairs in some turns take, about."""
+    slants = len({angle % 90.0 for angle in angles})
+    forms = [(shape.form(0.0), len(shape.different(QUARTERS))) for shape in masks.shapes]
+    return FORM * len(forms) * slants + slants**2 * sum(
+        cost_of(one, other) * turns
+        for i, (one, _) in enumerate(forms)
+        for other, turns in forms[i:]
+    )
+
+
+def _ordered(
+    masks: NoFit, parts: Sequence[Part], key: Callable[[Shape], float]
+) -> tuple[Gene, ...]:
+    numbers = sorted(range(len(parts)), key=lambda i: (-key(masks.shapes[i]), i))
+    return tuple((i, None) for i in numbers for _ in range(parts[i].count))
+
+
+def _by_area(shape: Shape) -> float:
+    return shape.area
+
+
+def _by_hull(shape: Shape) -> float:
+    return float(shape.outline.convex_hull.area)
+
+
+def _by_length(shape: Shape) -> float:
+    return float(max(shape.form(0.0).cells.shape))
+
+
+def _ways(engine: Engine) -> Iterator[_Way]:
+    """Orders that are good more often than not, the best first."""
+    kinds = tuple(range(len(engine.job.kinds)))
+    orders = [kinds]
+    largest = tuple(sorted(kinds, key=lambda i: -engine.job.kinds[i].area))
+    if largest != kinds:
+        orders.append(largest)
+    for key, prefers in ((_by_area, 0), (_by_area, 1), (_by_hull, 1), (_by_length, 1)):
+        for order in orders:
+            yield _Way(_ordered(engine.masks, engine.job.parts, key), prefers, order)
+
+
+def draft(
+    job: NestJob,
+    *,
+    all_or_none: bool = False,
+    step: Callable[[float], None] | None = None,
+) -> tuple[Nest, Engine]:
+    """A good layout, soon.
+
+    With ``all_or_none`` the first that takes all will do.
+    """
+    budget = DRAFT + EACH * sum(part.count for part in job.parts)
+    engines = [_engine(job, budget / 2)]
+    askew = {angle for part in job.parts for some in part.askew for angle in some}
+    if askew and len(job.parts) <= SLANTED:
+        slanted = replace(_engine(job, budget, sorted(askew | set(QUARTERS))), askew=True)
+        if slanted.takes <= budget:
+            engines.append(slanted)
+    best: tuple[Nest, Engine] | None = None
+    for engine in engines:
+        for way in _ways(engine):
+            if best is not None and (engine.spent > budget or _done(best[0], all_or_none)):
+                break
+            made = engine.fill(way, all_or_none=all_or_none)
+            if step is not None:
+                step(min(1.0, engine.spent / budget))
+            if best is None or made.worth < best[0].worth:
+                best = made, engine
+    assert best is not None
+    again = best[1].fill(_repeated(best[0], job), all_or_none=all_or_none)
+    if again.worth < best[0].worth:
+        best = again, best[1]
+    left = budget - best[1].spent
+    return _improved(best, left, 0, step, all_or_none=all_or_none)
+
+
+def _done(nest: Nest, all_or_none: bool) -> bool:
+    """Whether nothing that counts can become better."""
+    if not nest.left and all_or_none:
+        return True
+    return len(nest.way.genes) - len(nest.left) <= 1
+
+
+def search(
+    found: tuple[Nest, Engine],
+    seed: int = 0,
+    *,
+    budget: float = SEARCH,
+    step: Callable[[float], None] | None = None,
+    better: Callable[[Nest], None] | None = None,
+) -> tuple[Nest, Engine]:
+    """The best of many orders near one that is good, on a lattice as fine as time allows."""
+    nest, engine = found
+    fine = _engine(engine.job, budget / 4)
+    if fine.cell < engine.cell:
+        fine = replace(fine, askew=engine.askew)
+        again = fine.fill(nest.way)
+        if again.worth <= nest.worth:
+            found = again, fine
+    return _improved(found, budget, seed, step, better)
+
+
+def _improved(
+    found: tuple[Nest, Engine],
+    budget: float,
+    seed: int,
+    step: Callable[[float], None] | None,
+    better: Callable[[Nest], None] | None = None,
+    *,
+    all_or_none: bool = False,
+) -> tuple[Nest, Engine]:
+    best, engine = found
+    rng = random.Random(seed)
+    start = engine.spent
+    while engine.spent - start < budget and not _done(best, all_or_none):
+        way = (
+            _changed(best.way, engine, rng) if rng.random() > AGAIN else _repeated(best, engine.job)
+        )
+        made = engine.fill(way, all_or_none=all_or_none)
+        if step is not None:
+            step(min(1.0, (engine.spent - start) / budget))
+        if made.worth <= best.worth:
+            if made.worth < best.worth and better is not None:
+                better(made)
+            best = made
+    return best, engine
+
+
+def _repeated(nest: Nest, job: NestJob) -> _Way:
+    """What lies on the fullest sheet, as often as there are copies, and then all else."""
+    if not nest.fields:
+        return nest.way
+    fullest = max(nest.fields, key=lambda pair: pair[1].area / job.kinds[pair[0]].area)[1]
+    pattern: list[Gene] = [lying.turned for lying in fullest.lying]
+    needs = Counter(part for part, _ in pattern)
+    has = Counter(part for part, _ in nest.way.genes)
+    times = min(has[part] // count for part, count in needs.items())
+    rest: list[Gene] = []
+    skip = Counter({part: count * times for part, count in needs.items()})
+    for gene in nest.way.genes:
+        if skip[gene[0]]:
+            skip[gene[0]] -= 1
+        else:
+            rest.append(gene)
+    return replace(nest.way, genes=(*pattern * times, *rest))
+
+
+def _changed(way: _Way, engine: Engine, rng: random.Random) -> _Way:
+    """A few parts elsewhere in the order, or in another turn."""
+    genes, many = list(way.genes), len(way.genes)
+    for _ in range(rng.choice((1, 1, 2, 3))):
+        what, at = rng.random(), rng.randrange(many)
+        if what < WHOLE:
+            part, kind = genes[at][0], rng.choice(way.kinds)
+            genes[at] = part, rng.choice((None, *engine.turns(part, kind)))
+        elif what < 2 * WHOLE:
+            other = rng.randrange(many)
+            genes[at], genes[other] = genes[other], genes[at]
+        else:
+            genes.insert(rng.randrange(many), genes.pop(at))
+    prefers = rng.randrange(len(PREFERS)) if rng.random() < OTHER else way.prefers
+    return replace(way, genes=tuple(genes), prefers=prefers)

@@ -22,6 +22,8 @@ __all__ = ["Mask", "NoFit", "Packed", "Turned", "barred_by", "cost_of"]
 CORNER = 19.0  # ns to count a corner of two boxes, and
 CELL = 6.0  # ns to sum up a cell, and
 PACK = 1.0  # ns to pack one; measured
+FEW = 48  # pairs of boxes; from memory, so few are marked one by one, and
+MARK = 1500.0  # ns to mark one; measured
 
 Packed = NDArray[np.uint8]
 Turned = tuple[int, float]  # number of a shape, degrees
@@ -53,8 +55,10 @@ def cost_of(near: Form, cells: Form) -> float:
     """Nanoseconds that a mask of two forms takes, about."""
     a, b = near.near.shape, cells.cells.shape
     whole = (a[0] + b[0] - 1) * (a[1] + b[1] - 1)
-    corners = 4 * len(near.near_boxes) * len(cells.boxes)
-    return CORNER * corners + CELL * float(whole)
+    pairs = len(near.near_boxes) * len(cells.boxes)
+    if pairs <= FEW:
+        return MARK * pairs + PACK * float(whole)
+    return CORNER * 4 * pairs + CELL * float(whole)
 
 
 def barred_by(boxes: NDArray[np.intp], form: Form, rows: int, columns: int) -> Cells:
@@ -69,6 +73,11 @@ def barred_by(boxes: NDArray[np.intp], form: Form, rows: int, columns: int) -> C
     last_row = (boxes[:, 1][:, None] - own[:, 0] + form.cells.shape[0] - 1).ravel()
     first = (boxes[:, 2][:, None] - own[:, 3] + form.cells.shape[1]).ravel()
     last = (boxes[:, 3][:, None] - own[:, 2] + form.cells.shape[1] - 1).ravel()
+    if len(first) <= FEW:
+        barred = np.zeros((high, wide), dtype=bool)
+        for a, b, c, d in zip(first_row, last_row, first, last, strict=True):
+            barred[a:b, c:d] = True
+        return barred
     across = wide + 1
     ups = np.concatenate([first_row * across + first, last_row * across + last])
     downs = np.concatenate([first_row * across + last, last_row * across + first])

@@ -130,7 +130,7 @@ def _check(options: argparse.Namespace) -> int:
 
     project = load_project(Path(options.file))
     job = work_up_job(project)
-    sheets = plan_job_sheets(job)
+    sheets = plan_job_sheets(job, seek=True)
     found = {
         name: [
             *(job.works[name].findings if name in job.works else ()),
@@ -220,7 +220,7 @@ def _export(options: argparse.Namespace) -> int:
     job = work_up_job(load_project(Path(options.file)))
     if job.refused is not None:
         raise FieldError("export", job.refused.message.rstrip("."), "Nothing was written.")
-    sheets = plan_job_sheets(job)
+    sheets = plan_job_sheets(job, seek=True)
     for path in export_all(job, sheets, Path(options.output), only, paper=options.paper):
         print(path)
     return 0

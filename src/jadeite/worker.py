@@ -109,11 +109,20 @@ _works: dict[str, Work] = {}  # of the job that was last laid out, by item
 def sheets(
     project: Project, arrangements: Mapping[str, Arrangement], step: Step
 ) -> SheetWork | None:
-    """Layout and cutting plan of a job; None where one of its items is not made."""
+    """Layout and cutting plan of a job; None where one of its items is not made.
+
+    Where fewer sheets might do, what is there at once comes as a part, then a better order.
+    """
     made = work_up_job(project, _works, lambda name, _: arrangements.get(name), cures=False)
     _works.clear()
     _works.update(made.works)
-    return plan_job_sheets(made, step) if made.whole else None
+    if not made.whole:
+        return None
+    first = plan_job_sheets(made, step)
+    if len(first.layout.sheets) <= first.layout.fewest:
+        return first
+    step.part(first)
+    return plan_job_sheets(made, step, seek=True)
 
 
 def size(

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 
-__all__ = ["BOARD_COLOURS", "mix", "shade"]
+__all__ = ["BOARD_COLOURS", "luminance", "mix", "plainest", "shade"]
 
 # made-up colours for board, with plain names
 BOARD_COLOURS = (
@@ -34,3 +35,16 @@ def mix(one: str, other: str, share: float) -> str:
 def shade(colour: str, light: float) -> str:
     """A colour in less (under 1) or more light."""
     return mix(colour, "#1a2622", 1 - light) if light < 1 else mix(colour, "#ffffff", light - 1)
+
+
+def luminance(colour: str) -> float:
+    """How light a colour is, 0 to 1: relative luminance of WCAG 2.2."""
+    parts = [part / 255 for part in _parts(colour)]
+    linear = [p / 12.92 if p <= 0.04045 else ((p + 0.055) / 1.055) ** 2.4 for p in parts]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+def plainest(ground: str, *inks: str) -> str:
+    """Of some inks the one that contrasts most with its ground, by WCAG 2.2."""
+    under = luminance(ground) + 0.05
+    return max(inks, key=lambda ink: abs(math.log((luminance(ink) + 0.05) / under)))

@@ -77,6 +77,7 @@ class Session(QObject):
         self._saved: Project | None = self.project
         self.sheets: SheetWork | None = None
         self._sheets_for: SheetsKey | None = None
+        self._drafted: SheetsKey | None = None  # of which a first layout is there
         self.sheets_busy = False
         self.journal_folder = journal_folder
         self._journal = self._new_journal()
@@ -85,6 +86,7 @@ class Session(QObject):
         self.bench.arranging.connect(self.arranging)
         self.bench.trouble.connect(self.trouble)
         self.sheets_job = Job("sheets", self)
+        self.sheets_job.part.connect(self._on_first_sheets)
         self.sheets_job.succeeded.connect(self._on_sheets)
         self.sheets_job.failed.connect(self._on_sheets_failed)
         self.sheets_job.cancelled.connect(self._on_sheets_stopped)
@@ -296,14 +298,23 @@ class Session(QObject):
         self._sheets_for = self._sheets_key()
         self.sheets_changed.emit()
 
+    def _on_first_sheets(self, sheets: object) -> None:
+        """A layout that may still become better is shown, but not written."""
+        if isinstance(sheets, SheetWork):
+            self.sheets, self._sheets_for = sheets, None
+            self._drafted = self._sheets_key()
+            self.sheets_changed.emit()
+
     def _on_sheets_failed(self, words: str) -> None:
         self.sheets_busy = False
         self.trouble.emit(words)
         self.sheets_changed.emit()
 
     def _on_sheets_stopped(self) -> None:
-        """The layout of the last finished document stays until something changes."""
+        """The layout of the last finished document, or the first of this one, stays."""
         self.sheets_busy = False
+        if self._drafted == self._sheets_key():
+            self._sheets_for = self._drafted
         self.sheets_changed.emit()
 
     def settled(self) -> bool:

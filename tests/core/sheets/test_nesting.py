@@ -88,8 +88,8 @@ def check(nest: Nest, engine: Engine) -> None:
     for i, kind in enumerate(job.kinds):
         assert kind.count is None or used[i] <= kind.count
     if not nest.left:
-        assert job.fewest is not None
-        assert len(nest.fields) >= job.fewest
+        assert engine.fewest is not None
+        assert len(nest.fields) >= engine.fewest
 
 
 SEEN: Counter[str] = Counter()

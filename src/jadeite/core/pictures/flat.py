@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterable, Mapping
-from functools import lru_cache
 
 import numpy as np
-import shapely
 
 from jadeite.core.cutting.plan import CutPath, SheetCut
 from jadeite.core.nets.bends import ROLLED
 from jadeite.core.nets.model import Floats, Fold, Piece, Trace
-from jadeite.core.nets.outline import drawn_folds, loops_of, piece_polygon
+from jadeite.core.nets.outline import drawn_folds, loops_of
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Image, Label, Path, Picture, Stroke
 from jadeite.core.pictures.prints import print_paths
+from jadeite.core.pictures.sheet_names import name_pieces
 from jadeite.core.sheets.marks import CLEAR, mark_lines
 from jadeite.core.sheets.plan import PlacedPiece, placed_points
 from jadeite.core.units import System, format_length
@@ -33,10 +31,9 @@ __all__ = [
     "wound",
 ]
 
-CENTRAL = 0.6  # of the most room that any place has, from memory, suffices in the middle
+FADED = 0.5  # of a piece's colour is gone where it is not cut yet; from memory
 NARROW = 230.0  # hairlines; a narrower sheet gets short words only
 FINE = 1.2  # mm of board that a line of a small sheet covers at most; from memory
-LETTER, BESIDE = 6.8, 1.15  # hairlines of a letter, and of a piece's width; from memory
 AROUND = 34.0  # hairlines round a sheet, for its size
 
 
@@ -229,14 +226,14 @@ def sheet_picture(
         else:
             rings = tuple(put(loop.points) for loop in loops_of(piece))
             faint = Stroke(mix(LIGHT.ink, paper, 0.75), 0.8 * unit)
-            picture.add(Path(rings, fill=mix(fill, paper, 0.5), stroke=faint, tag=tag))
-        if unit * 16 < scale * 40:
-            spot = put(_heart(piece))[0]
-            words = piece.title if placed.copy == 0 else f"{piece.title} {placed.copy + 1}"
-            if LETTER * unit * len(words) < BESIDE * np.ptp(put(loops_of(piece)[0].points)[:, 0]):
-                picture.add(
-                    Label(words, float(spot[0]), float(spot[1]), 12.5 * unit, LIGHT.ink, weight=600)
-                )
+            picture.add(Path(rings, fill=mix(fill, paper, FADED), stroke=faint, tag=tag))
+    if unit * 16 < scale * 40:
+        size = stock.width, stock.height
+        faded = 0.0 if done is None else FADED
+        name_pieces(
+            picture, cut.sheet.placed, pieces, place, size, scale, unit,
+            lambda name: mix(colours.get(name, base), paper, faded),
+        )  # fmt: skip
     if cut.sheet.printed:
         marks = tuple(place(line) for line in mark_lines(cut.sheet.size))
         picture.add(Path(marks, closed=False, stroke=Stroke(LIGHT.ink, 0.9 * unit)))
@@ -244,17 +241,6 @@ def sheet_picture(
         _draw_progress(picture, cut.paths, place, LIGHT, unit, done)
     _draw_sheet_marks(picture, cut, place, palette, unit, system, title)
     return picture
-
-
-@lru_cache(maxsize=128)
-def _heart(piece: Piece) -> Floats:
-    """Where a piece's name has most room, (1, 2): its middle, unless an edge is near."""
-    polygon = piece_polygon(piece)
-    widest, edge = shapely.maximum_inscribed_circle(polygon, tolerance=1.0).coords
-    middle = polygon.centroid
-    room = math.dist(widest, edge)
-    near = polygon.contains(middle) and polygon.boundary.distance(middle) > CENTRAL * room
-    return np.array([[middle.x, middle.y]]) if near else np.array([widest])
 
 
 def _draw_progress(

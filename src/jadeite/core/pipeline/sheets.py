@@ -50,8 +50,13 @@ def plan_sheets(
     return _planned(task, pieces, step, lambda piece: sheet_cure(task, design, piece.piece, known))
 
 
-def plan_job_sheets(job: JobWork, step: Callable[[float, str], None] | None = None) -> SheetWork:
-    """Lay the pieces of every item out together and plan the cutting."""
+def plan_job_sheets(
+    job: JobWork, step: Callable[[float, str], None] | None = None, *, seek: bool = False
+) -> SheetWork:
+    """Lay the pieces of every item out together and plan the cutting.
+
+    With ``seek`` a better order is sought where fewer sheets might do, for some 2 s.
+    """
 
     known: dict[str, Known] = {}
 
@@ -62,7 +67,7 @@ def plan_job_sheets(job: JobWork, step: Callable[[float, str], None] | None = No
         own = work.design.piece(piece.own)
         return sheet_cure(work.task, work.design, own, known.setdefault(name, Known()))
 
-    return _planned(job.project, job.pieces, step, cure)
+    return _planned(job.project, job.pieces, step, cure, seek=seek)
 
 
 def _planned(
@@ -70,8 +75,10 @@ def _planned(
     pieces: Sequence[JobPiece],
     step: Callable[[float, str], None] | None,
     cure_of: Callable[[JobPiece], Cure | None],
+    *,
+    seek: bool = False,
 ) -> SheetWork:
-    layout = laid_out(job, pieces, step)
+    layout = laid_out(job, pieces, step, seek=seek)
     by_name = {piece.piece.name: piece for piece in pieces}
     copies = Counter(name for name, _ in layout.unplaced)
     found = [

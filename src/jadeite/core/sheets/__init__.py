@@ -1,11 +1,13 @@
-"""Stock, and a draft layout of the pieces on it."""
+"""Stock, and layouts of the pieces on it: a draft, and the search for a better order."""
 
 from jadeite.core.sheets.layout import lay_out
+from jadeite.core.sheets.nesting import SEARCH
 from jadeite.core.sheets.plan import GAP, Layout, PlacedPiece, SheetPlan, placed_points
 from jadeite.core.sheets.stock import SHEET_SIZES, SheetSize, usable_area
 
 __all__ = [
     "GAP",
+    "SEARCH",
     "SHEET_SIZES",
     "Layout",
     "PlacedPiece",

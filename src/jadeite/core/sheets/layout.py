@@ -11,7 +11,7 @@ from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.project import Stock
 from jadeite.core.sheets.field import Field
-from jadeite.core.sheets.nesting import QUARTERS, Engine, Kind, NestJob, Part, draft
+from jadeite.core.sheets.nesting import QUARTERS, Engine, Kind, NestJob, Part, draft, search
 from jadeite.core.sheets.plan import GAP, Layout, PlacedPiece, SheetPlan
 from jadeite.core.sheets.stock import usable_area
 
@@ -36,6 +36,7 @@ def lay_out(
     step: Callable[[float, str], None] | None = None,
     all_or_none: bool = False,
     around: float = 0.0,
+    seek: float = 0.0,
 ) -> Layout:
     """Lay every piece, ``copies`` times or as often as is said of it, on sheets of the stock.
 
@@ -57,6 +58,9 @@ def lay_out(
         given up: quicker where sizes are tried.
     around : float
         mm that belong to every piece beyond its outline: ink past the cut.
+    seek : float
+        About how many nanoseconds a better order is sought for boards that take more sheets
+        than their area needs; the same number gives the same layout.
     """
     colours = colours or {}
     shapes = {piece.name: piece_polygon(piece) for piece in pieces}
@@ -69,7 +73,7 @@ def lay_out(
         boards.setdefault(board, []).append(piece)
     usable = [usable_area((kind.width, kind.height), reach, margin) for kind in stock]
     left = [kind.count for kind in stock]
-    whole, done = sum(often.values()), 0
+    whole, done, fewest = sum(often.values()), 0, 0
     sheets: list[SheetPlan] = []
     unplaced: list[Asked] = []
     for board, some in boards.items():
@@ -83,7 +87,12 @@ def lay_out(
             if step is not None:
                 step((done + share * number) / whole, "Laying out the pieces")
 
-        nest, engine = draft(NestJob(parts, kinds, GAP), all_or_none=all_or_none, step=told)
+        found = draft(NestJob(parts, kinds, GAP), all_or_none=all_or_none, step=told)
+        least = found[1].fewest
+        if seek and (least is None or len(found[0].fields) > least):
+            found = search(found, budget=seek / len(boards), step=told)
+        nest, engine = found
+        fewest += least or len(nest.fields)
         copied = [_copies(group, often) for group in groups]
         for kind, field in nest.fields:
             placed = tuple(_placed(field, engine, copied, usable[kind]))
@@ -93,7 +102,7 @@ def lay_out(
             left[kind] = None if count is None else count - 1
         unplaced += [next(copied[part]) for part in nest.left]
         done += number
-    return Layout(tuple(sheets), tuple(unplaced))
+    return Layout(tuple(sheets), tuple(unplaced), fewest)
 
 
 def _alike(pieces: Sequence[Piece]) -> list[list[Piece]]:

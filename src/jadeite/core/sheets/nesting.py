@@ -31,6 +31,7 @@ SEARCH = 2e9  # ns; from memory, what a search takes
 QUARTERS = (0.0, 90.0, 180.0, 270.0)  # degrees; common practice, sides along the grain
 SLANTED = 3  # shapes; from memory, of so few kinds other angles are tried in a draft
 WHOLE = 0.3  # of all changes are of turns, and so many of two places; from memory
+ORDERS = 40  # times the square of their number are tried of few shapes; from memory
 AGAIN = 0.05  # of all tries repeat the fullest sheet; from memory
 OTHER = 0.1  # of all tries prefer places otherwise; from memory
 
@@ -72,16 +73,6 @@ class NestJob:
     kinds: tuple[Kind, ...]
     gap: float
 
-    @cached_property
-    def fewest(self) -> int | None:
-        """No layout can use fewer sheets; None where the sheets do not suffice."""
-        half = self.gap / 2
-        area = sum(part.count * _grown(part.outline, half) for part in self.parts)
-        largest = sorted(
-            (((kind.size[0] + self.gap) * (kind.size[1] + self.gap), kind.count)
-             for kind in self.kinds), key=lambda pair: -pair[0])  # fmt: skip
-        return fewest(area, largest)
-
 
 def fewest(area: float, sheets: Sequence[tuple[float, int | None]]) -> int | None:
     """Sheets (area, how many; largest first) that an area takes at least; None for not enough."""
@@ -92,10 +83,6 @@ def fewest(area: float, sheets: Sequence[tuple[float, int | None]]) -> int | Non
             return used + max(0, needed)
         used, area = used + count, area - count * room
     return None
-
-
-def _grown(outline: Polygon, half: float) -> float:
-    return float(outline.buffer(half, quad_segs=4).area)
 
 
 def _by_top(form: Form, row: int, column: int) -> tuple[float, ...]:
@@ -137,12 +124,27 @@ class Engine:
     masks: NoFit
     takes: float  # ns that all its masks take, about
     askew: bool = False
-    _turns: dict[tuple[int, int], tuple[float, ...]] = field(default_factory=dict, init=False)
+    _turns: dict[tuple[int, int, bool], tuple[float, ...]] = field(default_factory=dict, init=False)
 
     @property
     def spent(self) -> float:
         """Nanoseconds that all tries have taken, about."""
         return self.masks.spent
+
+    @cached_property
+    def fewest(self) -> int | None:
+        """No layout of what fits can use fewer sheets; None where they do not suffice.
+
+        Outlines grown by half of the gap overlap nowhere, in parts that are as much larger.
+        """
+        gap = self.job.gap
+        area = sum(
+            part.count * float(part.outline.buffer(gap / 2, quad_segs=4).area)
+            for i, part in enumerate(self.job.parts)
+            if i not in self.hopeless
+        )
+        rooms = [((k.size[0] + gap) * (k.size[1] + gap), k.count) for k in self.job.kinds]
+        return fewest(area, sorted(rooms, key=lambda pair: -pair[0]))
 
     @cached_property
     def hopeless(self) -> frozenset[int]:
@@ -158,15 +160,16 @@ class Engine:
             for angle in angles
         )
 
-    def turns(self, part: int, kind: int) -> tuple[float, ...]:
+    def turns(self, part: int, kind: int, *, askew: bool = False) -> tuple[float, ...]:
         """Turns in which a part may lie on a kind of sheet, alike ones once."""
-        if (part, kind) not in self._turns:
+        key = part, kind, askew
+        if key not in self._turns:
             own = self.job.parts[part]
             angles = own.turns[kind]
-            if self.askew and own.askew:
+            if (askew or self.askew) and own.askew:
                 angles = (*angles, *own.askew[kind])
-            self._turns[part, kind] = self.masks.shapes[part].different(angles)
-        return self._turns[part, kind]
+            self._turns[key] = self.masks.shapes[part].different(angles)
+        return self._turns[key]
 
     def fill(self, way: _Way, *, all_or_none: bool = False) -> Nest:
         """Lay every part, in an order."""
@@ -214,10 +217,8 @@ class Engine:
             put = sheet.put(gene[0], angles, prefers)
             if not put and gene[1] is not None:
                 put = sheet.put(gene[0], self.turns(gene[0], kind), prefers)
-            own = self.job.parts[gene[0]]
-            if not put and own.askew and not self.askew:
-                put = sheet.put(gene[0], self.masks.shapes[gene[0]].different(own.askew[kind]),
-                                prefers)  # fmt: skip
+            if not put and self.job.parts[gene[0]].askew:
+                put = sheet.put(gene[0], self.turns(gene[0], kind, askew=True), prefers)
             if put:
                 left = count[kind]
                 count[kind] = None if left is None else left - 1
@@ -365,8 +366,9 @@ def _improved(
 ) -> tuple[Nest, Engine]:
     best, engine = found
     rng = random.Random(seed)
-    start = engine.spent
-    while engine.spent - start < budget and not _done(best, all_or_none):
+    start, tries = engine.spent, ORDERS * len(best.way.genes) ** 2
+    while engine.spent - start < budget and tries > 0 and not _done(best, all_or_none):
+        tries -= 1
         way = (
             _changed(best.way, engine, rng) if rng.random() > AGAIN else _repeated(best, engine.job)
         )

@@ -44,10 +44,14 @@ class SheetPlan:
 
 @dataclass(frozen=True)
 class Layout:
-    """Every sheet of the job, and the pieces that fit on none."""
+    """Every sheet of the job, and the pieces that fit on none.
+
+    By their areas the pieces that fit need ``fewest`` sheets; no layout can do with less.
+    """
 
     sheets: tuple[SheetPlan, ...]
     unplaced: tuple[tuple[str, int], ...]
+    fewest: int = 0
 
     @property
     def used(self) -> float:

@@ -204,9 +204,18 @@ class SheetsPanel(Panel):
             given("pieces", area * layout.used, "mm2"),
             unit="%",
         )
+        fewest = reckon(
+            "Fewest by area",
+            layout.fewest,
+            "the pieces with their gaps over the usable part of a sheet, for each board; "
+            "no layout can do with fewer",
+            given("pieces placed", pieces, ""),
+            unit="",
+        )
         self.results.show_results(
             [
                 ("sheets", given("Sheets", len(layout.sheets), ""), ""),
+                ("fewest", fewest, ""),
                 ("pieces", given("Pieces placed", pieces, ""), ""),
                 ("used", used, ""),
                 ("gap", constant("Gap between pieces", GAP, "mm", Mark.MEMORY), ""),

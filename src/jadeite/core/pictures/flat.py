@@ -14,14 +14,17 @@ from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Image, Label, Path, Picture, Stroke
 from jadeite.core.pictures.prints import print_paths
-from jadeite.core.pictures.sheet_names import name_pieces
+from jadeite.core.pictures.sheet_names import item_of, name_pieces
 from jadeite.core.sheets.marks import CLEAR, mark_lines
 from jadeite.core.sheets.plan import PlacedPiece, placed_points
 from jadeite.core.units import System, format_length
 
 __all__ = [
+    "ABOVE",
+    "BELOW",
     "KINDS",
     "Transform",
+    "around_sheet",
     "line_kind",
     "line_strokes",
     "net_key",
@@ -31,10 +34,11 @@ __all__ = [
     "wound",
 ]
 
+AROUND, CLOSE = 34.0, 12.0  # hairlines beside a sheet for its size, and beside a narrow one
+ABOVE, BELOW = 30.0, 30.0  # hairlines for its name and its size
 FADED = 0.5  # of a piece's colour is gone where it is not cut yet; from memory
 NARROW = 230.0  # hairlines; a narrower sheet gets short words only
 FINE = 1.2  # mm of board that a line of a small sheet covers at most; from memory
-AROUND = 34.0  # hairlines round a sheet, for its size
 
 
 def line_strokes(palette: Palette, unit: float) -> dict[str, Stroke]:
@@ -168,6 +172,11 @@ def net_picture(
     return Picture(items=list(piece_paths(piece, place, palette, unit, colour)))
 
 
+def around_sheet(width: float) -> float:
+    """Hairlines to the left and right of a sheet of so many hairlines."""
+    return CLOSE if width < NARROW else AROUND
+
+
 def sheet_picture(
     cut: SheetCut,
     pieces: Mapping[str, Piece],
@@ -180,7 +189,7 @@ def sheet_picture(
     system: System = "mm",
     title: str = "",
 ) -> Picture:
-    """A sheet from above, with its pieces; its lower left corner at (AROUND, ...).
+    """A sheet from above, with its pieces; beside it as much as is said by `around_sheet`.
 
     Parameters
     ----------
@@ -191,7 +200,8 @@ def sheet_picture(
     """
     picture = Picture()
     stock = cut.sheet.stock
-    x0, y0 = AROUND * unit, AROUND * unit * 0.9 + stock.height * scale
+    beside = around_sheet(stock.width * scale / unit)
+    x0, y0 = beside * unit, ABOVE * unit + stock.height * scale
     place = Transform(scale, x0, y0)
 
     def box(x: float, y: float, w: float, h: float) -> Floats:
@@ -239,7 +249,8 @@ def sheet_picture(
         picture.add(Path(marks, closed=False, stroke=Stroke(LIGHT.ink, 0.9 * unit)))
     if done is not None:
         _draw_progress(picture, cut.paths, place, LIGHT, unit, done)
-    _draw_sheet_marks(picture, cut, place, palette, unit, system, title)
+    item = item_of(cut.sheet.placed, pieces)
+    _draw_sheet_marks(picture, cut, place, palette, unit, system, title or stock.name, item)
     return picture
 
 
@@ -292,6 +303,7 @@ def _draw_sheet_marks(
     unit: float,
     system: System,
     title: str,
+    item: str,
 ) -> None:
     """Size along two sides, the share used, and the grain."""
     stock = cut.sheet.stock
@@ -303,7 +315,8 @@ def _draw_sheet_marks(
     (x0, y0), (x1, _), (_, _), (_, y1) = corners
     quiet = palette.quiet
     narrow = x1 - x0 < NARROW * unit
-    words = (title or stock.name).split(":")[0] if narrow else title or stock.name
+    words = title.split(":")[0] if narrow else title
+    words += f" · {item}" if item else ""
     picture.add(Label(words, x0, y1 - 14 * unit, 12.5 * unit, palette.ink, "start", 600))
     used = f"{cut.sheet.used:.0%} used"
     if narrow:

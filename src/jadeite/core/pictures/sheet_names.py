@@ -20,7 +20,7 @@ from jadeite.core.sheets.forms import filled
 from jadeite.core.sheets.plan import PlacedPiece
 from jadeite.core.units import numbered
 
-__all__ = ["name_pieces"]
+__all__ = ["item_of", "name_pieces"]
 
 SIZE = 12.5  # of a name, in hairlines, and
 LETTER = 6.9  # of one of its letters, and
@@ -28,6 +28,7 @@ HIGH = 17.0  # of its line; from memory
 CLEAR = 1.0  # mm; from memory, a name keeps so far from lines
 CELL = 4.0  # hairlines; from memory, places beside pieces are tried so far apart
 MOST = 400  # places; from memory, of more only some are tried
+TRIED = 60  # of these, nearest first, for one whose hairline crosses no name; from memory
 FAR = 160.0  # hairlines; from memory, further away a hairline leads the eye astray
 
 Size = tuple[float, float]
@@ -48,13 +49,15 @@ def name_pieces(
     ``place`` carries mm of the sheet into the picture, ``scale`` to the mm; ``fill_of`` a piece is
     its colour.  Where like pieces have no room for their name, one name tells of them all.
     """
+    shared = item_of(placed, pieces)
+    name = {key: piece.title.removeprefix(f"{shared}, ") for key, piece in pieces.items()}
     kinds: dict[int, list[PlacedPiece]] = {}
     for one in placed:
         if one.piece in pieces:
             kinds.setdefault(id(pieces[one.piece].panels), []).append(one)
     left: list[list[PlacedPiece]] = []
     for like in kinds.values():
-        spots = [_inside(pieces[one.piece], one, scale, unit) for one in like]
+        spots = [_inside(pieces[one.piece], name[one.piece], one, scale, unit) for one in like]
         if any(spot is None for spot in spots):
             left.append(like)
             continue
@@ -62,29 +65,39 @@ def name_pieces(
             assert spot is not None
             x, y = place(np.array([spot[:2]]))[0]
             ink = plainest(fill_of(one.piece), LIGHT.ink, LIGHT.sheet)
-            picture.add(_label(pieces[one.piece].title, x, y, unit, ink, turn=spot[2]))
+            picture.add(_label(name[one.piece], x, y, unit, ink, turn=spot[2]))
     if not left:
         return
     free = _Free(placed, pieces, sheet, CELL * unit / scale)
     for like in left:
-        titles = sorted({pieces[one.piece].title for one in like}, key=_counted)
+        titles = sorted({name[one.piece] for one in like}, key=_counted)
         words = numbered(titles)
         if len(like) > len(titles):
             words = f"{len(like)} × {words}"
+        lines = _lines(words, sheet[0] * scale, unit)
+        long = max(_long(line, unit) for line in lines)
         found = free.beside(
             [_where(pieces[one.piece], one) for one in like],
-            (_long(words, unit) / scale, HIGH * unit / scale),
+            (long / scale, HIGH * unit * len(lines) / scale),
             FAR * unit / scale,
         )
         if found is None:
             continue
         middle, end, start = found
         x, y = place(np.array([middle]))[0]
-        line = place(np.array([start, end]))
-        picture.add(Path((line,), closed=False, stroke=Stroke(LIGHT.quiet, 0.8 * unit)))
-        dot = line[1] + 1.6 * unit * np.array([[math.cos(a), math.sin(a)] for a in range(7)])
+        way = place(np.array([start, end]))
+        picture.add(Path((way,), closed=False, stroke=Stroke(LIGHT.quiet, 0.8 * unit)))
+        dot = way[1] + 1.6 * unit * np.array([[math.cos(a), math.sin(a)] for a in range(7)])
         picture.add(Path((dot,), fill=LIGHT.quiet))
-        picture.add(_label(words, x, y, unit, LIGHT.ink))
+        for i, line in enumerate(lines):
+            down = (i - (len(lines) - 1) / 2) * HIGH * unit
+            picture.add(_label(line, x, y + down, unit, LIGHT.ink))
+
+
+def item_of(placed: Sequence[PlacedPiece], pieces: Mapping[str, Piece]) -> str:
+    """The item to which all on a sheet belong, if their names say it; else empty."""
+    heads = {pieces[one.piece].title.rpartition(", ")[0] for one in placed if one.piece in pieces}
+    return heads.pop() if len(heads) == 1 else ""
 
 
 def _counted(title: str) -> tuple[str, int]:
@@ -101,6 +114,12 @@ def _long(words: str, unit: float) -> float:
     return (LETTER * len(words) + 4.0) * unit
 
 
+def _lines(words: str, width: float, unit: float) -> list[str]:
+    """Words on one line where it is no wider than half of the sheet; else parted at a comma."""
+    head, comma, rest = words.rpartition(", ")
+    return [words] if _long(words, unit) <= width / 2 or not comma else [f"{head},", rest]
+
+
 def _where(piece: Piece, placed: PlacedPiece) -> Polygon:
     """A piece where it lies, mm of the sheet."""
     turned = affinity.rotate(piece_polygon(piece), placed.angle, origin=(0, 0))
@@ -108,10 +127,10 @@ def _where(piece: Piece, placed: PlacedPiece) -> Polygon:
 
 
 def _inside(
-    piece: Piece, placed: PlacedPiece, scale: float, unit: float
+    piece: Piece, name: str, placed: PlacedPiece, scale: float, unit: float
 ) -> tuple[float, float, float] | None:
     """Where on the sheet (x, y in mm) a piece's name lies inside it, and its turn in degrees."""
-    long, high = _long(piece.title, unit) / scale, HIGH * unit / scale
+    long, high = _long(name, unit) / scale, HIGH * unit / scale
     for turn, size in ((0.0, (long, high)), (-90.0, (high, long))):
         spot = _room(piece, round(placed.angle, 3), (round(size[0], 1), round(size[1], 1)))
         if spot is not None:
@@ -166,6 +185,7 @@ class _Free:
         cell: float,
     ) -> None:
         self._cell = cell
+        self._names: list[shapely.Geometry] = []  # and their hairlines
         rows, columns = (max(1, int(length / cell)) for length in sheet[::-1])
         self._taken = np.zeros((rows, columns), dtype=bool)
         for one in placed:
@@ -203,11 +223,20 @@ class _Free:
         apart = shapely.distance(boxes[:, None], np.array(shapes, dtype=object))
         # of those equally near the one whose line is shortest from its middle
         apart += 0.01 * shapely.distance(shapely.points(middles)[:, None], np.array(shapes))
-        which, shape = np.unravel_index(int(apart.argmin()), apart.shape)
+        names = shapely.union_all(self._names)
+        for at in np.argsort(apart, axis=None)[:TRIED]:
+            which, shape = np.unravel_index(int(at), apart.shape)
+            line = shapely.shortest_line(boxes[which], shapes[int(shape)])
+            if line.length > far:
+                return None
+            if not line.intersects(names):
+                break
+        self._names += [boxes[which], line]
         row, column = free[which]
         self._taken[row : row + rows, column : column + columns] = True
-        start, end = shapely.shortest_line(boxes[which], shapes[int(shape)]).coords
-        if math.dist(start, end) > far:
-            return None
+        ends = shapely.get_coordinates(line) / self._cell
+        for x, y in np.linspace(ends[0], ends[1], 2 + int(line.length / self._cell)).astype(int):
+            self._taken[min(y, up - 1), min(x, across - 1)] = True
+        start, end = line.coords
         middle = float(middles[which][0]), float(middles[which][1])
         return middle, (end[0], end[1]), (start[0], start[1])

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
 from jadeite.core.cutting import SheetCut, place_at
 from jadeite.core.pictures import Label, Picture, sheet_picture
-from jadeite.core.pictures.flat import AROUND
+from jadeite.core.pictures.flat import ABOVE, BELOW, around_sheet
 from jadeite.core.steps import Steps
 from jadeite.core.units import format_duration
 from jadeite.desktop.session import Session
@@ -60,11 +60,12 @@ class SheetsView(Chart):
         best = (1, 0.0)
         for columns in range(1, len(cuts) + 1):
             rows = math.ceil(len(cuts) / columns)
-            across = (self.width() - SPACE * (columns + 1)) / columns - 2 * AROUND
-            down = (self.height() - self._head() - SPACE * (rows + 1)) / rows - 2 * AROUND
-            scale = min(across / widest, down / tallest)
-            if scale > best[1]:
-                best = (columns, scale)
+            across = (self.width() - SPACE * (columns + 1)) / columns
+            down = (self.height() - self._head() - SPACE * (rows + 1)) / rows - ABOVE - BELOW
+            for about in (across, 0.0):  # a narrow sheet has less beside it
+                scale = min((across - 2 * around_sheet(about)) / widest, down / tallest)
+                if around_sheet(scale * widest) <= around_sheet(about) and scale > best[1]:
+                    best = (columns, scale)
         return best[0], max(best[1], 0.02)
 
     def drawing(self) -> Steps[Picture]:
@@ -90,8 +91,11 @@ class SheetsView(Chart):
         sheets = self.session.sheets
         pieces = {name: cut.piece for name, cut in sheets.pieces.items()} if sheets else {}
         colours = sheets.colours if sheets else {}
-        widest = max(c.sheet.stock.width for c in shown) * scale + 2 * AROUND
-        tallest = max(c.sheet.stock.height for c in shown) * scale + 2 * AROUND
+        widest = max(
+            width + 2 * around_sheet(width)
+            for width in (c.sheet.stock.width * scale for c in shown)
+        )
+        tallest = max(c.sheet.stock.height for c in shown) * scale + ABOVE + BELOW
         rows = math.ceil(len(shown) / columns)
         left = (self.width() - columns * widest - (columns - 1) * SPACE) / 2
         head = self._head()

@@ -1,0 +1,97 @@
+"""How well sheets are filled: draft, search and an endless strip, on ten fixed jobs.
+
+``python -m benchmarks.nesting`` prints a table.  The strip of a general-purpose packer
+(spyrrow, 20 s on one strip as wide as a sheet) tells what density can be reached where no
+sheet ends; it knows no holes.
+"""
+
+from __future__ import annotations
+
+import sys
+import time
+
+import spyrrow
+from shapely.geometry import Polygon
+
+from benchmarks.nesting_jobs import JOBS, NestingJob, nesting_job
+from jadeite.core.sheets import GAP
+from jadeite.core.sheets.nesting import QUARTERS, Engine, Kind, Nest, NestJob, Part, draft, search
+
+REACH = 292.0  # mm; the large cutter's
+SECONDS = 20
+
+
+def _parts(job: NestingJob, kinds: int) -> tuple[Part, ...]:
+    askew = tuple(angle for angle in job.turns if angle % 90)
+    return tuple(
+        Part(shape, count, (QUARTERS,) * kinds, (askew,) * kinds if askew else ())
+        for shape, count in job.shapes
+    )
+
+
+def on_sheets(job: NestingJob) -> NestJob:
+    """The job on its sheets, as far as the cutter reaches."""
+    kinds = tuple(
+        Kind((min(width, REACH), min(height, REACH)), count) for width, height, count in job.sheets
+    )
+    return NestJob(_parts(job, len(kinds)), kinds, GAP)
+
+
+def on_strip(job: NestingJob) -> NestJob:
+    """The job on one strip that is long enough."""
+    return NestJob(_parts(job, 1), (Kind((REACH, 3 * job.area / REACH), 1),), GAP)
+
+
+def density(job: NestingJob, found: tuple[Nest, Engine]) -> float:
+    """Share of the strip, to its end, that is filled."""
+    nest, engine = found
+    return job.area / (REACH * nest.fields[0][1].top * engine.cell)
+
+
+def strip_density(job: NestingJob) -> float:
+    """What the packer reaches on the same strip, with the same turns."""
+    items = [
+        spyrrow.Item(
+            str(i),
+            list(Polygon(shape.exterior).simplify(0.02).exterior.coords),
+            count,
+            list(job.turns),
+        )
+        for i, (shape, count) in enumerate(job.shapes)
+    ]
+    strip = spyrrow.StripPackingInstance(job.name, REACH + 2 * GAP, items)
+    config = spyrrow.StripPackingConfig(
+        min_items_separation=GAP, total_computation_time=SECONDS, seed=1
+    )
+    return job.area / (REACH * (strip.solve(config).width - 2 * GAP))
+
+
+def main(names: list[str]) -> None:
+    """A row for each job."""
+    print("| job | pieces | bound | draft | searched | s | draft/strip | searched/strip | strip |")
+    print("|---|---|---|---|---|---|---|---|---|")
+    for name in names or list(JOBS):
+        job = nesting_job(name)
+        sheets = on_sheets(job)
+        start = time.perf_counter()
+        drafted = draft(sheets)
+        took = time.perf_counter() - start
+        found = search(drafted)
+        best = strip_density(job)
+        strip = draft(on_strip(job))
+        row = [
+            name,
+            sum(count for _, count in job.shapes),
+            found[1].fewest,
+            len(drafted[0].fields),
+            len(found[0].fields),
+            f"{took:.2f} + {time.perf_counter() - start - took - SECONDS:.1f}",
+            f"{density(job, strip) / best:.0%}",
+            f"{density(job, search(strip)) / best:.0%}",
+            f"{best:.1%}",
+        ]
+        print("| " + " | ".join(map(str, row)) + " |", flush=True)
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])

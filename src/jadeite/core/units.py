@@ -243,9 +243,11 @@ def in_runs(words: Sequence[str]) -> str:
 
 
 def plural(word: str) -> str:
-    """What several of a thing are called: sheets, plies, leaves."""
-    if word.endswith("leaf"):
+    """What several of a thing are called: sheets, plies, leaves, passes."""
+    if word.endswith(("leaf", "half")):
         return f"{word[:-1]}ves"
+    if word.endswith(("s", "x", "ch", "sh")):
+        return f"{word}es"
     if word.endswith("y") and word[-2:-1] not in "aeiou":
         return f"{word[:-1]}ies"
     return f"{word}s"

@@ -6,8 +6,10 @@ import numpy as np
 import pytest
 
 from jadeite.core.boards import board_by_key
+from jadeite.core.choice import compare, with_board
 from jadeite.core.cutting import PROFILES, cutting_plan, place_at, profile_by_key
-from jadeite.core.cutting.plan import ORDER, TRAVEL, setting_for
+from jadeite.core.cutting.plan import ORDER, TRAVEL
+from jadeite.core.cutting.settings import setting_for
 from jadeite.core.errors import FieldError
 from jadeite.core.nets.outline import loops_of
 from jadeite.core.pipeline import plan_sheets, work_up
@@ -15,6 +17,7 @@ from jadeite.core.project import Hollow, Shape, Stock, Task, Window, changed
 from jadeite.core.sheets import lay_out
 from tests.conftest import build_tray
 
+PARTS = ("tray", "lid")
 SHEET = Stock(name="12 × 12 in", width=304.8, height=304.8)
 
 
@@ -75,8 +78,32 @@ def test_time_is_the_sum_of_its_parts() -> None:
 def test_heavy_card_gets_its_second_pass_or_more_pressure() -> None:
     """Both answers are offered."""
     board, cutter = board_by_key("heavy-card"), profile_by_key("large")
-    assert setting_for(board, "second-pass", cutter) == ("Heavy card: usual pressure, 2 passes", 2)
-    assert setting_for(board, "pressure", cutter) == ("Heavy card: firmer pressure, one pass", 1)
+    second, firmer = (setting_for(board, how, cutter) for how in ("second-pass", "pressure"))
+    assert (second.words, second.passes) == ("Heavy card: usual pressure, 2 passes", 2)
+    assert (firmer.words, firmer.passes) == ("Heavy card: firmer pressure, one pass", 1)
+    assert second.short == "2 passes"
+    assert firmer.short == "1 pass, firmer pressure"
+
+
+@pytest.mark.parametrize("heavier", ["second-pass", "pressure"])
+@pytest.mark.parametrize("cutter", ["large", "hand"])
+def test_boards_are_compared_by_the_passes_that_are_planned(heavier: str, cutter: str) -> None:
+    """The comparison of boards and the plan of the sheets say the same of every board."""
+    task = changed(
+        Task(), brief=Hollow(size=(60.0, 45.0, 20.0)), heavier=heavier, cutter=cutter,
+        stock=(Stock(name="large", width=600.0, height=600.0),),
+    )  # fmt: skip
+    told = 0
+    for meaning in compare(task, None, (60.0, 45.0, 20.0), PARTS).meanings:
+        figure = meaning.figure("passes")
+        made = work_up(with_board(task, PARTS, meaning.board.key), None, cures=False)
+        if figure is None or made.design is None:
+            continue
+        plan = plan_sheets(made.task, made.design).cutting
+        planned = {p.passes for sheet in plan.sheets for p in sheet.paths if p.role == "cut"}
+        assert planned in ({int(figure.value.value)}, set())
+        told += bool(planned)
+    assert told >= 5
 
 
 def test_settings_change_only_between_boards() -> None:

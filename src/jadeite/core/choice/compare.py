@@ -9,6 +9,7 @@ from jadeite.core.boards import Board, with_own
 from jadeite.core.choice.floor import Floor, floor_of, plies_on
 from jadeite.core.choice.meaning import Meaning, figures_of
 from jadeite.core.contents import Arrangement
+from jadeite.core.cutting import profile_by_key
 from jadeite.core.dressings import DIVIDER, boards_of, build_design, parts_of
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
@@ -77,7 +78,17 @@ def meaning_of(
         design = build_design(family, inside, chosen, options, arrangement, task)
     except FieldError as error:
         return Meaning(board, (), f"{error.field}: {error.problem}")
-    figures = figures_of(design, chosen, focus, floor, task.contents, arrangement, family.roof)
+    figures = figures_of(
+        design,
+        chosen,
+        focus,
+        floor,
+        task.contents,
+        arrangement,
+        family.roof,
+        task.heavier,
+        profile_by_key(task.cutter),
+    )
     return Meaning(board, figures)
 
 

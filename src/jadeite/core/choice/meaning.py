@@ -12,6 +12,8 @@ from jadeite.core.boards import Board, Sag, floor_sag, smallest_roll, wall_bulge
 from jadeite.core.boards.plates import GRAVITY
 from jadeite.core.choice.floor import Floor, plies_on
 from jadeite.core.contents import AnyThing, Arrangement, Loose
+from jadeite.core.cutting.profiles import CutterProfile
+from jadeite.core.cutting.settings import Setting, setting_for
 from jadeite.core.folding import transform
 from jadeite.core.nets import Design, Panel, Piece, piece_area
 from jadeite.core.nets.bends import petal_length, tightest_roll
@@ -98,6 +100,8 @@ def figures_of(
     things: Sequence[AnyThing],
     arrangement: Arrangement | None,
     roof: str,
+    heavier: str,
+    cutter: CutterProfile,
 ) -> tuple[Figure, ...]:
     """The figures of the parts in ``focus``, mechanical ones first.
 
@@ -109,6 +113,9 @@ def figures_of(
         Parts that are made of the board in question.
     roof : str
         The part that closes the hollow; empty where none does.
+    heavier : str
+        What is done where a board is not cut through; see
+        :func:`~jadeite.core.cutting.settings.setting_for`.
     """
     out: list[Figure] = []
     pieces = [p for p in design.pieces if p.part in focus]
@@ -129,7 +136,7 @@ def figures_of(
     if pieces:
         out += _petals(pieces)
         out += _folding(pieces)
-        out += _whole(pieces, design)
+        out += _whole(pieces, design, setting_for(pieces[0].board, heavier, cutter))
     return tuple(out)
 
 
@@ -334,25 +341,12 @@ def _folding(pieces: Sequence[Piece]) -> list[Figure]:
     return out
 
 
-def _whole(pieces: Sequence[Piece], design: Design) -> list[Figure]:
+def _whole(pieces: Sequence[Piece], design: Design, setting: Setting) -> list[Figure]:
     """Passes and weight."""
-    board = pieces[0].board
     grams = [(p, piece_area(p) * p.board.grammage / 1e6) for p in design.pieces]
-    firmer = {
-        "lighter": ", lighter pressure",
-        "firmer": ", firmer pressure",
-        "by-hand": ", by hand",
-    }
-    times = "1 pass" if board.passes == 1 else f"{board.passes} passes"
+    passes = given("Cutting passes", setting.passes, "")
     return [
-        Figure(
-            "passes",
-            "Cutting passes",
-            given("Cutting passes", board.passes, ""),
-            None,
-            "",
-            times + firmer.get(board.pressure, ""),
-        ),
+        Figure("passes", "Cutting passes", passes, None, "", setting.short),
         Figure(
             "weight",
             "Finished weight",

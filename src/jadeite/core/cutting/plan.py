@@ -11,6 +11,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.cutting.profiles import CutterProfile, profile_by_key
+from jadeite.core.cutting.settings import setting_for
 from jadeite.core.cutting.strokes import strokes_of
 from jadeite.core.nets.model import Floats, Piece
 from jadeite.core.sheets.plan import Layout, PlacedPiece, SheetPlan, placed_points
@@ -95,27 +96,6 @@ class CuttingPlan:
         return tuple(out)
 
 
-def setting_for(board: Board, heavier: str, profile: CutterProfile) -> tuple[str, int]:
-    """Words for the cutter's setting, and passes.
-
-    ``heavier`` is the maker's answer to a board that is not cut through:
-    ``second-pass`` (the safer for thick card) or ``pressure``.
-    """
-    passes = board.passes
-    firm = board.pressure == "firmer"
-    if firm and heavier == "second-pass":
-        passes, firm = passes + 1, False
-    if profile.by_hand or board.pressure == "by-hand":
-        how = "light strokes"
-        if not profile.by_hand:
-            how = "by hand along its printed outline, it tears on the carrier"
-    else:
-        how = "firmer pressure" if firm else f"{board.pressure.replace('firmer', 'usual')} pressure"
-    times = "one pass" if passes == 1 else f"{passes} passes"
-    side = "; good side up, a mirrored cut spoils it" if board.good_side == "one" else ""
-    return f"{board.title}: {how}, {times}{side}", passes
-
-
 def _paths(piece: Piece, place: PlacedPiece, passes: int) -> list[CutPath]:
     out = []
     for step, points, fold in strokes_of(piece):
@@ -169,9 +149,13 @@ def cutting_plan(
     sheets = []
     for sheet in layout.sheets:
         board = by_name[sheet.placed[0].piece].board
-        setting, passes = setting_for(board, heavier, profile)
+        setting = setting_for(board, heavier, profile)
         paths = _ordered(
-            [p for place in sheet.placed for p in _paths(by_name[place.piece], place, passes)]
+            [
+                p
+                for place in sheet.placed
+                for p in _paths(by_name[place.piece], place, setting.passes)
+            ]
         )
         own = by_hand if board.pressure == "by-hand" else profile
         clock, changes, starts = own.loading, 0, []
@@ -185,7 +169,9 @@ def cutting_plan(
             starts.append(clock)
             clock += path.length * path.passes / own.speed(path.role)
             here = path.points[-1]
-        cut = SheetCut(sheet, board, tuple(paths), tuple(starts), clock, changes, setting, own)
+        cut = SheetCut(
+            sheet, board, tuple(paths), tuple(starts), clock, changes, setting.words, own
+        )
         sheets.append(cut)
     return CuttingPlan(tuple(sheets), profile)
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from jadeite.core.cutting.plan import setting_for
 from jadeite.core.cutting.profiles import CutterProfile
+from jadeite.core.cutting.settings import setting_for
 from jadeite.core.folding import JointReport
 from jadeite.core.nets import Design, piece_area
 from jadeite.core.nets.model import Kind
@@ -64,7 +64,7 @@ def lines_time(design: Design, profile: CutterProfile, heavier: str) -> dict[str
     for piece, vein in lines:
         length = float(np.linalg.norm(np.diff(vein.points, axis=0), axis=1).sum())
         if vein.cut:
-            cut += length * setting_for(piece.board, heavier, profile)[1]
+            cut += length * setting_for(piece.board, heavier, profile).passes
         else:
             pressed += length
     seconds = pressed / profile.speed("score") + cut / profile.speed("cut")

@@ -312,7 +312,8 @@ class BoardChart(Chart):
                 return SHORT.get(bad.key, "fails"), p.amber_text
             return SCORES[board.score], p.quiet
         if key == "passes":
-            return str(board.passes), p.quiet
+            own = meaning.figure(key)
+            return (f"{own.value.value:g}" if own else ""), p.quiet
         if key == "sheets":
             return _laid_words(self.choice.laid.get(board.key), self.choice.busy), p.quiet
         figure = meaning.figure(key)

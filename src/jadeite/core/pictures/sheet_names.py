@@ -22,9 +22,9 @@ from jadeite.core.units import numbered
 
 __all__ = ["item_of", "name_pieces"]
 
-SIZE = 12.5  # of a name, in hairlines, and
-LETTER = 6.9  # of one of its letters, and
-HIGH = 17.0  # of its line; from memory
+SIZE = 12.5  # hairlines, from memory: of a name, and
+LETTER = 6.9  # hairlines, from memory of measuring: of one of its letters, and
+HIGH = 17.0  # hairlines, from memory: of its line
 CLEAR = 1.0  # mm; from memory, a name keeps so far from lines
 CELL = 4.0  # hairlines; from memory, places beside pieces are tried so far apart
 MOST = 400  # places; from memory, of more only some are tried
@@ -46,8 +46,9 @@ def name_pieces(
 ) -> None:
     """Write the names of all that lies on a ``sheet`` (width, height), mm.
 
-    ``place`` carries mm of the sheet into the picture, ``scale`` to the mm; ``fill_of`` a piece is
-    its colour.  Where like pieces have no room for their name, one name tells of them all.
+    ``place`` carries points (n, 2) of the sheet, mm, into the picture, ``scale`` to the mm;
+    ``fill_of`` a piece is its colour.  Where like pieces have no room for their name, one name
+    tells of them all.
     """
     shared = item_of(placed, pieces)
     name = {key: piece.title.removeprefix(f"{shared}, ") for key, piece in pieces.items()}

@@ -14,10 +14,10 @@ from jadeite.core.sheets.nofit import Mask, NoFit, Packed, Turned, barred_by
 
 __all__ = ["Field", "Lying", "Room"]
 
-FULL = 255
-BAR = 8_000.0  # ns to bar places, and
-ROW = 40.0  # ns for each of their rows, and
-LOOK = 30_000.0  # ns to look for the first that is free; measured
+FULL = 255  # a byte of places that are all barred; exact
+BAR = 8_000.0  # ns, from memory of measuring: to bar places, and
+ROW = 40.0  # ns, from memory of measuring: for each of their rows, and
+LOOK = 30_000.0  # ns to look for the first that is free; from memory of measuring
 
 
 @dataclass(frozen=True, eq=False)

@@ -23,10 +23,10 @@ from jadeite.core.sheets.nofit import NoFit, cost_of
 
 __all__ = ["SEARCH", "Kind", "Nest", "NestJob", "Part", "draft", "fewest", "search"]
 
-FORM = 0.5e6  # ns to find a form on the coarsest lattice; measured
+FORM = 0.5e6  # ns to find a form on the coarsest lattice; from memory of measuring
 CELLS = (0.5, 1.0, 2.0)  # mm; from memory, the finest whose masks do not take too long
-DRAFT = 50e6  # ns, and
-EACH = 1.2e6  # ns for each shape; from memory, what a draft takes; half of it goes into masks
+DRAFT = 50e6  # ns, from memory: what a draft takes, and
+EACH = 1.2e6  # ns, from memory: more for each shape; half of it goes into masks
 SEARCH = 2e9  # ns; from memory, what a search takes
 QUARTERS = (0.0, 90.0, 180.0, 270.0)  # degrees; common practice, sides along the grain
 SLANTED = 3  # shapes; from memory, of so few kinds other angles are tried in a draft

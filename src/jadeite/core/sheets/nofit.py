@@ -19,11 +19,11 @@ from jadeite.core.sheets.forms import Cells, Form, Shape
 
 __all__ = ["Mask", "NoFit", "Packed", "Turned", "barred_by", "cost_of"]
 
-CORNER = 19.0  # ns to count a corner of two boxes, and
-CELL = 6.0  # ns to sum up a cell, and
-PACK = 1.0  # ns to pack one; measured
+CORNER = 19.0  # ns, from memory of measuring: to count a corner of two boxes, and
+CELL = 6.0  # ns, from memory of measuring: to sum up a cell, and
+PACK = 1.0  # ns to pack one; from memory of measuring
 FEW = 48  # pairs of boxes; from memory, so few are marked one by one, and
-MARK = 1500.0  # ns to mark one; measured
+MARK = 1500.0  # ns to mark one; from memory of measuring
 
 Packed = NDArray[np.uint8]
 Turned = tuple[int, float]  # number of a shape, degrees

@@ -15,7 +15,8 @@ from shapely.geometry import Polygon
 
 from benchmarks.nesting_jobs import JOBS, NestingJob, nesting_job
 from jadeite.core.sheets import GAP
-from jadeite.core.sheets.nesting import QUARTERS, Engine, Kind, Nest, NestJob, Part, draft, search
+from jadeite.core.sheets.nesting import QUARTERS, Engine, Kind, Nest, NestJob, Part
+from jadeite.core.sheets.orders import draft, search
 
 REACH = 292.0  # mm; the large cutter's
 SECONDS = 20

@@ -19,10 +19,9 @@ from jadeite.core.sheets.nesting import (
     Nest,
     NestJob,
     Part,
-    draft,
     fewest,
-    search,
 )
+from jadeite.core.sheets.orders import draft, search
 from tests.core.sheets.shapes import OUTLINES, star
 from tests.depth import deep
 

@@ -11,7 +11,8 @@ from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.project import Stock
 from jadeite.core.sheets.field import Field
-from jadeite.core.sheets.nesting import QUARTERS, Engine, Kind, NestJob, Part, draft, search
+from jadeite.core.sheets.nesting import QUARTERS, Engine, Kind, NestJob, Part
+from jadeite.core.sheets.orders import draft, search
 from jadeite.core.sheets.plan import GAP, Layout, PlacedPiece, SheetPlan
 from jadeite.core.sheets.stock import usable_area
 

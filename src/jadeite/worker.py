@@ -119,7 +119,7 @@ def sheets(
     if not made.whole:
         return None
     first = plan_job_sheets(made, step)
-    if len(first.layout.sheets) <= first.layout.fewest:
+    if first.layout.whole <= first.layout.fewest:
         return first
     step.part(first)
     return plan_job_sheets(made, step, seek=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections import Counter
+from dataclasses import replace
 
 import pytest
 import shapely
@@ -33,16 +34,24 @@ KINDS = st.lists(
         st.tuples(st.floats(60, 300), st.floats(60, 300)),
         st.none() | st.integers(1, 3),
         st.floats(0, 5),
+        st.none() | st.just("offcut"),
     ),
     min_size=1,
     max_size=2,
 )
 
 
+def _cut_down(kind: Kind) -> Kind:
+    """A sheet of which a corner and a slanted side are gone."""
+    w, h = kind.size
+    left = Polygon([(0, 0), (w, h / 9), (w, h / 2), (0.6 * w, h / 2), (0.5 * w, h), (0, 0.9 * h)])
+    return replace(kind, count=kind.count or 1, region=left)
+
+
 @st.composite
 def jobs(draw: st.DrawFn) -> NestJob:
     """A few outlines, each some times, on one or two kinds of sheets."""
-    kinds = draw(KINDS)
+    kinds = [_cut_down(kind) if kind.region else kind for kind in draw(KINDS)]
     parts = [
         Part(draw(OUTLINES), draw(st.integers(1, 4)), (draw(TURNS),) * len(kinds))
         for _ in range(draw(st.integers(1, 4)))
@@ -74,7 +83,8 @@ def check(nest: Nest, engine: Engine) -> None:
     used = Counter(kind for kind, _ in nest.fields)
     for (kind, field), shapes in zip(nest.fields, lying(nest, engine), strict=True):
         assert shapes, "no sheet is empty"
-        room = box(0, 0, *job.kinds[kind].size).buffer(1e-6)
+        whole = job.kinds[kind].region or box(0, 0, *job.kinds[kind].size)
+        room = whole.buffer(1e-6)
         for part, angle, shape in shapes:
             found[part] += 1
             assert room.covers(shape)
@@ -88,7 +98,7 @@ def check(nest: Nest, engine: Engine) -> None:
         assert kind.count is None or used[i] <= kind.count
     if not nest.left:
         assert engine.fewest is not None
-        assert len(nest.fields) >= engine.fewest
+        assert sum(job.kinds[kind].region is None for kind, _ in nest.fields) >= engine.fewest
 
 
 SEEN: Counter[str] = Counter()
@@ -106,6 +116,7 @@ def test_property_a_layout_is_sound_and_a_search_never_makes_it_worse(job, seed)
     again = search(draft(job), seed, budget=2e7)
     assert lying(*again) == lying(*found), "the same seed gives the same layout"
     SEEN["all lie" if not drafted[0].left else "some are left"] += 1
+    SEEN["on an offcut"] += any(job.kinds[kind].region for kind, _ in drafted[0].fields)
     SEEN["many on a sheet"] += any(len(field.lying) > 2 for _, field in drafted[0].fields)
 
 
@@ -113,6 +124,7 @@ def test_the_property_has_laid_out_something() -> None:
     """Mostly all pieces lie on sheets, and often several on one."""
     assert SEEN["all lie"] >= SEEN["some are left"]
     assert SEEN["many on a sheet"] >= 3
+    assert SEEN["on an offcut"] >= 2
 
 
 def test_what_is_small_lies_in_the_cut_out_of_what_is_large() -> None:
@@ -176,3 +188,13 @@ def test_progress_and_better_layouts_are_told() -> None:
     assert len(set(worths)) == len(worths) > 1
     assert found[0].worth == worths[-1]
     assert shapely.area([shape for _, _, shape in lying(*found)[0]]).sum() > 0
+
+
+def test_offcuts_are_used_before_whole_sheets() -> None:
+    """Six squares: four lie on two offcuts, the others on a sheet; price decides between sheets."""
+    square = Part(box(0, 0, 60, 60), 6, ((0.0,),) * 3)
+    offcut = Kind((140.0, 140.0), 2, 0.0, Polygon([(0, 0), (130, 0), (130, 70), (0, 70)]))
+    dear, cheap = Kind((140.0, 140.0), None, 2.0), Kind((140.0, 130.0), None, 1.0)
+    nest, engine = draft(NestJob((square,), (offcut, dear, cheap), GAP))
+    check(nest, engine)
+    assert sorted(kind for kind, _ in nest.fields) == [0, 0, 2]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 
 import numpy as np
+import shapely
 
 from jadeite.core.cutting.plan import CutPath, SheetCut
 from jadeite.core.nets.bends import ROLLED
@@ -211,7 +212,7 @@ def sheet_picture(
     paper = mix(base, LIGHT.sheet, 0.55)
     picture.add(
         Path(
-            (box(0, 0, stock.width, stock.height),),
+            (place(shapely.get_coordinates(stock.region)[:-1]),),
             fill=paper,
             stroke=Stroke(mix(palette.line, palette.ink, 0.3), unit),
         )

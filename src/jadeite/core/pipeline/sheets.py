@@ -86,7 +86,7 @@ def _planned(
         for name, count in copies.items()
         if printed(by_name[name].piece)
     ]
-    short = any(stock.count is not None for stock in job.stock)
+    short = any(stock.count is not None for stock in job.stock if stock.whole)
     others: dict[tuple[object, ...], list[tuple[JobPiece, Cure | None]]] = {}
     for name in copies:
         piece = by_name[name]

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
-from shapely.geometry import Polygon
+from shapely.geometry import Polygon, box
 
 __all__ = [
     "MOST_CORNERS",
@@ -31,6 +31,7 @@ __all__ = [
 ]
 
 MOST_RINGS, MOST_CORNERS = 60, 600  # of an outline; from memory, more no blade follows
+SLACK = 0.01  # mm; rounding
 LEAST_CROP = 0.02  # of a picture; from memory
 PLAIN = "plain"  # the motif of a window that is cut out whole
 
@@ -41,6 +42,7 @@ PanelName = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9
 Name = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^\S(.*\S)?$")]
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
 
+Place = Annotated[float, Field(ge=-1, le=5001, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=-0.5001, le=0.5001, allow_inf_nan=False)]
 Ring = Annotated[tuple[tuple[Share, Share], ...], Field(min_length=3, max_length=MOST_CORNERS)]
 
@@ -59,12 +61,46 @@ class Shape(Model):
 
 
 class Stock(Model):
-    """Sheets of one size at hand, in mm; ``count`` None means plenty."""
+    """Sheets of one size at hand, in mm; ``count`` None means plenty.
+
+    They are of one board and colour, or of whichever is cut where these are empty.  An
+    ``outline``, corners in mm from the lower left of its box, is what is left of an offcut;
+    offcuts are used before whole sheets.  ``price`` is what one sheet costs.
+    """
 
     name: str = Field(min_length=1, max_length=60)
     width: Millimetres
     height: Millimetres
-    count: int | None = Field(default=None, ge=1, le=10_000)
+    count: int | None = Field(default=None, ge=0, le=10_000)
+    board: Key | Literal[""] = ""
+    colour: Colour | Literal[""] = ""
+    price: float | None = Field(default=None, ge=0, le=100_000, allow_inf_nan=False)
+    outline: tuple[tuple[Place, Place], ...] = Field(default=(), max_length=MOST_CORNERS)
+
+    @model_validator(mode="after")
+    def _is_an_outline(self) -> Self:
+        """An outline does not cross itself and lies in its box."""
+        if not self.outline:
+            return self
+        low, high = -SLACK, (self.width + SLACK, self.height + SLACK)
+        within = all(low <= x <= high[0] and low <= y <= high[1] for x, y in self.outline)
+        if len(self.outline) < 3 or not within or not Polygon(self.outline).is_valid:
+            raise ValueError("an offcut's outline crosses itself or leaves its box")
+        return self
+
+    @property
+    def region(self) -> Polygon:
+        """What there is of a sheet, mm from its lower left."""
+        return Polygon(self.outline) if self.outline else box(0, 0, self.width, self.height)
+
+    @property
+    def whole(self) -> bool:
+        """Whether it is no offcut."""
+        return not self.outline
+
+    def suits(self, board: str, colour: str) -> bool:
+        """Whether pieces of a board in a colour are cut from it."""
+        return self.board in ("", board) and self.colour.lower() in ("", colour.lower())
 
 
 class Trial(Model):

@@ -1,6 +1,7 @@
 """Stock, and layouts of the pieces on it: a draft, and the search for a better order."""
 
 from jadeite.core.sheets.layout import lay_out
+from jadeite.core.sheets.offcuts import after_job, offcuts_of, used_of
 from jadeite.core.sheets.orders import SEARCH
 from jadeite.core.sheets.plan import GAP, Layout, PlacedPiece, SheetPlan, placed_points
 from jadeite.core.sheets.stock import SHEET_SIZES, SheetSize, usable_area
@@ -13,7 +14,10 @@ __all__ = [
     "PlacedPiece",
     "SheetPlan",
     "SheetSize",
+    "after_job",
     "lay_out",
+    "offcuts_of",
     "placed_points",
     "usable_area",
+    "used_of",
 ]

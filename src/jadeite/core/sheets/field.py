@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
+from shapely.geometry import MultiPolygon, Polygon
 
-from jadeite.core.sheets.forms import NEAR, Form
+from jadeite.core.sheets.forms import NEAR, Form, boxes_of, filled
 from jadeite.core.sheets.nofit import Mask, NoFit, Packed, Turned, barred_by
 
 __all__ = ["Field", "Lying", "Room"]
@@ -59,6 +61,15 @@ class Room:
         column, row = self.first(form)
         rows, columns = form.cells.shape
         return bool(rows + 2 * row <= self.rows and columns + 2 * column <= self.columns)
+
+    def without(self, region: Polygon | MultiPolygon) -> Room:
+        """The same where nothing may lie in a region, mm from the lower left of the part."""
+        over = np.array(self.over())
+        cells = shapely.transform(region, lambda points: (points + over) / self.cell)
+        taken = np.zeros((self.rows, self.columns), dtype=bool)
+        for part in shapely.get_parts(cells):
+            taken |= filled(part, self.rows, self.columns)
+        return replace(self, barred=boxes_of(taken))
 
     def middle(self, form: Form, row: int, column: int) -> tuple[float, float]:
         """Where the middle of a form's box is, mm from the lower left corner of the part."""

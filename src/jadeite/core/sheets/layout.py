@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 
-from shapely.geometry import Polygon
+from shapely import affinity
+from shapely.geometry import Polygon, box
 
 from jadeite.core.nets.grain import allowed_turns
 from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.project import Stock
 from jadeite.core.sheets.field import Field
-from jadeite.core.sheets.nesting import QUARTERS, Engine, Kind, NestJob, Part
+from jadeite.core.sheets.nesting import QUARTERS, Engine, Kind, Nest, NestJob, Part
 from jadeite.core.sheets.orders import draft, search
 from jadeite.core.sheets.plan import GAP, Layout, PlacedPiece, SheetPlan
 from jadeite.core.sheets.stock import usable_area
@@ -79,9 +80,13 @@ def lay_out(
     unplaced: list[Asked] = []
     for board, some in boards.items():
         groups = _alike(some)
+        colour = colours.get(some[0].name, "")
+        suiting = [i for i, kind in enumerate(stock) if kind.suits(some[0].board.key, colour)]
+        suiting.sort(key=lambda i: stock[i].whole)  # offcuts first, else as the maker has them
+        at_hand = [stock[i] for i in suiting]
+        kinds = tuple(_kind(stock[i], usable[i], left[i], margin) for i in suiting)
         turns = (QUARTERS, FREE) if free_turns else (QUARTERS, ())
-        parts = tuple(_part(group, shapes, often, stock, grain, turns) for group in groups)
-        kinds = tuple(Kind(area[2:], count) for area, count in zip(usable, left, strict=True))
+        parts = tuple(_part(group, shapes, often, at_hand, grain, turns) for group in groups)
         number = sum(part.count for part in parts)
 
         def told(share: float, done: int = done, number: int = number) -> None:
@@ -90,20 +95,37 @@ def lay_out(
 
         found = draft(NestJob(parts, kinds, GAP), all_or_none=all_or_none, step=told)
         least = found[1].fewest
-        if seek and (least is None or len(found[0].fields) > least):
+        if seek and (least is None or _whole(found[0], kinds) > least):
             found = search(found, budget=seek / len(boards), step=told)
         nest, engine = found
-        fewest += least or len(nest.fields)
+        fewest += _whole(nest, kinds) if least is None else least
         copied = [_copies(group, often) for group in groups]
-        for kind, field in nest.fields:
-            placed = tuple(_placed(field, engine, copied, usable[kind]))
-            size = stock[kind].width * stock[kind].height
-            sheets.append(SheetPlan(stock[kind], board, usable[kind], placed, field.area / size))
-            count = left[kind]
-            left[kind] = None if count is None else count - 1
+        for of, field in nest.fields:
+            i = suiting[of]
+            placed = tuple(_placed(field, engine, copied, usable[i]))
+            share = field.area / float(stock[i].region.area)
+            sheets.append(SheetPlan(stock[i], board, usable[i], placed, share))
+            count = left[i]
+            left[i] = None if count is None else count - 1
         unplaced += [next(copied[part]) for part in nest.left]
         done += number
     return Layout(tuple(sheets), tuple(unplaced), fewest)
+
+
+def _whole(nest: Nest, kinds: Sequence[Kind]) -> int:
+    """Sheets that are no offcuts."""
+    return sum(kinds[kind].region is None for kind, _ in nest.fields)
+
+
+def _kind(stock: Stock, usable: Usable, count: int | None, margin: float) -> Kind:
+    """Sheets at hand as the layout sees them: an offcut has a margin along its own outline."""
+    x, y, width, height = usable
+    region = None
+    if not stock.whole:
+        inner = box(x, y, x + width, y + height).intersection(stock.region.buffer(-margin))
+        region = affinity.translate(inner, -x, -y)
+    cost = 0.0 if region is not None else stock.price or 0.0
+    return Kind((width, height), count, cost, region)
 
 
 def _alike(pieces: Sequence[Piece]) -> list[list[Piece]]:

@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from shapely.geometry import Polygon
+from shapely.geometry import Polygon, box
 
 from jadeite.core.sheets.field import Field, Prefers, Room
 from jadeite.core.sheets.forms import Form, Shape
@@ -41,16 +41,27 @@ Gene = tuple[int, float | None]  # number of a part, and its turn; None takes th
 
 @dataclass(frozen=True, eq=False)
 class Kind:
-    """Sheets of one size: their usable part (width, height) mm, how many, and what one costs."""
+    """Sheets of one size: their usable part (width, height) mm, how many, and what one costs.
+
+    Of an offcut ``region`` is what there is of that part.
+    """
 
     size: tuple[float, float]
     count: int | None = None
     cost: float = 0.0
+    region: Polygon | None = None
 
-    @property
+    @cached_property
     def area(self) -> float:
         """Of the usable part, mm²."""
-        return self.size[0] * self.size[1]
+        return self.size[0] * self.size[1] if self.region is None else float(self.region.area)
+
+    def room(self, cell: float) -> Room:
+        """The usable part as cells of so many mm."""
+        room = Room(self.size, cell)
+        if self.region is None:
+            return room
+        return room.without(box(0, 0, *self.size).difference(self.region))
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,6 +89,8 @@ class NestJob:
 def fewest(area: float, sheets: Sequence[tuple[float, int | None]]) -> int | None:
     """Sheets (area, how many; largest first) that an area takes at least; None for not enough."""
     used = 0
+    if area <= 0:
+        return used
     for room, count in sheets:
         needed = math.ceil(area / room - 1e-9)
         if count is None or needed <= count:
@@ -133,8 +146,13 @@ class Engine:
         return self.masks.spent
 
     @cached_property
+    def rooms(self) -> tuple[Room, ...]:
+        """Of each kind of sheet."""
+        return tuple(kind.room(self.cell) for kind in self.job.kinds)
+
+    @cached_property
     def fewest(self) -> int | None:
-        """No layout of what fits can use fewer sheets; None where they do not suffice.
+        """No layout of what fits can use fewer whole sheets; None where they do not suffice.
 
         Outlines grown by half of the gap overlap nowhere, in parts that are as much larger.
         """
@@ -144,8 +162,13 @@ class Engine:
             for i, part in enumerate(self.job.parts)
             if i not in self.hopeless
         )
-        rooms = [((k.size[0] + gap) * (k.size[1] + gap), k.count) for k in self.job.kinds]
-        return fewest(area, sorted(rooms, key=lambda pair: -pair[0]))
+        rooms: list[tuple[float, int | None]] = []
+        for kind in self.job.kinds:
+            if kind.region is not None:
+                area -= (kind.count or 0) * float(kind.region.buffer(gap / 2).area)
+            else:
+                rooms.append(((kind.size[0] + gap) * (kind.size[1] + gap), kind.count))
+        return fewest(max(0.0, area), sorted(rooms, key=lambda pair: -pair[0]))
 
     @cached_property
     def hopeless(self) -> frozenset[int]:
@@ -155,9 +178,9 @@ class Engine:
     def _lies(self, part: int) -> bool:
         own, shape = self.job.parts[part], self.masks.shapes[part]
         return any(
-            Room(kind.size, self.cell).holds(shape.form(angle))
+            room.holds(shape.form(angle))
             for some in (own.turns, own.askew)
-            for kind, angles in zip(self.job.kinds, some, strict=False)
+            for room, angles in zip(self.rooms, some, strict=False)
             for angle in angles
         )
 
@@ -213,7 +236,7 @@ class Engine:
         for kind in order:
             if count[kind] == 0:
                 continue
-            sheet = Field(Room(self.job.kinds[kind].size, self.cell), self.masks)
+            sheet = Field(self.rooms[kind], self.masks)
             angles = self._angles(gene, kind)
             put = sheet.put(gene[0], angles, prefers)
             if not put and gene[1] is not None:
@@ -238,7 +261,8 @@ class Engine:
             beside = (wide - sheet.right * self.cell) * high
             spare = max(spare, above, beside)
         missing = sum(self.masks.shapes[part].area for part in left)
-        return missing, len(fields), cost, whole, -round(filled, 9), -round(spare, 3)
+        opened = sum(kinds[kind].region is None for kind, _ in fields)
+        return missing, opened, cost, len(fields), whole, -round(filled, 9), -round(spare, 3)
 
 
 def engine_for(job: NestJob, budget: float, angles: Sequence[float] = QUARTERS) -> Engine:

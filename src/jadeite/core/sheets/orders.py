@@ -56,13 +56,25 @@ def _by_length(shape: Shape) -> float:
     return float(max(shape.form(0.0).cells.shape))
 
 
+def _whole(engine: Engine, kind: int) -> bool:
+    return engine.job.kinds[kind].region is None
+
+
+def _area(engine: Engine, kind: int) -> float:
+    return -engine.job.kinds[kind].area
+
+
+def _cost(engine: Engine, kind: int) -> float:
+    own = engine.job.kinds[kind]
+    return own.cost / own.area if own.area else 0.0
+
+
 def _ways(engine: Engine) -> Iterator[Way]:
     """Orders that are good more often than not, the best first."""
     kinds = tuple(range(len(engine.job.kinds)))
-    orders = [kinds]
-    largest = tuple(sorted(kinds, key=lambda i: -engine.job.kinds[i].area))
-    if largest != kinds:
-        orders.append(largest)
+    orders = {kinds: None}  # as the maker has them, the largest first, the cheapest first
+    for worth in (_area, _cost):
+        orders[tuple(sorted(kinds, key=lambda i: (_whole(engine, i), worth(engine, i))))] = None
     for key, prefers in ((_by_area, 0), (_by_area, 1), (_by_hull, 1), (_by_length, 1)):
         for order in orders:
             yield Way(_ordered(engine.masks, engine.job.parts, key), prefers, order)
@@ -189,4 +201,8 @@ def _changed(way: Way, engine: Engine, rng: random.Random) -> Way:
         else:
             genes.insert(rng.randrange(many), genes.pop(at))
     prefers = rng.randrange(len(PREFERS)) if rng.random() < OTHER else way.prefers
-    return replace(way, genes=tuple(genes), prefers=prefers)
+    kinds = list(way.kinds)
+    if len(kinds) > 1 and rng.random() < OTHER:
+        rng.shuffle(kinds)
+        kinds.sort(key=lambda kind: _whole(engine, kind))
+    return replace(way, genes=tuple(genes), prefers=prefers, kinds=tuple(kinds))

@@ -46,7 +46,7 @@ class SheetPlan:
 class Layout:
     """Every sheet of the job, and the pieces that fit on none.
 
-    By their areas the pieces that fit need ``fewest`` sheets; no layout can do with less.
+    By their areas the pieces that fit need ``fewest`` whole sheets; no layout can do with less.
     """
 
     sheets: tuple[SheetPlan, ...]
@@ -56,9 +56,14 @@ class Layout:
     @property
     def used(self) -> float:
         """Share of all sheets' area that becomes pieces."""
-        whole = sum(s.stock.width * s.stock.height for s in self.sheets)
-        part = sum(s.used * s.stock.width * s.stock.height for s in self.sheets)
-        return part / whole if whole else 0.0
+        areas = [float(sheet.stock.region.area) for sheet in self.sheets]
+        part = sum(sheet.used * area for sheet, area in zip(self.sheets, areas, strict=True))
+        return part / sum(areas) if areas else 0.0
+
+    @property
+    def whole(self) -> int:
+        """Sheets that are no offcuts."""
+        return sum(sheet.stock.whole for sheet in self.sheets)
 
 
 def placed_points(points: Floats, place: PlacedPiece) -> Floats:

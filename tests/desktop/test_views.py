@@ -80,9 +80,9 @@ def test_sheets_at_one_scale_stay_in_the_view(demo, qtbot) -> None:  # type: ign
 def test_stock_is_edited(demo, qtbot) -> None:  # type: ignore[no-untyped-def]
     """Add a size, put it first, count it, remove it; one size must stay."""
     demo.open_station("sheets")
-    panel = demo.panels["sheets"]
-    panel.add.setCurrentIndex(3)
-    panel.add.activated.emit(3)
+    panel = demo.panels["sheets"].stock
+    panel.add_size.setCurrentIndex(3)
+    panel.add_size.activated.emit(3)
     assert [s.name for s in demo.session.task.stock] == ["12 × 12 in", "A4"]
     panel._first(1)
     assert demo.session.task.stock[0].name == "A4"

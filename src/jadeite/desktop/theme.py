@@ -196,22 +196,25 @@ QPushButton[place="only"] {{ border-radius: 5px; }}
 QPushButton[role="tile"] {{ padding: 4px; border-radius: 5px; }}
 QPushButton[role="tile"]:checked {{ border: 2px solid {p.jade}; background: {p.jade_wash};
   padding: 3px; }}
-QLineEdit, QSpinBox, QComboBox, QPlainTextEdit, QDateEdit {{ background: {p.sheet}; color: {p.ink};
+QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox, QPlainTextEdit, QDateEdit {{
+  background: {p.sheet}; color: {p.ink};
   border: 1px solid {p.line}; border-radius: 4px; padding: 3px 7px; min-height: 18px;
   selection-background-color: {p.jade}; selection-color: {p.on_jade}; }}
-QLineEdit:focus, QSpinBox:focus, QComboBox:focus, QPlainTextEdit:focus {{
+QLineEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus, QPlainTextEdit:focus {{
   border: 2px solid {p.jade}; padding: 2px 6px; }}
-QLineEdit:disabled, QSpinBox:disabled, QComboBox:disabled {{ color: {p.quiet};
-  background: {p.ground}; }}
+QLineEdit:disabled, QSpinBox:disabled, QDoubleSpinBox:disabled, QComboBox:disabled {{
+  color: {p.quiet}; background: {p.ground}; }}
 QLineEdit[state="wrong"] {{ border: 2px solid {p.brick}; padding: 2px 6px; }}
 QComboBox QAbstractItemView {{ background: {p.sheet}; color: {p.ink};
   selection-background-color: {p.jade_wash}; selection-color: {p.ink};
   border: 1px solid {p.line}; }}
 QComboBox::drop-down {{ border: none; width: 22px; }}
 QComboBox::down-arrow {{ image: url("{down}"); width: 14px; height: 14px; }}
-QSpinBox::up-button, QSpinBox::down-button {{ border: none; width: 20px; }}
-QSpinBox::up-arrow {{ image: url("{up}"); width: 12px; height: 12px; }}
-QSpinBox::down-arrow {{ image: url("{down}"); width: 12px; height: 12px; }}
+QSpinBox::up-button, QSpinBox::down-button,
+QDoubleSpinBox::up-button, QDoubleSpinBox::down-button {{ border: none; width: 20px; }}
+QSpinBox::up-arrow, QDoubleSpinBox::up-arrow {{ image: url("{up}"); width: 12px; height: 12px; }}
+QSpinBox::down-arrow, QDoubleSpinBox::down-arrow {{
+  image: url("{down}"); width: 12px; height: 12px; }}
 QMenuBar {{ background: {p.ground}; color: {p.ink}; }}
 QMenuBar::item:selected {{ background: {p.jade_wash}; }}
 QMenu {{ background: {p.sheet}; color: {p.ink}; border: 1px solid {p.line}; padding: 4px; }}

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 from collections.abc import Iterable, Sequence
 from pathlib import Path
@@ -14,15 +12,16 @@ from pydantic import TypeAdapter, ValidationError
 from jadeite.core.boards import Board
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.formats.atomic import write_whole
+from jadeite.core.formats.csv_rows import table_rows
 from jadeite.core.formats.hostile import check_format, json_from_text, text_of_file
-from jadeite.core.formats.tables import csv_text, plain_cell
+from jadeite.core.formats.tables import csv_text
 from jadeite.core.project import field_error
 
 __all__ = ["boards_csv", "boards_from_csv", "boards_json", "load_boards", "merged", "save_boards"]
 
 FORMAT, VERSION = "jadeite-boards", 1
-MAX_LINE = 20_000  # letters; from memory, ten times the longest row
 MAX_BOARDS = 2000  # from memory; no drawer holds more
+NEEDED = ("key", "title", "grammage_g_m2", "thickness_mm")  # columns
 _BOARDS = TypeAdapter(tuple[Board, ...])
 # column, field; lists and pairs have columns of their own
 COLUMNS = (
@@ -104,31 +103,12 @@ def boards_from_csv(text: str, name: str = "boards.csv") -> tuple[Board, ...]:
     FileError
         No such column, or a cell that is not allowed; with row and column.
     """
-    lines = text.splitlines()
-    if len(lines) > 2 * MAX_BOARDS or any(len(line) > MAX_LINE for line in lines):
-        raise FileError(name, f"it holds more than {MAX_BOARDS} boards, or a line without end")
-    try:
-        table = list(csv.reader(io.StringIO(text), strict=True))
-    except csv.Error as error:
-        raise FileError(name, f"not readable as CSV: {error}") from None
-    if not table:
-        raise FileError(name, "it is empty", "row 1")
-    heads = [h.strip() for h in table[0]]
     fields = dict(COLUMNS)
-    for head in heads:
-        if head not in (*fields, "basis_kind", "basis_lb", "sheets_mm"):
-            raise FileError(name, f"there is no column “{head[:30]}”", "row 1")
-    for column in ("key", "title", "grammage_g_m2", "thickness_mm"):
-        if column not in heads:
-            raise FileError(name, f"the column {column} is missing", "row 1")
-    rows = []
-    for number, cells in enumerate(table[1:], start=2):
-        if not any(cell.strip() for cell in cells):
-            continue
-        if len(cells) != len(heads):
-            raise FileError(name, f"{len(cells)} cells for {len(heads)} columns", f"row {number}")
-        plain = {h: plain_cell(c).strip() for h, c in zip(heads, cells, strict=True)}
-        rows.append(_row({h: c for h, c in plain.items() if c != ""}, fields, name, number))
+    heads = (*fields, "basis_kind", "basis_lb", "sheets_mm")
+    rows = [
+        _row(cells, fields, name, number)
+        for number, cells in table_rows(text, name, heads, NEEDED, MAX_BOARDS, "boards")
+    ]
     return _validated(rows, name, "board")
 
 

@@ -17,6 +17,7 @@ from jadeite.core.project.document import (
 from jadeite.core.project.fields import (
     MOST_CORNERS,
     MOST_RINGS,
+    MOST_SHEETS_AT_HAND,
     PLAIN,
     Outline,
     Overlay,
@@ -52,6 +53,7 @@ __all__ = [
     "MAX_ITEMS",
     "MOST_CORNERS",
     "MOST_RINGS",
+    "MOST_SHEETS_AT_HAND",
     "PLAIN",
     "VERSION",
     "Brief",

@@ -25,6 +25,7 @@ from jadeite.core.contents.things import MadeThing, Thing
 from jadeite.core.errors import FieldError
 from jadeite.core.project.briefs import Brief, Hollow
 from jadeite.core.project.fields import (
+    MOST_SHEETS_AT_HAND,
     Colour,
     Key,
     Model,
@@ -158,7 +159,9 @@ class _ForAll(Model):
     photos: tuple[Photo, ...] = Field(default=(), max_length=20)
     printer: Printer = Printer()
     stock: tuple[Stock, ...] = Field(
-        default=(Stock(name="12 × 12 in", width=304.8, height=304.8),), min_length=1, max_length=20
+        default=(Stock(name="12 × 12 in", width=304.8, height=304.8),),
+        min_length=1,
+        max_length=MOST_SHEETS_AT_HAND,
     )
     free_turns: bool = True
     grain: Literal["heavy", "follow", "ignore"] = "heavy"

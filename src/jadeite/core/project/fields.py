@@ -10,6 +10,7 @@ from shapely.geometry import Polygon, box
 __all__ = [
     "MOST_CORNERS",
     "MOST_RINGS",
+    "MOST_SHEETS_AT_HAND",
     "PLAIN",
     "Colour",
     "Key",
@@ -31,6 +32,7 @@ __all__ = [
 ]
 
 MOST_RINGS, MOST_CORNERS = 60, 600  # of an outline; from memory, more no blade follows
+MOST_SHEETS_AT_HAND = 60  # sizes and offcuts; from memory, no drawer is kept in better order
 SLACK = 0.01  # mm; rounding
 LEAST_CROP = 0.02  # of a picture; from memory
 PLAIN = "plain"  # the motif of a window that is cut out whole

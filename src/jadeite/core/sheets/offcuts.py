@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections import Counter
 from collections.abc import Mapping, Sequence
 
@@ -11,7 +12,7 @@ from shapely.geometry import Polygon, box
 
 from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import piece_polygon
-from jadeite.core.project import MOST_CORNERS, Stock
+from jadeite.core.project import MOST_CORNERS, MOST_SHEETS_AT_HAND, Stock
 from jadeite.core.sheets.plan import GAP, Layout, SheetPlan
 
 __all__ = ["after_job", "offcuts_of", "used_of"]
@@ -75,20 +76,26 @@ def after_job(
     pieces: Mapping[str, Piece],
     colours: Mapping[str, str],
 ) -> tuple[Stock, ...]:
-    """The stock once a layout is cut: used sheets are gone, offcuts worth keeping are there."""
+    """The stock once a layout is cut: used sheets are gone, offcuts worth keeping are there.
+
+    Of too many offcuts the largest are kept.
+    """
     out: list[Stock] = []
     for entry, used in zip(stock, used_of(layout, stock), strict=True):
         count = None if entry.count is None else max(0, entry.count - used)
         if entry.whole or count:
             out.append(entry.model_copy(update={"count": count}))
-    for number, sheet in enumerate(layout.sheets, start=1):
+    found: list[Stock] = []
+    taken = {entry.name.partition(",")[0] for entry in out}
+    numbers = (n for n in itertools.count(1) if f"Offcut {n}" not in taken)
+    for sheet in layout.sheets:
         first = sheet.placed[0].piece
         for part in offcuts_of(sheet, pieces):
             a, b, c, d = part.bounds
             corners = [(round(x - a, 2), round(y - b, 2)) for x, y in part.exterior.coords[:-1]]
-            out.append(
+            found.append(
                 Stock(
-                    name=f"Offcut {len(out) - len(stock) + 1}, of sheet {number}",
+                    name=f"Offcut {next(numbers)}, {pieces[first].board.title.lower()}"[:60],
                     width=round(c - a, 2),
                     height=round(d - b, 2),
                     count=1,
@@ -97,7 +104,8 @@ def after_job(
                     outline=tuple(corners),
                 )
             )
-    return tuple(out)
+    found.sort(key=lambda entry: -entry.region.area)
+    return (*out, *found[: max(0, MOST_SHEETS_AT_HAND - len(out))])
 
 
 def _key(stock: Stock) -> tuple[object, ...]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -11,6 +12,7 @@ import numpy as np
 
 from jadeite.core.boards import Board
 from jadeite.core.cutting.profiles import CutterProfile, profile_by_key
+from jadeite.core.cutting.route import route
 from jadeite.core.cutting.settings import setting_for
 from jadeite.core.cutting.strokes import strokes_of
 from jadeite.core.nets.model import Floats, Piece
@@ -27,6 +29,7 @@ TOOLS = {
     "inner": "blade",
     "outline": "blade",
 }
+BANDS = (1500.0, 10_000.0)  # mm², from memory: of boxes round outlines; the smaller are cut first
 ROLES = {"pen": "pen", "score": "score", "perforate": "perforate", "inner": "cut", "outline": "cut"}
 
 
@@ -106,38 +109,38 @@ def _paths(piece: Piece, place: PlacedPiece, passes: int) -> list[CutPath]:
     return out
 
 
-def _nearest_first(paths: list[CutPath], start: Floats) -> list[CutPath]:
-    """Order strokes so that each begins near where the last one ended."""
-    out: list[CutPath] = []
-    if not paths:
-        return out
-    ends = np.array([p.points[[0, -1]] for p in paths])
-    here = start
-    for _ in paths:
-        distance = np.linalg.norm(ends - here, axis=2)
-        i, end = np.unravel_index(int(np.argmin(distance)), distance.shape)
-        path = paths[int(i)]
-        ends[i] = np.inf  # cut; never nearest again
-        if end == 1:
-            path = replace(path, points=path.points[::-1])
-        out.append(path)
-        here = path.points[-1]
-    return out
-
-
 def _ordered(paths: list[CutPath]) -> list[CutPath]:
+    """Step by step, small outlines before large ones so that the sheet stays firm."""
     out: list[CutPath] = []
-    here = np.zeros(2)
+    here = (0.0, 0.0)
     for step in ORDER:
-        group = [p for p in paths if p.step == step]
-        if step == "outline":  # small before large, so that the sheet stays firm
-            group.sort(key=lambda p: float(np.prod(np.ptp(p.points, axis=0))))
-        else:
-            group = _nearest_first(group, here)
-        out += group
-        if out:
-            here = out[-1].points[-1]
+        group = [_begun(path) for path in paths if path.step == step]
+        bands = [group]
+        if step == "outline":
+            sizes = np.array([float(np.prod(np.ptp(path.points, axis=0))) for path in group])
+            bands = [
+                [path for path, size in zip(group, sizes, strict=True) if low <= size < high]
+                for low, high in itertools.pairwise((0.0, *BANDS, np.inf))
+            ]
+        for band in bands:
+            if not band:
+                continue
+            ends = np.array([path.points[[0, -1]] for path in band])
+            for i, turned in zip(*route(ends, here), strict=True):
+                path = band[i]
+                out.append(replace(path, points=path.points[::-1]) if turned else path)
+            here = (float(out[-1].points[-1, 0]), float(out[-1].points[-1, 1]))
     return out
+
+
+def _begun(path: CutPath) -> CutPath:
+    """A closed path from its corner between the longest edges: no nick where it is fine."""
+    points = path.points
+    if len(points) < 4 or not np.array_equal(points[0], points[-1]):
+        return path
+    long = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    first = int(np.minimum(long, np.roll(long, 1)).argmax())
+    return replace(path, points=np.vstack([points[first:-1], points[: first + 1]]))
 
 
 def cutting_plan(

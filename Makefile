@@ -39,6 +39,7 @@ bench: $(STAMP) system
 	$(BIN)/python -m pytest benchmarks --benchmark-only --benchmark-columns=median,min,rounds -p no:xdist
 	$(BIN)/python benchmarks/whole_program.py
 	$(BIN)/python -m benchmarks.window_hold
+	$(BIN)/python -m benchmarks.nesting
 
 # What every family makes of ordinary things at its defaults, as a table.
 matrix: $(STAMP)

@@ -108,17 +108,22 @@ class _Places:
             mask = Mask(cells, (1 - form.cells.shape[0], 1 - form.cells.shape[1]))
             self.bar(mask, 0, 0)
 
-    def bar(self, mask: Mask, row: int, column: int) -> None:
-        """Bar the places that are too near a shape whose box begins at a row and column."""
+    def bar(self, mask: Mask, row: int, column: int) -> int:
+        """Bar the places that are too near a shape whose box begins at a row and column.
+
+        Returns how many rows of places that concerned.
+        """
         top, left = row + mask.low[0] - self.skip[1], column + mask.low[1] - self.skip[0]
         byte, shift = divmod(left, 8)
         packed = mask.packed(shift)
         rows, columns = self.bits.shape
         first, last = max(self.lowest, top), min(rows, top + packed.shape[0])
         start, end = max(0, byte), min(columns, byte + packed.shape[1])
-        if first < last and start < end:
-            part = packed[first - top : last - top, start - byte : end - byte]
-            self.bits[first:last, start:end] |= part
+        if first >= last or start >= end:
+            return 0
+        part = packed[first - top : last - top, start - byte : end - byte]
+        self.bits[first:last, start:end] |= part
+        return int(last - first)
 
     def first(self) -> tuple[int, int] | None:
         """The lowest, then leftmost free place; None for none."""
@@ -159,9 +164,10 @@ class Field:
         if not places.bits.size:
             return None
         since = self.lying[places.known :]
-        self._masks.spent += (BAR + ROW * len(places.bits)) * len(since)
+        rows = 0
         for other in since:
-            places.bar(self._masks.pair(other.turned, turned), other.row, other.column)
+            rows += places.bar(self._masks.pair(other.turned, turned), other.row, other.column)
+        self._masks.spent += BAR * len(since) + ROW * rows
         places.known = len(self.lying)
         return places.first()
 

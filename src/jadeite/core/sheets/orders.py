@@ -30,6 +30,7 @@ __all__ = ["SEARCH", "draft", "search"]
 DRAFT = 50e6  # ns, from memory: what a draft takes, and
 EACH = 1.2e6  # ns, from memory: more for each shape; half of it goes into masks
 SEARCH = 2e9  # ns; from memory, what a search takes
+SOME = 2  # orders are tried in any case; from memory
 SLANTED = 3  # shapes; from memory, of so few kinds other angles are tried in a draft
 WHOLE = 0.3  # of all changes are of turns, and so many of two places; from memory
 ORDERS = 40  # times the square of their number are tried of few shapes; from memory
@@ -99,8 +100,9 @@ def draft(
             engines.append(slanted)
     best: tuple[Nest, Engine] | None = None
     for engine in engines:
-        for way in _ways(engine):
-            if best is not None and (engine.spent > budget or _done(best[0], all_or_none)):
+        for number, way in enumerate(_ways(engine)):
+            enough = number >= SOME and engine.spent > budget
+            if best is not None and (enough or _done(best[0], all_or_none)):
                 break
             made = engine.fill(way, all_or_none=all_or_none)
             if step is not None:

@@ -15,9 +15,11 @@ from jadeite.cli_printing import calibrate, calibrate_arguments
 from jadeite.core.errors import FieldError, JadeiteError
 from jadeite.core.findings import Finding, Level
 from jadeite.core.nets.model import Kind
+from jadeite.core.units import counted
 
 if TYPE_CHECKING:
     from jadeite.core.pipeline import AtHand, Work
+    from jadeite.core.sheets import Layout
 
 __all__ = ["main"]
 
@@ -146,6 +148,7 @@ def _check(options: argparse.Namespace) -> int:
             for name in project.names
         }
         out = {"items": rows} if job.several else rows[project.names[0]]
+        out |= {"sheets": _sheet_counts(sheets.layout)}
         print(json.dumps(out, indent=1, ensure_ascii=False, allow_nan=False))
     else:
         for name in project.names:
@@ -156,7 +159,28 @@ def _check(options: argparse.Namespace) -> int:
             for thing in besides:
                 if thing.item == name:
                     print(f"Besides board: {thing.words()}")
+        print(f"Sheets: {_sheet_words(sheets.layout)}")
     return 1 if any(f.level is Level.BLOCKED for each in found.values() for f in each) else 0
+
+
+def _sheet_counts(layout: Layout) -> dict[str, int]:
+    """What ``check --json`` says of the sheets of the whole job."""
+    return {
+        "whole": layout.whole,
+        "offcuts": len(layout.sheets) - layout.whole,
+        "fewest": layout.fewest,
+        "left": len(layout.unplaced),
+    }
+
+
+def _sheet_words(layout: Layout) -> str:
+    """The same in words."""
+    words = f"{layout.whole}, by their area no fewer than {layout.fewest}"
+    if offcuts := len(layout.sheets) - layout.whole:
+        words += f"; and {counted(offcuts, 'offcut')}"
+    if layout.unplaced:
+        words += f"; {counted(len(layout.unplaced), 'piece')} on none"
+    return words
 
 
 def _record(work: Work | None, findings: Sequence[Finding]) -> dict[str, Any]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from jadeite.core.errors import FieldError
@@ -30,6 +31,12 @@ def making_arguments(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
     )
+    say(
+        "--stock",
+        metavar="FILE.csv",
+        help="sheets at hand from a table, as the window writes it: sizes, counts, boards, "
+        "colours, prices, offcuts",
+    )
     say("--glue", metavar="KEY", help="liquid-craft-glue (usual), glue-stick, ...")
 
 
@@ -39,14 +46,20 @@ def making_of(options: argparse.Namespace) -> dict[str, Any]:
     Raises
     ------
     FieldError
-        No such glue, or no size of a sheet.
+        No such glue, no size of a sheet, or two lists of sheets.
     """
     from jadeite.core.assembly.adhesives import adhesive_by_key
 
     out: dict[str, Any] = {}
     if options.cutter:
         out["cutter"] = options.cutter
-    if options.sheet:
+    if options.stock:
+        from jadeite.core.formats.stock_table import load_stock
+
+        if options.sheet:
+            raise FieldError("--stock", "--sheet says it as well", "Use one of them.")
+        out["stock"] = load_stock(Path(options.stock))
+    elif options.sheet:
         out["stock"] = tuple(_sheet(words) for words in options.sheet)
     if options.glue:
         try:

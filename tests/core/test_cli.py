@@ -124,7 +124,7 @@ def test_check_tells_sizes_findings_joints(capsys, box) -> None:  # type: ignore
     code, out, _ = run(capsys, "check", str(box), "--json")
     told = json.loads(out)
     assert code == 0
-    assert set(told) == {"sizes", "findings", "joints", "bought"}
+    assert set(told) == {"sizes", "findings", "joints", "bought", "sheets"}
     assert told["bought"] == []
     assert len([j for j in told["joints"] if j["kind"] == "glue"]) == 8
     for joint in told["joints"]:
@@ -351,3 +351,28 @@ def test_sheets_and_glue_are_said(capsys, tmp_path) -> None:  # type: ignore[no-
         assert part in err
     assert "glue-stick" in run(capsys, *words, "--glue", "paste")[2]
     assert load_project(file) == project
+
+
+def test_sheets_at_hand_come_from_a_table_and_are_counted(capsys, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """Offcuts of it are used first; check tells of sheets and of the fewest, also as JSON."""
+    table = tmp_path / "sheets.csv"
+    table.write_text(
+        "name,width_mm,height_mm,count,board,outline_mm\r\n"
+        "12 × 12 in,304.8,304.8,3,,\r\n"
+        "left over,250,250,1,medium-card,0 0; 250 0; 250 250; 60 250\r\n"
+    )
+    file = tmp_path / "box.jadeite"
+    words = ("new", "tray-with-lid", "--inside", "60x40x20mm", "-o", str(file))
+    assert run(capsys, *words, "--stock", str(table))[0] == 0
+    code, out, _ = run(capsys, "check", str(file))
+    assert code == 0
+    assert "Sheets: 0, by their area no fewer than 0; and 1 offcut" in out
+    _, out, _ = run(capsys, "check", "--json", str(file))
+    assert json.loads(out)["sheets"] == {"whole": 0, "offcuts": 1, "fewest": 0, "left": 0}
+    code, _, err = run(capsys, *words, "--stock", str(table), "--sheet", "a4")
+    assert code == 2
+    assert "--stock" in err
+    table.write_text("name,width_mm\r\n")
+    code, _, err = run(capsys, *words, "--stock", str(table))
+    assert code == 2
+    assert "height_mm is missing" in err

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -83,6 +85,23 @@ def test_heavy_card_gets_its_second_pass_or_more_pressure() -> None:
     assert (firmer.words, firmer.passes) == ("Heavy card: firmer pressure, one pass", 1)
     assert second.short == "2 passes"
     assert firmer.short == "1 pass, firmer pressure"
+
+
+def test_a_setting_is_changed_once_for_each_board() -> None:
+    """Of two boards in several colours: the sheets of one follow one another."""
+    pieces = [
+        replace(piece, name=f"{piece.name}-{i}")
+        for i in range(3)
+        for piece in build_tray(board="heavy-card", lid_board="text").pieces
+    ]
+    colours = {piece.name: f"#00000{i // 2}" for i, piece in enumerate(pieces)}
+    cutter = profile_by_key("large")
+    layout = lay_out(
+        pieces, [SHEET], copies=1, reach=cutter.reach, margin=0, free_turns=False, colours=colours
+    )
+    plan = cutting_plan(pieces, layout, cutter)
+    assert len(plan.sheets) == 6
+    assert len(plan.setting_changes) == 2
 
 
 @pytest.mark.parametrize("heavier", ["second-pass", "pressure"])

@@ -73,6 +73,11 @@ def lay_out(
     for piece in sorted(pieces, key=lambda piece: -shapes[piece.name].area):
         board = f"{piece.board.key} {colours.get(piece.name, '')}".strip()
         boards.setdefault(board, []).append(piece)
+    # sheets of one board follow one another in all its colours: its setting is changed once
+    first: dict[str, int] = {}
+    for some in boards.values():
+        first.setdefault(some[0].board.key, len(first))
+    boards = dict(sorted(boards.items(), key=lambda pair: first[pair[1][0].board.key]))
     usable = [usable_area((kind.width, kind.height), reach, margin) for kind in stock]
     left = [kind.count for kind in stock]
     whole, done, fewest = sum(often.values()), 0, 0

@@ -184,7 +184,7 @@ def test_pieces_that_fit_no_sheet_are_counted(eyepiece_box) -> None:  # type: ig
         eyepiece_box, copies=9, stock=(Stock(name="one", width=304.8, height=304.8, count=1),)
     )
     words = [f.message for f in plan_sheets(few, work.design).findings]
-    assert any("does not suffice" in w for w in words)
+    assert any("do not suffice" in w for w in words)
 
 
 def test_reckonings_and_findings_as_values() -> None:

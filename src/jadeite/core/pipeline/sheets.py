@@ -14,6 +14,7 @@ from jadeite.core.nets import Design
 from jadeite.core.pipeline.job import JobPiece, JobWork, pieces_of
 from jadeite.core.pipeline.laying import laid_out
 from jadeite.core.pipeline.sheet_cures import Known, sheet_cure
+from jadeite.core.pipeline.stock_findings import of_no_board, running_out
 from jadeite.core.project import Printer, Project, Task
 from jadeite.core.sheets import Layout, usable_area
 from jadeite.core.sheets.marks import CLEAR, PAPERS, ink_beyond, paper_stock, printed
@@ -86,17 +87,21 @@ def _planned(
         for name, count in copies.items()
         if printed(by_name[name].piece)
     ]
-    short = any(stock.count is not None for stock in job.stock if stock.whole)
+    unprinted = [piece for piece in pieces if not printed(piece.piece)]
+    for wanting in (of_no_board, running_out):
+        told, names = wanting(job, unprinted, copies)
+        found += told
+        copies = Counter({name: count for name, count in copies.items() if name not in names})
     others: dict[tuple[object, ...], list[tuple[JobPiece, Cure | None]]] = {}
     for name in copies:
         piece = by_name[name]
         if not printed(piece.piece):
-            cure = None if short else cure_of(piece)
+            cure = cure_of(piece)
             alike = (piece.item, id(piece.piece.panels), cure.label if cure else "")
             others.setdefault(alike, []).append((piece, cure))
     for group in others.values():
         count = sum(copies[piece.piece.name] for piece, _ in group)
-        found.append(_off_sheets(group, count, short))
+        found.append(_off_sheets(group, count))
     profile = profile_by_key(job.cutter)
     plan = cutting_plan([piece.piece for piece in pieces], layout, profile, job.heavier)
     return SheetWork(layout, plan, tuple(found), by_name, job.printer)
@@ -109,14 +114,10 @@ def _flat(piece: JobPiece) -> tuple[tuple[float, float], str]:
     return (width, height), f"{format_length(width)} × {format_length(height)}"
 
 
-def _off_sheets(group: Sequence[tuple[JobPiece, Cure | None]], count: int, short: bool) -> Finding:
+def _off_sheets(group: Sequence[tuple[JobPiece, Cure | None]], count: int) -> Finding:
     """Like pieces that no sheet holds, with what lets all of them lie on one."""
     cut, cure = group[0]
-    why = (
-        "The stock does not suffice for"
-        if short
-        else "No sheet at hand that the cutter reaches holds"
-    )
+    why = "No sheet at hand that the cutter reaches holds"
     title = numbered([piece.piece.title for piece, _ in group])
     if cure is not None:
         changes = [change for _, own in group if own is not None for change in own.changes]

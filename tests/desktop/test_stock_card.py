@@ -7,6 +7,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel
 
 from tests.desktop.conftest import settle
+from tests.desktop.test_views import words
 
 
 def told(card) -> str:  # type: ignore[no-untyped-def]
@@ -36,6 +37,11 @@ def test_what_is_left_is_kept_and_used_first(demo, card, qtbot) -> None:  # type
     assert all(entry.board for entry in offcuts)
     assert "offcut" in card.said.text()
     assert demo.session.sheets.layout.whole <= used
+    first = next(i for i, s in enumerate(demo.session.sheets.layout.sheets) if not s.stock.whole)
+    demo.open_station("cutting")
+    demo.centre.cutting.choose(first)
+    demo.centre.playback.set_value(0.0)
+    assert "loading the offcut" in " ".join(words(demo.centre.cutting))
     demo.session.undo()
     settle(qtbot, demo)
     assert demo.session.project.stock[0].count == 10

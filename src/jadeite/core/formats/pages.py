@@ -225,7 +225,8 @@ def _cutting(sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
                 y += 7
         page = pages[-1]
         first = "print it first, then " if cut.sheet.printed else ""
-        page.text(f"Sheet {number}: {first}{cut.setting}", MARGIN, y, BODY, weight=600)
+        lies = "" if stock.whole else "; lay the offcut's lower left corner in that of the carrier"
+        page.text(f"Sheet {number}: {first}{cut.setting}{lies}", MARGIN, y, BODY, weight=600)
         picture = sheet_picture(cut, pieces, LIGHT, colours, scale, 0.27)
         page.layers.append((picture.moved(MARGIN, y + 2), None))
         y += stock.height * scale + 28

@@ -131,8 +131,11 @@ class SheetsView(Chart):
             "pen": "drawing",
             "perforate": "perforating",
         }
+        loading = "loading the sheet"
+        if not cut.sheet.stock.whole:
+            loading = "loading the offcut: its lower left corner in that of the carrier"
         now = (
-            "loading the sheet"
+            loading
             if index < 0
             else (
                 f"{words[cut.paths[index].step]} {index + 1} of {len(cut.paths)}, "

@@ -101,30 +101,29 @@ def check(nest: Nest, engine: Engine) -> None:
         assert sum(job.kinds[kind].region is None for kind, _ in nest.fields) >= engine.fewest
 
 
-SEEN: Counter[str] = Counter()
-
-
-@settings(max_examples=deep(40, 400))
-@given(job=jobs(), seed=st.integers(0, 3))
-def test_property_a_layout_is_sound_and_a_search_never_makes_it_worse(job, seed) -> None:  # type: ignore[no-untyped-def]
+def test_property_a_layout_is_sound_and_a_search_never_makes_it_worse() -> None:
     """Whatever the outlines, turns and sheets; what is left over lies on none."""
-    drafted = draft(job)
-    check(*drafted)
-    found = search(drafted, seed, budget=2e7)
-    check(*found)
-    assert found[0].worth <= drafted[0].worth
-    again = search(draft(job), seed, budget=2e7)
-    assert lying(*again) == lying(*found), "the same seed gives the same layout"
-    SEEN["all lie" if not drafted[0].left else "some are left"] += 1
-    SEEN["on an offcut"] += any(job.kinds[kind].region for kind, _ in drafted[0].fields)
-    SEEN["many on a sheet"] += any(len(field.lying) > 2 for _, field in drafted[0].fields)
+    seen: Counter[str] = Counter()
 
+    @settings(max_examples=deep(30, 400), deadline=None)
+    @given(job=jobs(), seed=st.integers(0, 3))
+    def holds(job: NestJob, seed: int) -> None:
+        drafted = draft(job)
+        check(*drafted)
+        found = search(drafted, seed, budget=2e7)
+        check(*found)
+        assert found[0].worth <= drafted[0].worth
+        again = search(draft(job), seed, budget=2e7)
+        assert lying(*again) == lying(*found), "the same seed gives the same layout"
+        seen["jobs"] += 1
+        seen["all lie"] += not drafted[0].left
+        seen["on an offcut"] += any(job.kinds[kind].region for kind, _ in drafted[0].fields)
+        seen["many on a sheet"] += any(len(field.lying) > 2 for _, field in drafted[0].fields)
 
-def test_the_property_has_laid_out_something() -> None:
-    """Mostly all pieces lie on sheets, and often several on one."""
-    assert SEEN["all lie"] >= SEEN["some are left"]
-    assert SEEN["many on a sheet"] >= 3
-    assert SEEN["on an offcut"] >= 2
+    holds()
+    assert seen["all lie"] >= 0.2 * seen["jobs"], seen
+    assert seen["on an offcut"] >= 0.1 * seen["jobs"], seen
+    assert seen["many on a sheet"] >= 0.1 * seen["jobs"], seen
 
 
 def test_what_is_small_lies_in_the_cut_out_of_what_is_large() -> None:

@@ -249,17 +249,8 @@ class StockCard(Card):
         line = QHBoxLayout()
         line.setSpacing(4)
         line.addWidget(label(entry.name, "strong" if index == 0 else "", wrap=True), 1)
-        count = QSpinBox()
-        count.setRange(PLENTY, 999)
-        count.setSpecialValueText("plenty")
-        count.setValue(PLENTY if entry.count is None else entry.count)
-        count.setFixedWidth(78)
-        count.setAccessibleName(f"How many sheets of {entry.name}")
-        count.setToolTip("How many sheets lie at hand; below 0 means plenty.")
-        count.setKeyboardTracking(False)
-        count.valueChanged.connect(lambda v, n=index: self._count(n, v))
-        count.setVisible(entry.whole)
-        line.addWidget(count)
+        if entry.whole:
+            line.addWidget(self._counter(index, entry))
         if index and entry.whole:
             first = button(
                 "first", lambda n=index: self._first(n), "plain", "Use this size before the others."
@@ -273,6 +264,19 @@ class StockCard(Card):
         if words:
             column.addWidget(label(words, "look" if low else "small", wrap=True))
         return holder
+
+    def _counter(self, index: int, entry: Stock) -> QSpinBox:
+        """How many sheets of a size there are."""
+        count = QSpinBox()
+        count.setRange(PLENTY, 999)
+        count.setSpecialValueText("plenty")
+        count.setValue(PLENTY if entry.count is None else entry.count)
+        count.setFixedWidth(78)
+        count.setAccessibleName(f"How many sheets of {entry.name}")
+        count.setToolTip("How many sheets lie at hand; below 0 means plenty.")
+        count.setKeyboardTracking(False)
+        count.valueChanged.connect(lambda v, n=index: self._count(n, v))
+        return count
 
     def _words(self, entry: Stock, taken: int) -> tuple[str, bool]:
         """What of a size is used and what it is; whether few are left."""

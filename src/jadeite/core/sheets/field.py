@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from shapely.geometry import MultiPolygon, Polygon
 
 from jadeite.core.sheets.forms import NEAR, Form, boxes_of, filled
-from jadeite.core.sheets.nofit import Mask, NoFit, Packed, Turned, barred_by
+from jadeite.core.sheets.nofit import Mask, NoFit, Packed, Turned
 
 __all__ = ["Field", "Lying", "Room"]
 
@@ -93,7 +93,8 @@ class Lying:
 class _Places:
     """Places of one form in a room, packed: which are barred, and by how many it is known."""
 
-    def __init__(self, room: Room, form: Form) -> None:
+    def __init__(self, room: Room, turned: Turned, masks: NoFit) -> None:
+        form = masks.form(turned)
         self.skip = room.first(form)
         rows = room.rows - form.cells.shape[0] + 1 - 2 * self.skip[1]
         columns = room.columns - form.cells.shape[1] + 1 - 2 * self.skip[0]
@@ -104,9 +105,7 @@ class _Places:
         self.known = 0
         self.lowest = 0
         if room.barred is not None and self.bits.size:
-            cells = barred_by(room.barred, form, room.rows, room.columns)
-            mask = Mask(cells, (1 - form.cells.shape[0], 1 - form.cells.shape[1]))
-            self.bar(mask, 0, 0)
+            self.bar(masks.outside(room, room.barred, (room.rows, room.columns), turned), 0, 0)
 
     def bar(self, mask: Mask, row: int, column: int) -> int:
         """Bar the places that are too near a shape whose box begins at a row and column.
@@ -160,7 +159,7 @@ class Field:
         self._masks.spent += LOOK
         places = self._places.get(turned)
         if places is None:
-            places = self._places[turned] = _Places(self.room, self._masks.form(turned))
+            places = self._places[turned] = _Places(self.room, turned, self._masks)
         if not places.bits.size:
             return None
         since = self.lying[places.known :]

@@ -9,7 +9,7 @@ the shift in which they are wanted.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -25,6 +25,7 @@ PACK = 1.0  # ns to pack one; from memory of measuring
 FEW = 48  # pairs of boxes; from memory, so few are marked one by one, and
 MARK = 1500.0  # ns to mark one; from memory of measuring
 
+Boxes = NDArray[np.intp]  # (n, 4); see `boxes_of`
 Packed = NDArray[np.uint8]
 Turned = tuple[int, float]  # number of a shape, degrees
 
@@ -97,6 +98,7 @@ class NoFit:
     def __init__(self, shapes: Sequence[Shape]) -> None:
         self.shapes = shapes
         self.spent = 0.0  # ns that all done with these masks has taken, about
+        self._outside: dict[tuple[Hashable, Turned], Mask] = {}
         self._masks: dict[tuple[Turned, Turned], Mask] = {}
 
     def form(self, turned: Turned) -> Form:
@@ -113,6 +115,16 @@ class NoFit:
             ring = self.form(lying).ring
             self._masks[key] = Mask(cells, (1 - height - ring, 1 - width - ring))
         return self._masks[key]
+
+    def outside(self, room: Hashable, boxes: Boxes, size: tuple[int, int], other: Turned) -> Mask:
+        """Where a shape must not lie in a room of (rows, columns) of which boxes are barred."""
+        key = room, other
+        if key not in self._outside:
+            form = self.form(other)
+            cells = barred_by(boxes, form, *size)
+            self.spent += CORNER * 4 * len(boxes) * len(form.boxes) + (CELL + PACK) * cells.size
+            self._outside[key] = Mask(cells, (1 - form.cells.shape[0], 1 - form.cells.shape[1]))
+        return self._outside[key]
 
     def _cells(self, lying: Turned, other: Turned) -> Cells:
         quarters = math.floor(lying[1] / 90.0)

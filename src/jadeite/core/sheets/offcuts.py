@@ -65,9 +65,15 @@ def _one_outline(part: Polygon) -> Polygon:
 
 
 def used_of(layout: Layout, stock: Sequence[Stock]) -> list[int]:
-    """How many sheets of each entry of the stock a layout takes."""
-    used = Counter(_key(sheet.stock) for sheet in layout.sheets)
-    return [used[_key(entry)] for entry in stock]
+    """How many sheets of each entry of the stock a layout takes; of like ones the first's first."""
+    left = Counter(_key(sheet.stock) for sheet in layout.sheets)
+    out = []
+    for entry in stock:
+        key = _key(entry)
+        taken = left[key] if entry.count is None else min(left[key], entry.count)
+        left[key] -= taken
+        out.append(taken)
+    return out
 
 
 def after_job(

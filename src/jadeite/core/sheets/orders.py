@@ -110,6 +110,8 @@ def draft(
             if best is None or made.worth < best[0].worth:
                 best = made, engine
     assert best is not None
+    if _done(best[0], all_or_none):
+        return best
     again = best[1].fill(_repeated(best[0], job), all_or_none=all_or_none)
     if again.worth < best[0].worth:
         best = again, best[1]

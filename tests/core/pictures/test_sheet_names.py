@@ -77,7 +77,7 @@ def test_names_lie_in_their_pieces_or_beside_all(name: str) -> None:
                 assert around(one, scale).intersection(around(other, scale)).area < 0.1
         hairlines = [item for item in picture.items if isinstance(item, Drawn) and not item.closed]
         for item in hairlines:
-            end = shapely.Point(np.asarray(item.rings[0])[1] / (scale, -scale))
+            end = shapely.Point(np.asarray(item.rings[0])[0] / (scale, -scale))
             assert min(shape.distance(end) for _, shape in lying) < 0.01
         kinds = {id(pieces[one.piece].panels) for one in sheet.placed}
         assert len(labels) >= 0.7 * len(kinds), "nearly all kinds are named"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -50,49 +51,74 @@ def name_pieces(
     ``fill_of`` a piece is its colour.  Where like pieces have no room for their name, one name
     tells of them all.
     """
-    shared = item_of(placed, pieces)
-    name = {key: piece.title.removeprefix(f"{shared}, ") for key, piece in pieces.items()}
-    kinds: dict[int, list[PlacedPiece]] = {}
-    for one in placed:
-        if one.piece in pieces:
-            kinds.setdefault(id(pieces[one.piece].panels), []).append(one)
-    left: list[list[PlacedPiece]] = []
+    lying = tuple((one, pieces[one.piece]) for one in placed if one.piece in pieces)
+    for name in _names(lying, item_of(placed, pieces), sheet, round(scale, 6), unit):
+        x, y = place(np.array([name.middle]))[0]
+        if name.line is not None:
+            way = place(np.array(name.line))
+            picture.add(Path((way,), closed=False, stroke=Stroke(LIGHT.quiet, 0.8 * unit)))
+            dot = way[0] + 1.6 * unit * np.array([[math.cos(a), math.sin(a)] for a in range(7)])
+            picture.add(Path((dot,), fill=LIGHT.quiet))
+        ink = plainest(fill_of(name.on), LIGHT.ink, LIGHT.sheet) if name.on else LIGHT.ink
+        for i, line in enumerate(name.lines):
+            down = (i - (len(name.lines) - 1) / 2) * HIGH * unit
+            picture.add(_label(line, x, y + down, unit, ink, turn=name.turn))
+
+
+@dataclass(frozen=True)
+class _Name:
+    """Words and the middle of them, mm of the sheet; ``on`` a piece, or a hairline from one."""
+
+    lines: tuple[str, ...]
+    middle: tuple[float, float]
+    turn: float = 0.0
+    on: str = ""
+    line: tuple[tuple[float, float], tuple[float, float]] | None = None
+
+
+@lru_cache(maxsize=64)
+def _names(
+    lying: tuple[tuple[PlacedPiece, Piece], ...],
+    item: str,
+    sheet: Size,
+    scale: float,
+    unit: float,
+) -> tuple[_Name, ...]:
+    """Where names stand; kept, as a sheet that is played back is drawn many times."""
+    out: list[_Name] = []
+    kinds: dict[int, list[tuple[PlacedPiece, Piece, str]]] = {}
+    for one, piece in lying:
+        words = piece.title.removeprefix(f"{item}, ")
+        kinds.setdefault(id(piece.panels), []).append((one, piece, words))
+    left = []
     for like in kinds.values():
-        spots = [_inside(pieces[one.piece], name[one.piece], one, scale, unit) for one in like]
-        if any(spot is None for spot in spots):
+        spots = [_inside(piece, words, one, scale, unit) for one, piece, words in like]
+        if None in spots:
             left.append(like)
             continue
-        for one, spot in zip(like, spots, strict=True):
-            assert spot is not None
-            x, y = place(np.array([spot[:2]]))[0]
-            ink = plainest(fill_of(one.piece), LIGHT.ink, LIGHT.sheet)
-            picture.add(_label(name[one.piece], x, y, unit, ink, turn=spot[2]))
-    if not left:
-        return
-    free = _Free(placed, pieces, sheet, CELL * unit / scale)
+        out += [
+            _Name((words,), spot[:2], spot[2], one.piece)
+            for (one, _, words), spot in zip(like, spots, strict=True)
+            if spot is not None
+        ]
+    free = _Free(lying, sheet, CELL * unit / scale) if left else None
     for like in left:
-        titles = sorted({name[one.piece] for one in like}, key=_counted)
-        words = numbered(titles)
+        titles = sorted({words for _, _, words in like}, key=_counted)
+        told = numbered(titles)
         if len(like) > len(titles):
-            words = f"{len(like)} × {words}"
-        lines = _lines(words, sheet[0] * scale, unit)
-        long = max(_long(line, unit) for line in lines)
+            told = f"{len(like)} × {told}"
+        lines = _lines(told, sheet[0] * scale, unit)
+        size = max(_long(line, unit) for line in lines), HIGH * unit * len(lines)
+        assert free is not None
         found = free.beside(
-            [_where(pieces[one.piece], one) for one in like],
-            (long / scale, HIGH * unit * len(lines) / scale),
+            [_where(piece, one) for one, piece, _ in like],
+            (size[0] / scale, size[1] / scale),
             FAR * unit / scale,
         )
-        if found is None:
-            continue
-        middle, end, start = found
-        x, y = place(np.array([middle]))[0]
-        way = place(np.array([start, end]))
-        picture.add(Path((way,), closed=False, stroke=Stroke(LIGHT.quiet, 0.8 * unit)))
-        dot = way[1] + 1.6 * unit * np.array([[math.cos(a), math.sin(a)] for a in range(7)])
-        picture.add(Path((dot,), fill=LIGHT.quiet))
-        for i, line in enumerate(lines):
-            down = (i - (len(lines) - 1) / 2) * HIGH * unit
-            picture.add(_label(line, x, y + down, unit, LIGHT.ink))
+        if found is not None:
+            middle, end, start = found
+            out.append(_Name(tuple(lines), middle, line=(end, start)))
+    return tuple(out)
 
 
 def item_of(placed: Sequence[PlacedPiece], pieces: Mapping[str, Piece]) -> str:
@@ -180,8 +206,7 @@ class _Free:
 
     def __init__(
         self,
-        placed: Sequence[PlacedPiece],
-        pieces: Mapping[str, Piece],
+        lying: Sequence[tuple[PlacedPiece, Piece]],
         sheet: Size,
         cell: float,
     ) -> None:
@@ -189,13 +214,10 @@ class _Free:
         self._names: list[shapely.Geometry] = []  # and their hairlines
         rows, columns = (max(1, int(length / cell)) for length in sheet[::-1])
         self._taken = np.zeros((rows, columns), dtype=bool)
-        for one in placed:
-            piece = pieces.get(one.piece)
-            if piece is not None:
-                shape = _where(piece, one)
-                for part in shapely.get_parts(shape):
-                    points = shapely.transform(part, lambda p: p / cell)
-                    self._taken |= filled(points, rows, columns)
+        for one, piece in lying:
+            for part in shapely.get_parts(_where(piece, one)):
+                points = shapely.transform(part, lambda p: p / cell)
+                self._taken |= filled(points, rows, columns)
 
     def beside(
         self, shapes: Sequence[Polygon], size: Size, far: float

@@ -318,11 +318,11 @@ def test_a_card_and_its_envelope_from_the_command_line(capsys, tmp_path: Path) -
 
 
 def test_one_item_keeps_the_form_of_check(capsys, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
-    """Sizes, findings, joints at the top."""
+    """Sizes, findings, joints, bought things and counts of sheets at the top."""
     file = tmp_path / "box.jadeite"
     assert run(capsys, "new", "tray-with-lid", "--inside", "60x40x20mm", "-o", file)[0] == 0
     record = json.loads(run(capsys, "check", file, "--json")[1])
-    assert set(record) == {"sizes", "findings", "joints", "bought"}
+    assert set(record) == {"sizes", "findings", "joints", "bought", "sheets"}
 
 
 @pytest.mark.parametrize(

@@ -28,6 +28,7 @@ from jadeite.core.pipeline import (
     arrangements_of,
     plan_job_sheets,
     plan_sheets,
+    tightened,
     work_up,
     work_up_job,
 )
@@ -119,10 +120,17 @@ def sheets(
     if not made.whole:
         return None
     first = plan_job_sheets(made, step)
-    if first.layout.whole <= first.layout.fewest:
+    if first.layout.kept or first.layout.whole <= first.layout.fewest:
         return first
     step.part(first)
     return plan_job_sheets(made, step, seek=True)
+
+
+def tighten(project: Project, sheets: SheetWork, seconds: float, step: Step) -> SheetWork:
+    """The same sheets packed tighter; every gain comes as a part."""
+    return tightened(
+        project, sheets, seconds, lambda share: step(share, "Packing tighter"), step.part
+    )
 
 
 def size(
@@ -291,6 +299,7 @@ JOBS: dict[str, Callable[..., object]] = {
     "ink": ink,
     "calibration": calibration,
     "sheets": sheets,
+    "tighten": tighten,
     "size": size,
     "board-sheets": board_sheets,
     "shelf": shelf,

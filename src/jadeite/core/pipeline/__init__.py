@@ -35,7 +35,7 @@ from jadeite.core.pipeline.room import (
     thing_names,
     usual_brief,
 )
-from jadeite.core.pipeline.sheets import SheetWork, plan_job_sheets, plan_sheets
+from jadeite.core.pipeline.sheets import SheetWork, plan_job_sheets, plan_sheets, tightened
 from jadeite.core.pipeline.walls import windows_from, windows_in_walls
 from jadeite.core.pipeline.work import Work, work_up
 
@@ -64,6 +64,7 @@ __all__ = [
     "print_from",
     "room_of",
     "thing_names",
+    "tightened",
     "usual_brief",
     "windows_from",
     "windows_in_walls",

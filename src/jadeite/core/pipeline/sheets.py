@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -12,22 +12,24 @@ from jadeite.core.cutting import CuttingPlan, cutting_plan, profile_by_key
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
 from jadeite.core.pipeline.job import JobPiece, JobWork, pieces_of
-from jadeite.core.pipeline.laying import laid_out
+from jadeite.core.pipeline.laying import Lot, laid_out, lots_of, marked
 from jadeite.core.pipeline.sheet_cures import Known, sheet_cure
 from jadeite.core.pipeline.stock_findings import of_no_board, running_out
 from jadeite.core.project import Printer, Project, Task
-from jadeite.core.sheets import Layout, usable_area
+from jadeite.core.sheets import Layout, Rules, usable_area
 from jadeite.core.sheets.marks import CLEAR, PAPERS, ink_beyond, paper_stock, printed
+from jadeite.core.sheets.tighten import tighten
 from jadeite.core.units import format_length, numbered
 
-__all__ = ["SheetWork", "plan_job_sheets", "plan_sheets"]
+__all__ = ["SheetWork", "plan_job_sheets", "plan_sheets", "tightened"]
 
 
 @dataclass(frozen=True, eq=False)
 class SheetWork:
     """The layout, the cutting plan, and what they have to say.
 
-    ``pieces`` are all that are cut, by the name that they have on the sheets.
+    ``pieces`` are all that are cut, by the name that they have on the sheets; ``lots`` say
+    how they may lie, and ``of`` tells them and their stock from any others.
     """
 
     layout: Layout
@@ -35,6 +37,12 @@ class SheetWork:
     findings: tuple[Finding, ...]
     pieces: Mapping[str, JobPiece] = field(default_factory=dict)
     printer: Printer = field(default_factory=Printer)
+    lots: tuple[Lot, ...] = ()
+    of: str = ""
+
+    def rules_of(self, piece: str) -> Rules:
+        """How a piece may lie."""
+        return next(lot.rules for lot in self.lots if piece in lot.rules.shapes)
 
     @property
     def colours(self) -> dict[str, str]:
@@ -79,7 +87,42 @@ def _planned(
     *,
     seek: bool = False,
 ) -> SheetWork:
-    layout = laid_out(job, pieces, step, seek=seek)
+    return _told(job, pieces, laid_out(job, pieces, step, seek=seek), cure_of)
+
+
+def tightened(
+    project: Project,
+    sheets: SheetWork,
+    seconds: float,
+    step: Callable[[float], None] | None = None,
+    better: Callable[[SheetWork], None] | None = None,
+    seed: int = 0,
+) -> SheetWork:
+    """The sheets of a job packed tighter, as far as that is found in so many seconds."""
+
+    def planned(layout: Layout) -> SheetWork:
+        profile = profile_by_key(project.cutter)
+        cut = [piece.piece for piece in sheets.pieces.values()]
+        plan = cutting_plan(cut, layout, profile, project.heavier)
+        return replace(sheets, layout=layout, cutting=plan)
+
+    def tell(layout: Layout) -> None:
+        if better is not None:
+            better(planned(layout))
+
+    found = tighten(
+        sheets.layout, sheets.rules_of, seconds=seconds, seed=seed, step=step, better=tell
+    )
+    return planned(found)
+
+
+def _told(
+    job: Task | Project,
+    pieces: Sequence[JobPiece],
+    layout: Layout,
+    cure_of: Callable[[JobPiece], Cure | None],
+) -> SheetWork:
+    """A layout with its plan of cutting, and what is to be said of it."""
     by_name = {piece.piece.name: piece for piece in pieces}
     copies = Counter(name for name, _ in layout.unplaced)
     found = [
@@ -104,7 +147,8 @@ def _planned(
         found.append(_off_sheets(group, count))
     profile = profile_by_key(job.cutter)
     plan = cutting_plan([piece.piece for piece in pieces], layout, profile, job.heavier)
-    return SheetWork(layout, plan, tuple(found), by_name, job.printer)
+    lots, of = lots_of(job, pieces), marked(job, pieces)
+    return SheetWork(layout, plan, tuple(found), by_name, job.printer, lots, of)
 
 
 def _flat(piece: JobPiece) -> tuple[tuple[float, float], str]:

@@ -45,6 +45,7 @@ from jadeite.core.project.items import (
     with_task,
     without_item,
 )
+from jadeite.core.project.laid import Laid, LaidPiece, LaidSheet
 from jadeite.core.project.printer import Correction, Printer
 
 __all__ = [
@@ -61,6 +62,9 @@ __all__ = [
     "Face",
     "Hollow",
     "Item",
+    "Laid",
+    "LaidPiece",
+    "LaidSheet",
     "Outline",
     "Overlay",
     "Photo",

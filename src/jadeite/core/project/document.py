@@ -42,6 +42,7 @@ from jadeite.core.project.fields import (
     Trial,
     Window,
 )
+from jadeite.core.project.laid import Laid
 from jadeite.core.project.printer import Printer
 
 __all__ = [
@@ -195,6 +196,7 @@ class Project(_ForAll):
     title: str = Field(default="Untitled box", min_length=1, max_length=120)
     occasion: str = Field(default="", max_length=120)
     items: tuple[Item, ...] = Field(default=(Item(),), min_length=1, max_length=MAX_ITEMS)
+    laid: Laid = Laid()
     notes: Text = ""
     trials: tuple[Trial, ...] = Field(default=(), max_length=500)
 

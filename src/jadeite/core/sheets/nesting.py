@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from shapely.geometry import Polygon, box
+from shapely.geometry import MultiPolygon, Polygon, box
 
 from jadeite.core.sheets.field import Field, Prefers, Room
 from jadeite.core.sheets.forms import Form, Shape
@@ -30,6 +30,7 @@ __all__ = [
     "Way",
     "engine_for",
     "fewest",
+    "least_sheets",
 ]
 
 FORM = 0.5e6  # ns to find a form on the coarsest lattice; from memory of measuring
@@ -49,7 +50,7 @@ class Kind:
     size: tuple[float, float]
     count: int | None = None
     cost: float = 0.0
-    region: Polygon | None = None
+    region: Polygon | MultiPolygon | None = None
 
     @cached_property
     def area(self) -> float:
@@ -97,6 +98,21 @@ def fewest(area: float, sheets: Sequence[tuple[float, int | None]]) -> int | Non
             return used + max(0, needed)
         used, area = used + count, area - count * room
     return None
+
+
+def least_sheets(parts: Sequence[Part], kinds: Sequence[Kind], gap: float) -> int | None:
+    """No layout of parts that fit can use fewer whole sheets; None where they do not suffice.
+
+    Outlines grown by half of the gap overlap nowhere, in parts that are as much larger.
+    """
+    area = sum(part.count * float(part.outline.buffer(gap / 2, quad_segs=4).area) for part in parts)
+    rooms: list[tuple[float, int | None]] = []
+    for kind in kinds:
+        if kind.region is not None:
+            area -= (kind.count or 0) * float(kind.region.buffer(gap / 2).area)
+        else:
+            rooms.append(((kind.size[0] + gap) * (kind.size[1] + gap), kind.count))
+    return fewest(max(0.0, area), sorted(rooms, key=lambda pair: -pair[0]))
 
 
 def _by_top(form: Form, row: int, column: int) -> tuple[float, ...]:
@@ -152,23 +168,9 @@ class Engine:
 
     @cached_property
     def fewest(self) -> int | None:
-        """No layout of what fits can use fewer whole sheets; None where they do not suffice.
-
-        Outlines grown by half of the gap overlap nowhere, in parts that are as much larger.
-        """
-        gap = self.job.gap
-        area = sum(
-            part.count * float(part.outline.buffer(gap / 2, quad_segs=4).area)
-            for i, part in enumerate(self.job.parts)
-            if i not in self.hopeless
-        )
-        rooms: list[tuple[float, int | None]] = []
-        for kind in self.job.kinds:
-            if kind.region is not None:
-                area -= (kind.count or 0) * float(kind.region.buffer(gap / 2).area)
-            else:
-                rooms.append(((kind.size[0] + gap) * (kind.size[1] + gap), kind.count))
-        return fewest(max(0.0, area), sorted(rooms, key=lambda pair: -pair[0]))
+        """What :func:`least_sheets` says of all that fit."""
+        parts = [part for i, part in enumerate(self.job.parts) if i not in self.hopeless]
+        return least_sheets(parts, self.job.kinds, self.job.gap)
 
     @cached_property
     def hopeless(self) -> frozenset[int]:

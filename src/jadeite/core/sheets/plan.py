@@ -16,13 +16,17 @@ GAP = 1.5  # mm between pieces; from memory
 
 @dataclass(frozen=True)
 class PlacedPiece:
-    """A piece on a sheet: turned by ``angle`` degrees, then moved by (x, y) mm."""
+    """A piece on a sheet: turned by ``angle`` degrees, then moved by (x, y) mm.
+
+    A ``pinned`` one stays there when others are laid anew.
+    """
 
     piece: str
     copy: int
     angle: float
     x: float
     y: float
+    pinned: bool = False
 
 
 @dataclass(frozen=True)
@@ -47,11 +51,13 @@ class Layout:
     """Every sheet of the job, and the pieces that fit on none.
 
     By their areas the pieces that fit need ``fewest`` whole sheets; no layout can do with less.
+    What is ``kept`` lies as it did, by hand or after a long search: nothing was laid anew.
     """
 
     sheets: tuple[SheetPlan, ...]
     unplaced: tuple[tuple[str, int], ...]
     fewest: int = 0
+    kept: bool = False
 
     @property
     def used(self) -> float:

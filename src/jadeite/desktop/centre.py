@@ -14,12 +14,14 @@ from jadeite.core.pipeline import outline_option
 from jadeite.core.units import System
 from jadeite.desktop.arrangement_strip import ArrangementStrip
 from jadeite.desktop.board_choice import BoardChoice
+from jadeite.desktop.laying import Laying
 from jadeite.desktop.lift_bar import LiftBar
 from jadeite.desktop.session import Session
 from jadeite.desktop.stations.picture_card import photo_on
 from jadeite.desktop.table import TableView
 from jadeite.desktop.views import (
     BoardChart,
+    LayView,
     NotebookChart,
     PhotoView,
     SheetsView,
@@ -43,7 +45,7 @@ class Centre(QFrame):
 
     play_asked = pyqtSignal()
 
-    def __init__(self, session: Session, choice: BoardChoice) -> None:
+    def __init__(self, session: Session, choice: BoardChoice, laying: Laying) -> None:
         super().__init__()
         self.session = session
         self.choice = choice
@@ -62,7 +64,7 @@ class Centre(QFrame):
         self.arrangements.setVisible(False)
         self.table = TableView()
         self.board = BoardChart(choice)
-        self.sheets = SheetsView(session)
+        self.sheets = LayView(laying)
         self.cutting = SheetsView(session, playing=True)
         self.notebook = NotebookChart(session)
         self.board_scroll = QScrollArea()

@@ -63,6 +63,7 @@ class Session(QObject):
     arranging = pyqtSignal(bool)
     saved_changed = pyqtSignal()
     trouble = pyqtSignal(str)
+    said = pyqtSignal(str)  # what was done, where nothing else shows it
 
     def __init__(
         self, journal_folder: Path, parent: QObject | None = None, library: Library | None = None
@@ -304,6 +305,11 @@ class Session(QObject):
             self.sheets, self._sheets_for = sheets, None
             self._drafted = self._sheets_key()
             self.sheets_changed.emit()
+
+    def show_sheets(self, sheets: SheetWork) -> None:
+        """Sheets as a hand or a long search has laid them, until they are planned anew."""
+        self.sheets, self._sheets_for = sheets, None
+        self.sheets_changed.emit()
 
     def _on_sheets_failed(self, words: str) -> None:
         self.sheets_busy = False

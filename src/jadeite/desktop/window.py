@@ -36,6 +36,7 @@ from jadeite.desktop.docket import Docket
 from jadeite.desktop.findings_bar import FindingsBar
 from jadeite.desktop.inks import Inks
 from jadeite.desktop.item_actions import ItemActions
+from jadeite.desktop.laying import Laying
 from jadeite.desktop.library import Library
 from jadeite.desktop.menus import Menus
 from jadeite.desktop.output import Output
@@ -75,6 +76,7 @@ class Window(QMainWindow):
         self.output = Output(self.session, self, settings)
         self.things = ItemActions(self.session)
         self.inks = Inks(self.session)
+        self.laying = Laying(self.session)
         self.system: System = "inches" if settings.value("units") == "inches" else "mm"
         self.theme = str(settings.value("theme", "desktop"))
         self.station = "contents"
@@ -108,7 +110,7 @@ class Window(QMainWindow):
         middle.setSpacing(14)
         self.docket = Docket()
         middle.addWidget(self.docket)
-        self.centre = Centre(self.session, self.choice)
+        self.centre = Centre(self.session, self.choice, self.laying)
         middle.addWidget(self.centre, 1)
         self.figures = QStackedWidget()
         self.figures.setFixedWidth(328)
@@ -116,7 +118,7 @@ class Window(QMainWindow):
             "contents": ContentsPanel(self.session),
             "shape": ShapePanel(self.session),
             "board": BoardPanel(self.session, self.choice),
-            "sheets": SheetsPanel(self.session),
+            "sheets": SheetsPanel(self.session, self.laying),
             "cutting": CuttingPanel(self.session),
             "assembly": AssemblyPanel(self.session),
             "notebook": NotebookPanel(self.session),
@@ -199,6 +201,7 @@ class Window(QMainWindow):
         start.opened.connect(lambda path: self.commands.open_path(Path(path), ask=True))
         start.copied.connect(self.commands.open_example)
         self.output.said.connect(self._say)
+        self.session.said.connect(self._say)
         self.commands.recovered.connect(self._offer)
         shape, assembly = self.panels["shape"], self.panels["assembly"]
         board, cutting = self.panels["board"], self.panels["cutting"]

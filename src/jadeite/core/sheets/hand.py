@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -59,8 +60,21 @@ class Hand:
         return refused or self._put(spot, sheet, replace(place, pinned=True))
 
     def turned(self, spot: Spot, by: float) -> Layout | Refusal:
-        """A piece turned to the left about its middle by so many degrees, and pinned."""
-        return self.moved(spot, spot.sheet, self.turn(self.at(spot), by))
+        """A piece turned to the left by so many degrees, and pinned.
+
+        About its middle, or where that is refused with a corner of its box where it was.
+        """
+        turned = self.turn(self.at(spot), by)
+        made = self.moved(spot, spot.sheet, turned)
+        if isinstance(made, Layout):
+            return made
+        before, after = self._box(self.at(spot)), self._box(turned)
+        for i, k in itertools.product((0, 2), (1, 3)):
+            x, y = turned.x + before[i] - after[i], turned.y + before[k] - after[k]
+            other = self.moved(spot, spot.sheet, replace(turned, x=x, y=y))
+            if isinstance(other, Layout):
+                return other
+        return made
 
     def turn(self, place: PlacedPiece, by: float) -> PlacedPiece:
         """A piece turned to the left about the middle of its box, degrees."""
@@ -153,8 +167,13 @@ class Hand:
                 return self._about(replace(place, angle=angle), (mid[0] + x, mid[1] + y))
         return None
 
-    def _middle(self, place: PlacedPiece) -> tuple[float, float]:
+    def _box(self, place: PlacedPiece) -> tuple[float, float, float, float]:
+        """Left, lower, right and upper end of what a piece takes, mm."""
         a, b, c, d = self.rules_of(place.piece).lying(place).bounds
+        return float(a), float(b), float(c), float(d)
+
+    def _middle(self, place: PlacedPiece) -> tuple[float, float]:
+        a, b, c, d = self._box(place)
         return (a + c) / 2, (b + d) / 2
 
     def _about(self, place: PlacedPiece, middle: tuple[float, float]) -> PlacedPiece:

@@ -16,7 +16,10 @@ from jadeite.core.project import MAX_COPIES, edited
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.sheets import GAP
 from jadeite.core.steps import Steps
+from jadeite.desktop.laying import Laying
+from jadeite.desktop.session import Session
 from jadeite.desktop.stations.base import Panel, ResultsCard
+from jadeite.desktop.stations.laying_card import LayingCard
 from jadeite.desktop.stations.split_card import SplitCard
 from jadeite.desktop.stations.stock_card import StockCard
 from jadeite.desktop.widgets import Card, Field, button, clear_layout
@@ -31,7 +34,11 @@ GRAINS = (
 
 
 class SheetsPanel(Panel):
-    """Which sheets lie at hand, and how many boxes are made."""
+    """Which sheets lie at hand, how many boxes are made, and how the pieces lie."""
+
+    def __init__(self, session: Session, laying: Laying) -> None:
+        self.laying = laying
+        super().__init__(session)
 
     def build(self) -> None:
         """Make the widgets, once."""
@@ -77,6 +84,8 @@ class SheetsPanel(Panel):
         self._patience.timeout.connect(self._show_busy)
         self._show_busy()
         self.column.addWidget(job)
+        self.hand = LayingCard(self.laying)
+        self.column.addWidget(self.hand)
         self.stock = StockCard(self.session)
         self.column.addWidget(self.stock)
         self.split = SplitCard(self.session)
@@ -128,6 +137,7 @@ class SheetsPanel(Panel):
         self.stock.refresh(self.system)
         yield
         self.split.refresh()
+        self.hand.refresh()
         sheets = self.session.sheets
         if sheets is None:
             self.results.show_results([], self.system)

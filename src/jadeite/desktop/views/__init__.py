@@ -1,6 +1,7 @@
 """What stands in the centre of the window beside the table."""
 
 from jadeite.desktop.views.board_chart import BoardChart
+from jadeite.desktop.views.lay_view import LayView
 from jadeite.desktop.views.notebook_chart import NotebookChart
 from jadeite.desktop.views.photo_view import PhotoView
 from jadeite.desktop.views.sheets_view import SheetsView
@@ -10,6 +11,7 @@ from jadeite.desktop.views.timeline import Timeline
 
 __all__ = [
     "BoardChart",
+    "LayView",
     "NotebookChart",
     "PhotoView",
     "SheetsView",

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
+import numpy as np
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
 from jadeite.core.cutting import SheetCut, place_at
+from jadeite.core.nets.model import Floats
 from jadeite.core.pictures import Label, Picture, sheet_picture
 from jadeite.core.pictures.flat import ABOVE, BELOW, around_sheet
 from jadeite.core.steps import Steps
@@ -15,9 +18,37 @@ from jadeite.core.units import format_duration
 from jadeite.desktop.session import Session
 from jadeite.desktop.views.chart import Chart
 
-__all__ = ["SheetsView"]
+__all__ = ["Frame", "SheetsView"]
 
 SPACE = 26.0  # pixels between sheets
+
+
+@dataclass(frozen=True, slots=True)
+class Frame:
+    """Where a sheet is drawn: its lower left corner (x, y) and size in pixels, and its scale.
+
+    ``scale`` is pixels to the mm.
+    """
+
+    sheet: int
+    x: float
+    y: float
+    scale: float
+    width: float
+    height: float
+
+    def holds(self, at: QPointF) -> bool:
+        """Whether a point of the widget is on the sheet."""
+        across, up = at.x() - self.x, self.y - at.y()
+        return 0 <= across <= self.width and 0 <= up <= self.height
+
+    def millimetres(self, at: QPointF) -> tuple[float, float]:
+        """A point of the widget on the sheet, mm from its lower left."""
+        return (at.x() - self.x) / self.scale, (self.y - at.y()) / self.scale
+
+    def pixels(self, points: Floats) -> Floats:
+        """Points (n, 2) of the sheet, mm, in the widget."""
+        return np.array([self.x, self.y]) + points * (self.scale, -self.scale)
 
 
 class SheetsView(Chart):
@@ -32,6 +63,7 @@ class SheetsView(Chart):
         self.time = 1.0  # share of the time that has run
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._cells: list[tuple[float, float, float, float]] = []
+        self.frames: list[Frame] = []  # of the sheets as they were drawn last
 
     def set_time(self, share: float) -> None:
         """Play back: go to a share of the sheet's time."""
@@ -74,6 +106,7 @@ class SheetsView(Chart):
         p = self.palette_
         design, cuts = self.session.work.design, self._cuts()
         if not cuts or design is None:
+            self._cells, self.frames = [], []
             words = (
                 "Laying out the pieces …"
                 if self.session.sheets_busy
@@ -100,7 +133,7 @@ class SheetsView(Chart):
         left = (self.width() - columns * widest - (columns - 1) * SPACE) / 2
         head = self._head()
         top = head + (self.height() - head - rows * tallest - (rows - 1) * SPACE) / 2
-        cells = []
+        cells, frames = [], []
         for i, cut in enumerate(shown):
             number = chosen if self.playing else i
             done = None
@@ -113,9 +146,13 @@ class SheetsView(Chart):
             x = left + (i % columns) * (widest + SPACE)
             y = top + (i // columns) * (tallest + SPACE)
             cells.append((x, y, widest, tallest))
+            wide, high = cut.sheet.stock.width * scale, cut.sheet.stock.height * scale
+            frames.append(
+                Frame(number, x + around_sheet(wide), y + ABOVE + high, scale, wide, high)
+            )
             out.items.extend(picture.moved(x, y).items)
             yield
-        self._cells = cells
+        self._cells, self.frames = cells, frames
         if self.playing:
             self._add_clock(out, shown[0])
         return out

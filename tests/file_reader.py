@@ -14,9 +14,11 @@ from dataclasses import dataclass, field
 from typing import Any
 
 import ezdxf
+import ezdxf.addons.hpgl2.api as hpgl2
 import numpy as np
 import pypdf
 import shapely
+from gcodeparser import parse_gcode_lines
 from pypdf.generic import ContentStream
 from scipy.interpolate import CubicSpline
 from shapely.geometry import LineString, MultiLineString, Polygon
@@ -26,6 +28,7 @@ from svgelements import Path as SvgPath
 OFF = 0.03  # mm; what a file may differ from the proved net
 HAIR = 1e-4  # mm; faces that share an edge are joined across rounding
 MM = 96 / 25.4  # svgelements reads into CSS pixels, 96 to the inch (CSS units, W3C)
+PENS = {1: "pen", 2: "score", 3: "perforate", 4: "cut"}  # docs/formats.md
 POINT = 72 / 25.4  # PDF user space units to the mm (ISO 32000)
 
 
@@ -39,6 +42,7 @@ class Read:
     dashes: list[np.ndarray] = field(default_factory=list)
     ink: list[np.ndarray] = field(default_factory=list)
     size: tuple[float, float] | None = None
+    times: list[tuple[str, int]] = field(default_factory=list)  # passes of strokes, in their order
 
     def take(self, role: str, points: np.ndarray, closed: bool) -> None:
         """Sort one line by what it is for."""
@@ -102,6 +106,55 @@ def read_dxf(data: bytes) -> Read:
         if entity.closed:
             points = np.vstack([points, points[:1]])
         out.take(entity.dxf.layer.lower(), points, entity.closed)
+    return out
+
+
+def read_hpgl(data: bytes) -> Read:
+    """A plot in HP-GL, by ezdxf's interpreter: 40 plotter units to the mm (HP-GL/2 reference)."""
+    told = []
+    player = hpgl2.record_plotter_output(
+        hpgl2.ENTER_HPGL2_MODE + b"B" + data, hpgl2.MergeControl.NONE
+    )
+    for _, properties, points in player.recordings():
+        line = np.array([(p.x, p.y) for p in points.vertices()]) / 40
+        told.append((PENS[properties.pen_index], line))
+    return _once(told)
+
+
+def read_gcode(data: bytes) -> Read:
+    """A program for a flatbed, by gcodeparser: mm, absolute, strokes where Z is down (ISO 6983)."""
+    told: list[tuple[str, np.ndarray]] = []
+    role, at, stroke, mode = "", {"X": 0.0, "Y": 0.0, "Z": 1.0}, [], set()
+    for line in parse_gcode_lines(data.decode(), include_comments=True):
+        if line.command[0] == ";" and line.comment.partition(":")[0] in PENS.values():
+            role = line.comment.partition(":")[0]
+        mode.add(line.command)
+        if line.command not in (("G", 0), ("G", 1)):
+            continue
+        assert {("G", 21), ("G", 90)} <= mode  # millimetres, absolute
+        before = at["Z"]
+        at.update({k: v for k, v in line.params.items() if k in at})
+        if before <= 0 < at["Z"]:
+            told.append((role, np.array(stroke)))
+        elif at["Z"] <= 0:
+            assert line.command == ("G", 1)  # no stroke at the speed of a way between
+            stroke = [] if before > 0 else stroke
+            stroke.append((at["X"], at["Y"]))
+    return _once(told)
+
+
+def _once(told: list[tuple[str, np.ndarray]]) -> Read:
+    """Strokes once each, those made several times one after the other too, and how often."""
+    out, before = Read(), ("", np.zeros((0, 2)))
+    for role, line in told:
+        same = role == before[0] and line.shape == before[1].shape
+        if same and any(np.allclose(line, way, atol=1e-6) for way in (before[1], before[1][::-1])):
+            out.times[-1] = role, out.times[-1][1] + 1
+            continue
+        before = role, line
+        closed = len(line) > 3 and bool(np.allclose(line[0], line[-1], atol=1e-6))
+        out.take(role, line, closed)
+        out.times.append((role, 1))
     return out
 
 

@@ -57,7 +57,11 @@ def _parser() -> argparse.ArgumentParser:
     export = commands.add_parser("export", help="write the cut files, step sheets and tables")
     export.add_argument("file", metavar="FILE")
     export.add_argument("-o", "--output", required=True, metavar="DIR")
-    export.add_argument("--only", metavar="LIST", help="some of svg,dxf,pdf,fold,gltf,csv")
+    export.add_argument(
+        "--only",
+        metavar="LIST",
+        help="some of svg,dxf,pdf,fold,gltf,csv,hpgl,gcode (default all but the last two)",
+    )
     export.add_argument(
         "--paper", choices=("a4", "letter"), default="a4", help="paper of the PDF (default a4)"
     )
@@ -232,14 +236,14 @@ def _tell(work: Work | None, findings: Sequence[Finding]) -> None:
 
 
 def _export(options: argparse.Namespace) -> int:
-    from jadeite.core.formats import FORMATS, export_all, load_project
+    from jadeite.core.formats import EVERY, FORMATS, export_all, load_project
     from jadeite.core.pipeline import plan_job_sheets, work_up_job
 
     only = options.only.split(",") if options.only else FORMATS
     for name in only:
-        if name not in FORMATS:
+        if name not in EVERY:
             raise FieldError(
-                "--only", f"there is no format “{name[:20]}”", f"Use any of: {','.join(FORMATS)}."
+                "--only", f"there is no format “{name[:20]}”", f"Use any of: {','.join(EVERY)}."
             )
     job = work_up_job(load_project(Path(options.file)))
     if job.refused is not None:

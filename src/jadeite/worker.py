@@ -264,12 +264,18 @@ def calibration(printer: Printer, cutter: str, folder: Path, _: Step) -> list[Pa
 
 
 def write(
-    job: JobWork, sheets: SheetWork, folder: Path, paper: str, system: System, _: Step
+    job: JobWork,
+    sheets: SheetWork,
+    folder: Path,
+    paper: str,
+    system: System,
+    only: tuple[str, ...],
+    _: Step,
 ) -> list[Path]:
-    """The files of a job, in a folder."""
+    """The files of a job, in a folder; ``only`` names their formats."""
     from jadeite.core.formats import export_all
 
-    return export_all(job, sheets, folder, paper=paper, system=system)
+    return export_all(job, sheets, folder, only, paper=paper, system=system)
 
 
 def pages(job: JobWork, sheets: SheetWork, paper: str, system: System, _: Step) -> list[Page]:

@@ -203,3 +203,13 @@ def test_tightening_gains_a_sheet_stops_at_once_and_is_one_change(
     card.again.click()
     drawn(qtbot, sheets)
     assert len(sheets.session.sheets.layout.sheets) == spot.sheet + 1
+
+
+def test_sheets_are_written_for_a_machine(sheets: Window, qtbot: QtBot, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """From the File menu: one file for each sheet, and no others."""
+    count = len(sheets.session.sheets.layout.sheets)
+    for kind, suffix in (("hpgl", "plt"), ("gcode", "gcode")):
+        folder = tmp_path / kind
+        with qtbot.waitSignal(sheets.output.wrote, timeout=LIMIT):
+            sheets.output.write_to(folder, (kind,))
+        assert len(list(folder.iterdir())) == len(list(folder.glob(f"*.{suffix}"))) == count

@@ -59,7 +59,11 @@ class Menus(QMenuBar):
         menu.addAction(self._action("&Save", c.save, "Ctrl+S"))
         menu.addAction(self._action("Save &as …", c.save_as, "Ctrl+Shift+S"))
         menu.addSeparator()
-        menu.addAction(self._action("&Write the files …", out.write, "Ctrl+E"))
+        menu.addAction(self._action("&Write the files …", lambda: out.write(), "Ctrl+E"))
+        told = menu.addMenu("Write the sheets for a &machine")
+        assert told is not None
+        for words, kind in (("&Plotter, HP-GL …", "hpgl"), ("&Flatbed, G-code …", "gcode")):
+            told.addAction(self._action(words, lambda k=kind: out.write((k,))))
         menu.addAction(self._action("Print pre&view …", out.preview, "Ctrl+Shift+P"))
         menu.addAction(self._action("&Print …", out.print, "Ctrl+P"))
         paper = menu.addMenu("Paper for &printing")

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewDialog
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from jadeite.core.formats import FORMATS
 from jadeite.core.formats.page import Page
 from jadeite.core.formats.pages import PAPERS
 from jadeite.core.units import System
@@ -55,16 +56,16 @@ class Output(QObject):
 
     # ------------------------------------------------------------- files
 
-    def write(self) -> None:
-        """Ask for a folder and write every file of the job there."""
+    def write(self, only: tuple[str, ...] = FORMATS) -> None:
+        """Ask for a folder and write the files of the job there."""
         start = str(self.settings.value("folder", str(Path.home())))
         name = QFileDialog.getExistingDirectory(self.window, "Write the files into a folder", start)
         if name:
             self.settings.setValue("folder", name)
-            self.write_to(Path(name))
+            self.write_to(Path(name), only)
 
-    def write_to(self, folder: Path) -> None:
-        """Write every file of the job into a folder; ``wrote`` tells when they are there."""
+    def write_to(self, folder: Path, only: tuple[str, ...] = FORMATS) -> None:
+        """Write the files of the job into a folder; ``wrote`` tells when they are there."""
         job, sheets = self.session.job_work, self.session.sheets
         if job.refused is not None:
             self.session.trouble.emit(f"Nothing written. {job.refused.message}")
@@ -72,7 +73,7 @@ class Output(QObject):
             self.session.trouble.emit(f"Nothing written. {LAYING_OUT}")
         else:
             self.said.emit("writing the files …")
-            self._write_job.start(folder, job, sheets, folder, self.paper(), self.system())
+            self._write_job.start(folder, job, sheets, folder, self.paper(), self.system(), only)
 
     def _on_written(self, result: object, folder: object) -> None:
         if isinstance(result, list):

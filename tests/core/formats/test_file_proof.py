@@ -17,7 +17,7 @@ from jadeite.core.dressings import with_fold_kind
 from jadeite.core.errors import FieldError, FileError
 from jadeite.core.findings import Level
 from jadeite.core.formats import load_project
-from jadeite.core.formats.export import cut_files, read_back
+from jadeite.core.formats.export import cut_files, plot_files, read_back
 from jadeite.core.formats.fold_file import fold_document
 from jadeite.core.formats.pages import PAPERS
 from jadeite.core.formats.pdf import pdf_bytes
@@ -36,6 +36,12 @@ from tests.jobs import job_of
 EXAMPLES = deep(6, 200)
 EXAMPLE = Path(__file__).parents[3] / "examples" / "invitation.jadeite"
 MANY, SOME = 150, 0.4  # examples whose share says something, in bunches; of few so much of it
+READERS = {
+    "svg": file_reader.read_svg,
+    "dxf": file_reader.read_dxf,
+    "plt": file_reader.read_hpgl,
+    "gcode": file_reader.read_gcode,
+}
 SHEET = Stock(name="roll", width=610.0, height=610.0)
 
 
@@ -68,9 +74,16 @@ def sheet_faults(name: str, data: bytes, sheets: SheetWork, wants) -> list[str]:
     number = int(name.rpartition("-")[2].partition(".")[0]) - 1
     plan = sheets.cutting.sheets[number].sheet
     placed = [wants[p.piece].placed(p.angle, p.x, p.y) for p in plan.placed]
-    reader = file_reader.read_svg if name.endswith("svg") else file_reader.read_dxf
+    reader = READERS[name.rpartition(".")[2]]
     size = (plan.stock.width, plan.stock.height)
-    return file_reader.faults(reader(data), placed, sheet=size, gap=GAP)
+    read = reader(data)
+    found = file_reader.faults(read, placed, sheet=size, gap=GAP)
+    if name.endswith(("plt", "gcode")):
+        told = [(p.role, p.passes) for p in sheets.cutting.sheets[number].paths]
+        found += (
+            [] if read.times == told else ["strokes in another order, or as often as not planned"]
+        )
+    return found
 
 
 def piece_faults(name: str, data: bytes, want) -> list[str]:  # type: ignore[no-untyped-def]
@@ -114,6 +127,12 @@ def file_faults(design: Design, copies: int = 1, kind: str = "svg") -> list[str]
         return page_faults(design, wants)
     sheets = sheets_of(design, copies)
     out: list[str] = []
+    if kind in ("hpgl", "gcode"):
+        files = plot_files(sheets, "job", "Job", kind)
+        read_back(files, design.pieces, sheets, "job")
+        return [
+            f"{n}: {f}" for n, data in files.items() for f in sheet_faults(n, data, sheets, wants)
+        ]
     # all pieces are on the sheets; of their own files, quickly, one of each part is read
     own = {id(p.panels) if SOAK else p.part: p for p in design.pieces}.values()
     files = cut_files(own, sheets, "job", "Job", kind)
@@ -141,7 +160,7 @@ def test_property_every_file_is_the_proved_net(family) -> None:  # type: ignore[
         chosen=options_of(family, 250.0 if family.key == "spire" else 90.0),
         folds=st.sampled_from(["scored", "scored", "perforated", "hand-creased"]),
         copies=st.sampled_from([1, 1, 2]),
-        kind=st.sampled_from(["svg", "dxf", "pdf"]),
+        kind=st.sampled_from(["svg", "dxf", "pdf", "hpgl", "gcode"]),
     )
     def every(inside, board, chosen, folds, copies, kind) -> None:  # type: ignore[no-untyped-def]
         counts["tried"] += 1
@@ -439,3 +458,25 @@ def test_sheets_of_a_job_of_several_things_are_their_proved_nets() -> None:
     bad = [f for n, d in files.items() if "-sheet-" in n
            for f in sheet_faults(n, d, sheets, swapped)]  # fmt: skip
     assert bad != []
+
+
+@pytest.mark.parametrize("kind", ["hpgl", "gcode"])
+def test_a_plot_that_is_spoilt_is_not_written(kind: str) -> None:
+    """A stroke left out, made once more, in another order, or shifted is seen before writing."""
+    design = build(family_by_key("tray-with-lid"), (60.0, 40.0, 20.0), "heavy-card")
+    sheets = sheets_of(design)
+    (name, data), *_ = plot_files(sheets, "job", "Job", kind).items()
+    lines = data.decode().splitlines()
+    begins = [i for i, line in enumerate(lines) if line.startswith(("PU", "G0 X"))]
+    strokes = [i for i in begins if not lines[i].startswith(("PU;", "PUSP"))]
+    first, last = strokes[0], strokes[-1]
+    size = strokes[1] - strokes[0]
+    spoilt = {
+        "left out": lines[:first] + lines[first + size :],
+        "once more": lines[: first + size] + lines[first:],
+        "shifted": [*lines[:last], lines[last].replace("1", "7"), *lines[last + 1 :]],
+    }
+    read_back({name: data}, design.pieces, sheets, "job")
+    for text in spoilt.values():
+        with pytest.raises(FileError):
+            read_back({name: "\n".join(text).encode()}, design.pieces, sheets, "job")

@@ -1,6 +1,6 @@
 """Files: the project itself, and everything that leaves the program."""
 
-from jadeite.core.formats.export import FORMATS, export_all
+from jadeite.core.formats.export import EVERY, FORMATS, export_all
 from jadeite.core.formats.project_file import (
     load_project,
     project_from_text,
@@ -10,6 +10,7 @@ from jadeite.core.formats.project_file import (
 )
 
 __all__ = [
+    "EVERY",
     "FORMATS",
     "export_all",
     "load_project",

@@ -22,9 +22,18 @@ from jadeite.core.units import System
 if TYPE_CHECKING:
     from jadeite.core.formats.readback import Drawing
 
-__all__ = ["FORMATS", "cut_files", "export_all", "piece_paths_at_origin", "read_back"]
+__all__ = [
+    "EVERY",
+    "FORMATS",
+    "cut_files",
+    "export_all",
+    "piece_paths_at_origin",
+    "plot_files",
+    "read_back",
+]
 
 FORMATS = ("svg", "dxf", "pdf", "fold", "gltf", "csv")
+EVERY = (*FORMATS, "hpgl", "gcode")  # those for machines that are told every stroke too
 STEP_SIZE = (120.0, 90.0)  # mm, of a step's picture; from memory
 AROUND = 5.0  # mm of paper drawn round a single piece; from memory
 
@@ -75,9 +84,9 @@ def export_all(
     """
     chosen = list(dict.fromkeys(only))
     for name in chosen:
-        if name not in FORMATS:
+        if name not in EVERY:
             raise FieldError(
-                "only", f"there is no format “{name[:20]}”", f"Use any of: {', '.join(FORMATS)}."
+                "only", f"there is no format “{name[:20]}”", f"Use any of: {', '.join(EVERY)}."
             )
     if job.refused is not None and not job.whole:
         raise FieldError("export", "there is no design to write", str(job.refused.message))
@@ -89,6 +98,8 @@ def export_all(
         "fold": _fold,
         "gltf": _gltf,
         "csv": _csv,
+        "hpgl": _hpgl,
+        "gcode": _gcode,
     }
     made: dict[str, bytes] = {}
     for name in chosen:
@@ -101,10 +112,12 @@ def read_back(
     made: dict[str, bytes], pieces: Iterable[Piece], sheets: SheetWork, stem: str
 ) -> None:
     """Refuse cut files that are not the proved net, before anything is written."""
-    from jadeite.core.formats.readback import by_piece, compare, read_dxf, read_svg
+    from jadeite.core.formats.plot_reader import read_gcode, read_hpgl
+    from jadeite.core.formats.readback import by_piece, check_passes, compare, read_dxf, read_svg
 
     nets = by_piece(pieces)
-    for kind, reader in ((".svg", read_svg), (".dxf", read_dxf)):
+    readers = ((".svg", read_svg), (".dxf", read_dxf), (".plt", read_hpgl), (".gcode", read_gcode))
+    for kind, reader in readers:
         for number, cut in enumerate(sheets.cutting.sheets, start=1):
             name = f"{stem}-sheet-{number}{kind}"
             if name not in made:
@@ -114,6 +127,8 @@ def read_back(
                 for place in cut.sheet.placed
             ]
             drawing = reader(made[name])
+            if kind in (".plt", ".gcode"):
+                check_passes(name, drawing, [(path.role, path.passes) for path in cut.paths])
             if cut.sheet.printed:  # what is told to the cutter, and where that then cuts
                 _as_cut(drawing, sheets.printer.correction, cut.sheet.size)
             compare(name, drawing, placed, sheet=cut.sheet.size, gap=GAP)
@@ -199,6 +214,27 @@ def _svg(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str,
             name = f"steps/{own}-step-{number + 1:02d}.svg"
             out[name] = picture_svg(picture, *STEP_SIZE, "mm")
     return out
+
+
+def plot_files(sheets: SheetWork, stem: str, title: str, kind: str) -> dict[str, bytes]:
+    """Every sheet for a machine that is told every stroke."""
+    from jadeite.core.formats.plotter import gcode_text, hpgl_text
+
+    writer, suffix = {"hpgl": (hpgl_text, "plt"), "gcode": (gcode_text, "gcode")}[kind]
+    out = {}
+    for number, cut in enumerate(sheets.cutting.sheets, start=1):
+        told = _commanded(cut, sheets.printer.correction)
+        words = f"{title}, sheet {number}"
+        out[f"{stem}-sheet-{number}.{suffix}"] = writer(told, words).encode("ascii")
+    return out
+
+
+def _hpgl(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:
+    return plot_files(sheets, stem, job.project.title, "hpgl")
+
+
+def _gcode(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:
+    return plot_files(sheets, stem, job.project.title, "gcode")
 
 
 def _dxf(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:

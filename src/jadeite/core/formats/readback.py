@@ -7,6 +7,7 @@ readers here share nothing with the writers.
 
 from __future__ import annotations
 
+import itertools
 import math
 import re
 from collections.abc import Iterable, Mapping, Sequence
@@ -23,7 +24,16 @@ from jadeite.core.nets import Piece
 from jadeite.core.nets.curves import drawn
 from jadeite.core.nets.model import Floats, Trace
 
-__all__ = ["Drawing", "Net", "by_piece", "compare", "net_of", "read_dxf", "read_svg"]
+__all__ = [
+    "Drawing",
+    "Net",
+    "by_piece",
+    "check_passes",
+    "compare",
+    "net_of",
+    "read_dxf",
+    "read_svg",
+]
 
 OFF = 0.03  # mm; design rule, what a file may differ from the net
 HAIR = 1e-4  # mm; rounding, panels that share a fold are joined across such a gap
@@ -39,6 +49,7 @@ class Drawing:
 
     size: tuple[float, float] | None
     lines: dict[str, list[Floats]] = field(default_factory=dict)
+    passes: list[tuple[str, int]] = field(default_factory=list)  # of each stroke, in their order
 
     def add(self, role: str, points: Floats) -> None:
         """One stroke; the first point is repeated where it is closed.
@@ -179,6 +190,22 @@ def read_dxf(data: bytes) -> Drawing:
         elif code == 20:
             ys.append(float(value))
     return out
+
+
+def check_passes(name: str, drawing: Drawing, wanted: Sequence[tuple[str, int]]) -> None:
+    """Whether a file makes its strokes in the planned order, each as often as is planned.
+
+    Raises
+    ------
+    FileError
+        It does not; it names the first stroke that is wrong.
+    """
+    for number, (told, plan) in enumerate(
+        itertools.zip_longest(drawing.passes, wanted, fillvalue=("nothing", 0)), start=1
+    ):
+        if told != plan:
+            words = f"stroke {number} is {told[0]}, {told[1]} times; planned {plan[0]}, {plan[1]}"
+            _fail(name, "the sheet", np.zeros(2), words)
 
 
 def compare(

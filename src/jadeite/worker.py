@@ -17,6 +17,7 @@ from typing import TYPE_CHECKING, Any, BinaryIO, Protocol
 
 from jadeite.core.choice import Comparison, Remedy, compare, with_board
 from jadeite.core.contents import Arrangement
+from jadeite.core.cutting import CutterProfile
 from jadeite.core.errors import JadeiteError
 from jadeite.core.photos import Ink
 from jadeite.core.pictures import Palette, Picture
@@ -255,12 +256,11 @@ def ink(ink: Ink, most: int, _: Step) -> bytes:
     return ink_png(ink, most)
 
 
-def calibration(printer: Printer, cutter: str, folder: Path, _: Step) -> list[Path]:
+def calibration(printer: Printer, cutter: CutterProfile, folder: Path, _: Step) -> list[Path]:
     """The page by which a cutter is set to a printer, and its cuts, in a folder."""
-    from jadeite.core.cutting import profile_by_key
     from jadeite.core.formats.calibration_sheet import write_calibration
 
-    return write_calibration(printer, profile_by_key(cutter), folder)
+    return write_calibration(printer, cutter, folder)
 
 
 def write(

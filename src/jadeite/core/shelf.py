@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.contents import AnyThing, Block, FlatPack, Light
-from jadeite.core.cutting import profile_by_key
+from jadeite.core.cutting import profile_of
 from jadeite.core.errors import JadeiteError
 from jadeite.core.folding import folded_faces
 from jadeite.core.nets import Design, Piece, drawn_folds, piece_area
@@ -133,7 +133,7 @@ def _opens_again(design: Design) -> bool:
 
 def _reached(design: Design, task: Task) -> bool:
     """Whether every piece fits some sheet at hand within the cutter's reach, by its extent."""
-    profile = profile_by_key(task.cutter)
+    profile = profile_of(task)
     for piece in _copies_once(design.pieces):
         points = np.concatenate([panel.outline for panel in piece.panels])
         small, large = sorted(np.ptp(points, axis=0).tolist())

@@ -13,7 +13,7 @@ import numpy as np
 
 from jadeite.core.contents import AnyThing, Arrangement, Room, arrange, clearance, headroom
 from jadeite.core.contents.things import MAX_COUNT, Block
-from jadeite.core.cutting import profile_by_key
+from jadeite.core.cutting import profile_of
 from jadeite.core.dressings import bare_design, boards_of, piece_colours
 from jadeite.core.dressings.pressing import plate_on, pressed_panels
 from jadeite.core.errors import FieldError
@@ -159,7 +159,7 @@ def _by_board(design: Design, task: Task) -> list[list[Piece]]:
 
 def _cuts_from(task: Task, stock: Stock, sheets: int) -> Callable[[Design], Layout | None]:
     """What lays a design out on so many sheets of each board; None where it does not fit."""
-    profile = profile_by_key(task.cutter)
+    profile = profile_of(task)
     at_hand = (Stock(name=stock.name, width=stock.width, height=stock.height, count=sheets),)
     usable = usable_area((stock.width, stock.height), profile.reach, profile.margin)
     room = sheets * usable[2] * usable[3]

@@ -61,16 +61,29 @@ def test_every_line_is_cut_or_scored_once() -> None:
 
 
 def test_time_is_the_sum_of_its_parts() -> None:
-    """Worked from the profile: path over speed, lifts, changes, loading, ways between."""
+    """Worked from the profile: path over speed, stops, lifts, changes, loading, ways between.
+
+    From a stand to a stop a way takes longer by speed over acceleration (uniform acceleration,
+    any textbook of mechanics); the ways between are long enough here, or short: 2 sqrt(s / a).
+    """
     plan = plan_of(build_tray(board="extra-heavy-card"))
     profile = plan.profile
     (sheet,) = plan.sheets
     seconds, here = profile.loading, np.zeros(2)
     for path in sheet.paths:
-        seconds += float(np.linalg.norm(path.points[0] - here)) / TRAVEL + profile.lift
+        way = float(np.linalg.norm(path.points[0] - here))
+        if way > TRAVEL**2 / 2000:
+            seconds += way / TRAVEL + TRAVEL / 2000
+        else:
+            seconds += 2 * (way / 2000) ** 0.5
+        seconds += profile.lift
         speed = {"score": 80.0, "cut": 60.0}[path.role]
-        seconds += path.length * path.passes / speed
-        here = path.points[-1]
+        along = np.diff(path.points, axis=0)
+        cosines = (along[1:] * along[:-1]).sum(axis=1)
+        cosines /= np.linalg.norm(along[1:], axis=1) * np.linalg.norm(along[:-1], axis=1)
+        stops = 1 + int((cosines < np.cos(np.radians(30))).sum())
+        seconds += (path.length / speed + stops * speed / 2000) * path.passes
+        here = path.points[-1] if path.passes % 2 else path.points[0]
     seconds += profile.tool_change  # from scoring tool to blade
     assert sheet.seconds == pytest.approx(seconds)
     assert plan.tool_changes == 1

@@ -9,7 +9,7 @@ from jadeite.core.boards import Board, with_own
 from jadeite.core.choice.floor import Floor, floor_of, plies_on
 from jadeite.core.choice.meaning import Meaning, figures_of
 from jadeite.core.contents import Arrangement
-from jadeite.core.cutting import profile_by_key
+from jadeite.core.cutting import profile_of
 from jadeite.core.dressings import DIVIDER, boards_of, build_design, parts_of
 from jadeite.core.errors import FieldError
 from jadeite.core.nets import Design
@@ -87,7 +87,8 @@ def meaning_of(
         arrangement,
         family.roof,
         task.heavier,
-        profile_by_key(task.cutter),
+        profile_of(task),
+        task.learned,
     )
     return Meaning(board, figures)
 

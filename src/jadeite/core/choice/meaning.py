@@ -22,6 +22,7 @@ from jadeite.core.nets.grain import preferred_grain
 from jadeite.core.nets.outline import drawn_folds
 from jadeite.core.nets.roles import Role
 from jadeite.core.nets.turns import closed_matrix
+from jadeite.core.project import Learned
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 from jadeite.core.shapes.extra import DIVIDER, FLOOR_PLY
 from jadeite.core.units import number_text
@@ -102,6 +103,7 @@ def figures_of(
     roof: str,
     heavier: str,
     cutter: CutterProfile,
+    learned: Sequence[Learned] = (),
 ) -> tuple[Figure, ...]:
     """The figures of the parts in ``focus``, mechanical ones first.
 
@@ -136,7 +138,7 @@ def figures_of(
     if pieces:
         out += _petals(pieces)
         out += _folding(pieces)
-        out += _whole(pieces, design, setting_for(pieces[0].board, heavier, cutter))
+        out += _whole(pieces, design, setting_for(pieces[0].board, heavier, cutter, learned))
     return tuple(out)
 
 

@@ -16,10 +16,20 @@ from jadeite.core.cutting.route import route
 from jadeite.core.cutting.settings import setting_for
 from jadeite.core.cutting.strokes import strokes_of
 from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.project import Learned
 from jadeite.core.sheets.plan import Layout, PlacedPiece, SheetPlan, placed_points
 
-__all__ = ["CutPath", "CuttingPlan", "SheetCut", "cutting_plan", "place_at"]
+__all__ = [
+    "CutPath",
+    "CuttingPlan",
+    "SheetCut",
+    "cutting_plan",
+    "place_at",
+    "stroke_seconds",
+    "travel_seconds",
+]
 
+SHARP = np.radians(30.0)  # from memory, a carriage runs through what turns by less
 TRAVEL = 150.0  # mm/s with the tool lifted; from memory
 ORDER = ("pen", "score", "perforate", "inner", "outline")
 TOOLS = {
@@ -54,6 +64,19 @@ class CutPath:
         """Length of one pass in mm."""
         return float(np.linalg.norm(np.diff(self.points, axis=0), axis=1).sum())
 
+    @property
+    def end(self) -> Floats:
+        """Where the tool is after the last pass, (2,) mm: of an open stroke each comes back."""
+        return np.asarray(self.points[0 if self.passes % 2 == 0 else -1])
+
+    @cached_property
+    def corners(self) -> int:
+        """Corners within the stroke that are so sharp that a cutter stops there."""
+        way = np.diff(self.points, axis=0)
+        turns = np.arctan2(way[:, 1], way[:, 0])
+        by = np.abs((np.diff(turns) + np.pi) % (2 * np.pi) - np.pi)
+        return int((by > SHARP).sum())
+
 
 @dataclass(frozen=True, eq=False)
 class SheetCut:
@@ -70,6 +93,7 @@ class SheetCut:
     tool_changes: int
     setting: str
     profile: CutterProfile
+    force: int | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -143,8 +167,37 @@ def _begun(path: CutPath) -> CutPath:
     return replace(path, points=np.vstack([points[first:-1], points[: first + 1]]))
 
 
+def travel_seconds(length: float, profile: CutterProfile) -> float:
+    """How long a way of so many mm takes with the tool lifted, s."""
+    if length <= 0:
+        return 0.0
+    if not profile.acceleration:
+        return length / TRAVEL
+    full = TRAVEL**2 / profile.acceleration  # mm, to come to that speed and to a stop
+    if length >= full:
+        return length / TRAVEL + TRAVEL / profile.acceleration
+    return 2.0 * float(np.sqrt(length / profile.acceleration))
+
+
+def stroke_seconds(path: CutPath, profile: CutterProfile) -> float:
+    """How long a stroke takes, s: every pass at speed, and what each stop costs.
+
+    From a stand and to one a length takes longer by the speed over the acceleration; a sharp
+    corner is such a stop.
+    """
+    speed = profile.speed(path.role)
+    seconds = path.length / speed
+    if profile.acceleration:
+        seconds += (1 + path.corners) * speed / profile.acceleration
+    return seconds * path.passes
+
+
 def cutting_plan(
-    pieces: Sequence[Piece], layout: Layout, profile: CutterProfile, heavier: str = "second-pass"
+    pieces: Sequence[Piece],
+    layout: Layout,
+    profile: CutterProfile,
+    heavier: str = "second-pass",
+    learned: Sequence[Learned] = (),
 ) -> CuttingPlan:
     """Paths, passes and times for every sheet of a layout."""
     by_name: Mapping[str, Piece] = {piece.name: piece for piece in pieces}
@@ -152,7 +205,7 @@ def cutting_plan(
     sheets = []
     for sheet in layout.sheets:
         board = by_name[sheet.placed[0].piece].board
-        setting = setting_for(board, heavier, profile)
+        setting = setting_for(board, heavier, profile, learned)
         paths = _ordered(
             [
                 p
@@ -160,7 +213,7 @@ def cutting_plan(
                 for p in _paths(by_name[place.piece], place, setting.passes)
             ]
         )
-        own = by_hand if board.pressure == "by-hand" else profile
+        own = by_hand if board.pressure == "by-hand" else profile.cutting_at(setting.speed)
         clock, changes, starts = own.loading, 0, []
         here, tool = np.zeros(2), ""
         for path in paths:
@@ -168,12 +221,20 @@ def cutting_plan(
                 changes += bool(tool)
                 clock += own.tool_change if tool else 0.0
                 tool = TOOLS[path.step]
-            clock += float(np.linalg.norm(path.points[0] - here)) / TRAVEL + own.lift
+            clock += travel_seconds(float(np.linalg.norm(path.points[0] - here)), own) + own.lift
             starts.append(clock)
-            clock += path.length * path.passes / own.speed(path.role)
-            here = path.points[-1]
+            clock += stroke_seconds(path, own)
+            here = path.end
         cut = SheetCut(
-            sheet, board, tuple(paths), tuple(starts), clock, changes, setting.words, own
+            sheet,
+            board,
+            tuple(paths),
+            tuple(starts),
+            clock,
+            changes,
+            setting.words,
+            own,
+            setting.force,
         )
         sheets.append(cut)
     return CuttingPlan(tuple(sheets), profile)
@@ -188,5 +249,5 @@ def place_at(sheet: SheetCut, seconds: float) -> tuple[int, float]:
     if i < 0:
         return -1, 0.0
     path = sheet.paths[i]
-    takes = path.length * path.passes / sheet.profile.speed(path.role)
+    takes = stroke_seconds(path, sheet.profile)
     return i, min(1.0, (seconds - sheet.starts[i]) / takes) if takes > 0 else 1.0

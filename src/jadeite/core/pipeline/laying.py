@@ -7,7 +7,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from jadeite.core.cutting import profile_by_key
+from jadeite.core.cutting import profile_of
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.pipeline.job import JobPiece
 from jadeite.core.project import Laid, Project, Stock, Task
@@ -46,7 +46,7 @@ def lots_of(job: Task | Project, pieces: Sequence[JobPiece]) -> tuple[Lot, ...]:
 
 
 def _rules(job: Task | Project, pieces: Sequence[JobPiece], around: float, margin: float) -> Rules:
-    profile = profile_by_key(job.cutter)
+    profile = profile_of(job)
     return Rules(
         [piece.piece for piece in pieces],
         profile.reach,
@@ -65,7 +65,7 @@ def marked(job: Task | Project, pieces: Sequence[JobPiece]) -> str:
         (p.piece.name, p.piece.board.key, p.colour, p.count, round(piece_polygon(p.piece).area))
         for p in pieces
     ]
-    how = (job.cutter, job.grain, job.free_turns, job.printer.paper)
+    how = (profile_of(job).reach, job.grain, job.free_turns, job.printer.paper)
     return hashlib.sha256(repr((stock, cut, how)).encode()).hexdigest()[:16]
 
 

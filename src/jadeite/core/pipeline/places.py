@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from jadeite.core.cutting import profile_by_key
+from jadeite.core.cutting import profile_of
 from jadeite.core.nets import Design
 from jadeite.core.pipeline.work import Work
 from jadeite.core.project import Span
@@ -33,7 +33,7 @@ def places_for(work: Work, others: Mapping[str, Work]) -> tuple[tuple[str, float
     """
     brief, out = work.task.brief, []
     if isinstance(brief, Span) and work.design is not None:
-        profile = profile_by_key(work.task.cutter)
+        profile = profile_of(work.task)
         if not profile.by_hand:
             flat, reach = _largest(work.design), min(profile.reach) - 2 * profile.margin
             least = min(brief.width * reach / flat, brief.width + reach - flat)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from jadeite.core.cutting import profile_by_key
+from jadeite.core.cutting import profile_of
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Level
 from jadeite.core.nets import Design, Piece
@@ -119,7 +119,7 @@ def _too_large(task: Task, design: Design, names: Set[str]) -> set[str]:
 
 def _cuts(task: Task, design: Design, name: str) -> Cure | None:
     """The cut, or the few cuts, after which every part of a piece lies on a sheet."""
-    profile, margin = profile_by_key(task.cutter), 2 * profile_by_key(task.cutter).margin
+    profile, margin = profile_of(task), 2 * profile_of(task).margin
     rooms = [
         (min(w, profile.reach[0]) - margin, min(h, profile.reach[1]) - margin)
         for stock in task.stock

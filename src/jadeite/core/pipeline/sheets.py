@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from jadeite.core.cutting import CuttingPlan, cutting_plan, profile_by_key
+from jadeite.core.cutting import CuttingPlan, cutting_plan, profile_of
 from jadeite.core.findings import Cure, Finding, Level
 from jadeite.core.nets import Design
 from jadeite.core.pipeline.job import JobPiece, JobWork, pieces_of
@@ -101,9 +101,9 @@ def tightened(
     """The sheets of a job packed tighter, as far as that is found in so many seconds."""
 
     def planned(layout: Layout) -> SheetWork:
-        profile = profile_by_key(project.cutter)
+        profile = profile_of(project)
         cut = [piece.piece for piece in sheets.pieces.values()]
-        plan = cutting_plan(cut, layout, profile, project.heavier)
+        plan = cutting_plan(cut, layout, profile, project.heavier, project.learned)
         return replace(sheets, layout=layout, cutting=plan)
 
     def tell(layout: Layout) -> None:
@@ -145,8 +145,10 @@ def _told(
     for group in others.values():
         count = sum(copies[piece.piece.name] for piece, _ in group)
         found.append(_off_sheets(group, count))
-    profile = profile_by_key(job.cutter)
-    plan = cutting_plan([piece.piece for piece in pieces], layout, profile, job.heavier)
+    profile = profile_of(job)
+    plan = cutting_plan(
+        [piece.piece for piece in pieces], layout, profile, job.heavier, job.learned
+    )
     lots, of = lots_of(job, pieces), marked(job, pieces)
     return SheetWork(layout, plan, tuple(found), by_name, job.printer, lots, of)
 
@@ -181,7 +183,7 @@ def _off_sheets(group: Sequence[tuple[JobPiece, Cure | None]], count: int) -> Fi
 def _off_paper(job: Task | Project, cut: JobPiece, copies: int) -> Finding:
     """A printed piece that no paper in the printer holds; with larger paper where that does."""
     flat, size = _flat(cut)
-    profile = profile_by_key(job.cutter)
+    profile = profile_of(job)
     around = 2 * ink_beyond(cut.piece)
 
     def holds(paper: str) -> bool:

@@ -11,7 +11,7 @@ import numpy as np
 from jadeite.core.boards import Board, Sag
 from jadeite.core.choice import floor_of, lightest_for_floor, plies_on, with_board
 from jadeite.core.contents import Arrangement
-from jadeite.core.cutting.profiles import profile_by_key
+from jadeite.core.cutting.profiles import profile_of
 from jadeite.core.dressings import DIVIDER, boards_of, name_findings, print_findings
 from jadeite.core.errors import FieldError
 from jadeite.core.findings import Cure, Finding, Level
@@ -154,8 +154,8 @@ def _totalled(known: Known) -> Known:
     assert known.made is not None
     sizes = dict(known.design.sizes) | totals(known.design, known.mass, known.made.joints)
     with suppress(FieldError):  # a cutter that there is not is refused where sheets are laid out
-        profile = profile_by_key(known.task.cutter)
-        sizes |= lines_time(known.design, profile, known.task.heavier)
+        profile = profile_of(known.task)
+        sizes |= lines_time(known.design, profile, known.task.heavier, known.task.learned)
     if known.sag is not None:
         sizes |= {"floor-sag": known.sag.sag, "floor-sag-limit": known.sag.limit}
     return replace(known, sizes=sizes)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from jadeite.core.cutting.profiles import CutterProfile
@@ -9,6 +11,7 @@ from jadeite.core.cutting.settings import setting_for
 from jadeite.core.folding import JointReport
 from jadeite.core.nets import Design, piece_area
 from jadeite.core.nets.model import Kind
+from jadeite.core.project import Learned
 from jadeite.core.reckoning import Mark, Reckoning, constant, given, reckon
 
 __all__ = ["lines_time", "totals", "weight_of"]
@@ -55,7 +58,9 @@ def totals(design: Design, mass: float, joints: tuple[JointReport, ...]) -> dict
     }
 
 
-def lines_time(design: Design, profile: CutterProfile, heavier: str) -> dict[str, Reckoning]:
+def lines_time(
+    design: Design, profile: CutterProfile, heavier: str, learned: Sequence[Learned]
+) -> dict[str, Reckoning]:
     """How long a cutter takes for the lines on petals and leaves, in s; empty without any."""
     lines = [(p, vein) for p in design.pieces for vein in p.veins if not vein.trace.ink]
     if not lines:
@@ -64,7 +69,7 @@ def lines_time(design: Design, profile: CutterProfile, heavier: str) -> dict[str
     for piece, vein in lines:
         length = float(np.linalg.norm(np.diff(vein.points, axis=0), axis=1).sum())
         if vein.cut:
-            cut += length * setting_for(piece.board, heavier, profile).passes
+            cut += length * setting_for(piece.board, heavier, profile, learned).passes
         else:
             pressed += length
     seconds = pressed / profile.speed("score") + cut / profile.speed("cut")

@@ -1,6 +1,7 @@
 """The document: items, what is asked of them, and the job that makes them."""
 
 from jadeite.core.project.briefs import Brief, Face, Hollow, Span
+from jadeite.core.project.cutters import Cutter, Learned
 from jadeite.core.project.document import (
     FORMAT,
     MAX_COPIES,
@@ -59,12 +60,14 @@ __all__ = [
     "VERSION",
     "Brief",
     "Correction",
+    "Cutter",
     "Face",
     "Hollow",
     "Item",
     "Laid",
     "LaidPiece",
     "LaidSheet",
+    "Learned",
     "Outline",
     "Overlay",
     "Photo",

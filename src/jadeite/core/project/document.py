@@ -24,6 +24,7 @@ from jadeite.core.boards import DEFAULT_BOARD, Board, Fits
 from jadeite.core.contents.things import MadeThing, Thing
 from jadeite.core.errors import FieldError
 from jadeite.core.project.briefs import Brief, Hollow
+from jadeite.core.project.cutters import Cutter, Learned
 from jadeite.core.project.fields import (
     MOST_SHEETS_AT_HAND,
     Colour,
@@ -167,6 +168,8 @@ class _ForAll(Model):
     free_turns: bool = True
     grain: Literal["heavy", "follow", "ignore"] = "heavy"
     cutter: Key = "large"
+    own_cutters: tuple[Cutter, ...] = Field(default=(), max_length=20)
+    learned: tuple[Learned, ...] = Field(default=(), max_length=400)
     heavier: Literal["pressure", "second-pass"] = "second-pass"
     adhesive: Key = "liquid-craft-glue"
     batch_order: Literal["operation", "piece"] = "operation"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QVBoxLayout
 
-from jadeite.core.cutting import PROFILES
+from jadeite.core.cutting import PROFILES, profile_of, stroke_seconds
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.steps import Steps
 from jadeite.core.units import counted, format_duration
@@ -110,7 +110,7 @@ class CuttingPanel(Panel):
         self.heavier.set_value(task.heavier)
         self.folds.setCurrentIndex(self.folds.findData(task.folds))
         inked = sheets is not None and any(s.sheet.printed for s in sheets.cutting.sheets)
-        self.printer.show_printer(task.printer, task.cutter, self.system, shown=inked)
+        self.printer.show_printer(task.printer, profile_of(task), self.system, shown=inked)
         yield
         if sheets is None:
             self.results.show_results([], self.system)
@@ -132,9 +132,7 @@ class CuttingPanel(Panel):
         strokes = [(p, s.profile) for s in plan.sheets for p in s.paths]
         cut = sum(p.length * p.passes for p, _ in strokes if p.role == "cut")
         score = sum(p.length for p, _ in strokes if p.role == "score")
-        moving = sum(
-            p.length * p.passes / by.speed(p.role) for p, by in strokes if p.role in MOVING
-        )
+        moving = sum(stroke_seconds(p, by) for p, by in strokes if p.role in MOVING)
         lifts = sum(by.lift for _, by in strokes)
         change = sum(s.profile.tool_change * s.tool_changes for s in plan.sheets)
         load = sum(s.profile.loading for s in plan.sheets)
@@ -142,7 +140,7 @@ class CuttingPanel(Panel):
             reckon(
                 f"cutting {cut / 1000:.1f} m, scoring {score / 1000:.1f} m",
                 moving,
-                "length over speed, every pass",
+                "length over speed, every pass, and a stop at sharp corners",
                 unit="s",
             ),
             constant(counted(len(strokes), "lift"), lifts, "s", Mark.MEMORY),

@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit
 
-from jadeite.core.cutting import profile_by_key
+from jadeite.core.cutting import CutterProfile, profile_of
 from jadeite.core.cutting.calibration import GOOD_ENOUGH, readings_from, solved
 from jadeite.core.errors import JadeiteError
 from jadeite.core.formats.printer_library import Calibrated
@@ -109,7 +109,7 @@ class PrinterCard(Card):
     def write_to(self, folder: Path) -> None:
         """Write the page and its cuts."""
         task = self.session.task
-        self.job.start(folder, task.printer, task.cutter, folder)
+        self.job.start(folder, task.printer, profile_of(task), folder)
 
     def _on_written(self, paths: object, folder: object) -> None:
         if isinstance(paths, list):
@@ -118,7 +118,7 @@ class PrinterCard(Card):
     def take(self) -> None:
         """Work the correction out of what was read off, and keep it."""
         task = self.session.task
-        cutter, printer = profile_by_key(task.cutter), task.printer
+        cutter, printer = profile_of(task), task.printer
         try:
             found = solved(
                 readings_from(self.readings.text()), PAPERS[printer.paper], cutter.reach,
@@ -139,12 +139,14 @@ class PrinterCard(Card):
 
     # ------------------------------------------------------------- showing
 
-    def show_printer(self, printer: Printer, cutter: str, system: System, *, shown: bool) -> None:
+    def show_printer(
+        self, printer: Printer, cutter: CutterProfile, system: System, *, shown: bool
+    ) -> None:
         """Show the decisions; hidden where nothing is printed."""
         self.setVisible(shown)
         if not shown:
             return
-        by_hand = profile_by_key(cutter).by_hand
+        by_hand = cutter.by_hand
         self.paper.setCurrentIndex(self.paper.findData(printer.paper))
         self.way.set_value("mirrored" if printer.mirrored else "plain")
         edit = self.name.lineEdit()
@@ -158,7 +160,7 @@ class PrinterCard(Card):
         if by_hand:
             self.words.setText("Its outlines are printed too: the knife follows them.")
             return
-        known = self.session.library.printers.find(printer.name, cutter, printer.paper)
+        known = self.session.library.printers.find(printer.name, cutter.key, printer.paper)
         if known is None:
             self.words.setText(
                 "Not calibrated yet: the cut may lie some tenths of a millimetre beside the "

@@ -203,6 +203,7 @@ def cutting_plan(
     by_name: Mapping[str, Piece] = {piece.name: piece for piece in pieces}
     by_hand = profile_by_key("hand")
     sheets = []
+    tools = {own.key: "" for own in (profile, by_hand)}  # in each, from sheet to sheet
     for sheet in layout.sheets:
         board = by_name[sheet.placed[0].piece].board
         setting = setting_for(board, heavier, profile, learned)
@@ -215,7 +216,7 @@ def cutting_plan(
         )
         own = by_hand if board.pressure == "by-hand" else profile.cutting_at(setting.speed)
         clock, changes, starts = own.loading, 0, []
-        here, tool = np.zeros(2), ""
+        here, tool = np.zeros(2), tools[own.key]
         for path in paths:
             if TOOLS[path.step] != tool:
                 changes += bool(tool)
@@ -225,6 +226,7 @@ def cutting_plan(
             starts.append(clock)
             clock += stroke_seconds(path, own)
             here = path.end
+        tools[own.key] = tool
         cut = SheetCut(
             sheet,
             board,

@@ -1,0 +1,1 @@
+"""Cutting with a machine."""

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
 from jadeite import __version__
+from jadeite.cli_cutter import cutter, cutter_arguments
 from jadeite.cli_items import add, item_arguments, new
 from jadeite.cli_printing import calibrate, calibrate_arguments
 from jadeite.core.errors import FieldError, JadeiteError
@@ -23,7 +24,7 @@ if TYPE_CHECKING:
 
 __all__ = ["main"]
 
-COMMANDS = ("shapes", "new", "add", "check", "export", "calibrate")
+COMMANDS = ("shapes", "new", "add", "check", "export", "calibrate", "cutter")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -69,6 +70,10 @@ def _parser() -> argparse.ArgumentParser:
         "calibrate", help="set a cutter to a printer: a sheet to print, cut and read off"
     )
     calibrate_arguments(calibration)
+    simulated = commands.add_parser(
+        "cutter", help="a simulated cutter: plays a file, or takes lines over a socket"
+    )
+    cutter_arguments(simulated)
     return parser
 
 
@@ -82,7 +87,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     options = _parser().parse_args(words)
     try:
         run = {"shapes": _shapes, "new": new, "add": add, "check": _check, "export": _export}
-        run["calibrate"] = calibrate
+        run |= {"calibrate": calibrate, "cutter": cutter}
         return run[options.command](options)
     except JadeiteError as error:
         print(f"jadeite: {error}", file=sys.stderr)

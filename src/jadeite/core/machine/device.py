@@ -286,6 +286,19 @@ class Device:
         self._forget()
         return ["HELLO"]
 
+    def break_now(self, kind: str) -> None:
+        """Misbehave at once, in the middle of what is being done."""
+        stroke = self._stroke
+        fault = Fault(kind, self._sheets, self._strokes, x=1.5, y=-1.0)
+        if kind == "not-through":
+            self._weak = True
+        elif kind == "registration":
+            self._off = (fault.x, fault.y)
+        elif stroke is not None:
+            self._stops = sorted([*self._stops, (self._done, fault)], key=lambda pair: pair[0])
+        elif kind == "power":
+            self.powered = False
+
     def press_harder(self) -> None:
         """The force is raised: this sheet is cut through from now on."""
         self._weak = False

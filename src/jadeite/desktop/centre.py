@@ -9,6 +9,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from jadeite.core.formats.journal import Recovered
+from jadeite.core.machine import Run
 from jadeite.core.pictures import LIGHT, Palette
 from jadeite.core.pipeline import outline_option
 from jadeite.core.units import System
@@ -158,7 +159,7 @@ class Centre(QFrame):
         self.choice.set_open(key == "board")
         self._show_foot()
         self._show_arrangements()
-        self.play_foot.setVisible(key == "cutting")
+        self.play_foot.setVisible(key == "cutting" and self.cutting.run is None)
         self.timeline.setVisible(key == "assembly")
         self.table.set_marks(dimensions=key != "assembly", disc=key == "contents")
         if key != "assembly":
@@ -263,6 +264,14 @@ class Centre(QFrame):
         self.sheet_next.setEnabled(self.cutting.sheet + 1 < count)
         for view in (self.board, self.sheets, self.cutting, self.notebook, self.timeline):
             view.update()
+
+    def show_run(self, run: Run | None) -> None:
+        """What is being cut, in place of what would be."""
+        self.cutting.run = run
+        self.play_foot.setVisible(self.station == "cutting" and run is None)
+        if run is not None:
+            self.playback.stop()
+        self.cutting.update()
 
     def show_step(self, number: int) -> None:
         """Show an assembly step on the table."""

@@ -11,6 +11,7 @@ import os
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import Protocol
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
@@ -55,6 +56,13 @@ def _check_options(project: Project) -> None:
         resolve_options(family_by_key(item.shape.key), item.shape.options)
 
 
+class Closing(Protocol):
+    """What ends with the session."""
+
+    def close(self) -> None:
+        """Nothing is begun after that."""
+
+
 class Session(QObject):
     """One open project, and the item of it that the stations speak of."""
 
@@ -71,7 +79,7 @@ class Session(QObject):
         super().__init__(parent)
         self.library = library or Library(journal_folder / "boards", self)
         self.library.trouble.connect(self.trouble)
-        self.extra_jobs: list[Job] = []  # of the stations; ended with the session
+        self.extra_jobs: list[Closing] = []  # of the stations; ended with the session
         self.path: Path | None = None
         self.history = History(Project())
         self.chosen = self.project.names[0]

@@ -32,6 +32,7 @@ from jadeite.core.units import System
 from jadeite.desktop.board_choice import BoardChoice
 from jadeite.desktop.centre import Centre
 from jadeite.desktop.commands import Commands
+from jadeite.desktop.cut_run import CutRun
 from jadeite.desktop.docket import Docket
 from jadeite.desktop.findings_bar import FindingsBar
 from jadeite.desktop.inks import Inks
@@ -77,6 +78,7 @@ class Window(QMainWindow):
         self.things = ItemActions(self.session)
         self.inks = Inks(self.session)
         self.laying = Laying(self.session)
+        self.cut_run = CutRun(self.session, state_folder)
         self.system: System = "inches" if settings.value("units") == "inches" else "mm"
         self.theme = str(settings.value("theme", "desktop"))
         self.station = "contents"
@@ -119,7 +121,7 @@ class Window(QMainWindow):
             "shape": ShapePanel(self.session),
             "board": BoardPanel(self.session, self.choice),
             "sheets": SheetsPanel(self.session, self.laying),
-            "cutting": CuttingPanel(self.session),
+            "cutting": CuttingPanel(self.session, self.cut_run),
             "assembly": AssemblyPanel(self.session),
             "notebook": NotebookPanel(self.session),
         }
@@ -202,6 +204,7 @@ class Window(QMainWindow):
         start.copied.connect(self.commands.open_example)
         self.output.said.connect(self._say)
         self.session.said.connect(self._say)
+        self.cut_run.changed.connect(lambda: self.centre.show_run(self.cut_run.run))
         self.commands.recovered.connect(self._offer)
         shape, assembly = self.panels["shape"], self.panels["assembly"]
         board, cutting = self.panels["board"], self.panels["cutting"]

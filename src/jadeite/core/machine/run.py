@@ -6,7 +6,7 @@ another sheet; a piece that is good is never cut again.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -375,16 +375,46 @@ class Run:
 
     # ------------------------------------------------------------- kept between starts
 
-    def state(self) -> dict[str, Any]:
-        """What is done, to be kept in a file."""
+    def state(self, planned: int) -> dict[str, Any]:
+        """What is done of the planned sheets, to be kept in a file.
+
+        Pieces of sheets that replace others, and are not cut yet, are still lost.
+        """
+        first, others = self.sheets[:planned], self.sheets[planned:]
+        again = [
+            asked
+            for sheet in others
+            if not sheet.ended
+            for asked in sheet.pieces(range(len(sheet.cut.paths)))
+        ]
         return {
-            "number": self.number,
-            "lost": [list(asked) for asked in self.lost],
+            "lost": [list(asked) for asked in (*self.lost, *again)],
             "sheets": [
                 {"at": sheet.at, "finished": sheet.finished, "ended": sheet.ended}
-                for sheet in self.sheets
+                for sheet in first
             ],
         }
+
+    def restore(self, state: Mapping[str, Any]) -> bool:
+        """Go on from what was kept; False, and nothing is taken, where it does not fit.
+
+        A sheet that was under way is loaded again as it lies on its carrier.
+        """
+        try:
+            kept = list(state["sheets"])
+            sizes = [(len(k["at"]), len(k["finished"])) for k in kept]
+            lost = [(str(name), int(copy)) for name, copy in state["lost"]]
+            places = [[max(0.0, float(v)) for v in k["at"]] for k in kept]
+        except (KeyError, TypeError, ValueError):
+            return False
+        if sizes != [(len(s.cut.paths), len(s.cut.paths)) for s in self.sheets]:
+            return False
+        for sheet, own, at in zip(self.sheets, kept, places, strict=True):
+            sheet.at = [max(0.0, value - AGAIN) if value else 0.0 for value in at]
+            sheet.finished = [bool(value) for value in own["finished"]]
+            sheet.ended = bool(own["ended"])
+        self.lost = lost
+        return True
 
 
 def _length(path: CutPath) -> float:

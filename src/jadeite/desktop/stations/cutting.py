@@ -9,7 +9,10 @@ from jadeite.core.cutting import PROFILES, profile_of, stroke_seconds
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.steps import Steps
 from jadeite.core.units import counted, format_duration
+from jadeite.desktop.cut_run import CutRun
+from jadeite.desktop.session import Session
 from jadeite.desktop.stations.base import Panel, ResultsCard
+from jadeite.desktop.stations.cut_card import CutCard
 from jadeite.desktop.stations.printer_card import PrinterCard
 from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
 
@@ -28,6 +31,10 @@ class CuttingPanel(Panel):
     """Cutter, settings, time; for hand cutting the printed pages."""
 
     print_asked = pyqtSignal()
+
+    def __init__(self, session: Session, run: CutRun) -> None:
+        self.run = run
+        super().__init__(session)
 
     def build(self) -> None:
         """Make the widgets, once."""
@@ -77,6 +84,8 @@ class CuttingPanel(Panel):
         self.column.addWidget(card)
         self.printer = PrinterCard(self.session)
         self.column.addWidget(self.printer)
+        self.cut = CutCard(self.run)
+        self.column.addWidget(self.cut)
         self.settings = Card("Settings, in order")
         self._list = QVBoxLayout()
         self._list.setSpacing(4)
@@ -112,6 +121,7 @@ class CuttingPanel(Panel):
         inked = sheets is not None and any(s.sheet.printed for s in sheets.cutting.sheets)
         self.printer.show_printer(task.printer, profile_of(task), self.system, shown=inked)
         yield
+        self.cut.refresh()
         if sheets is None:
             self.results.show_results([], self.system)
             self.settings.setVisible(False)

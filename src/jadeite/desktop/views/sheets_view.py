@@ -9,7 +9,8 @@ import numpy as np
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
-from jadeite.core.cutting import SheetCut, place_at
+from jadeite.core.cutting import SheetCut, place_at, stroke_seconds
+from jadeite.core.machine import Run
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures import Label, Picture, sheet_picture
 from jadeite.core.pictures.flat import ABOVE, BELOW, around_sheet
@@ -61,6 +62,7 @@ class SheetsView(Chart):
         self.session, self.playing = session, playing
         self.sheet = 0
         self.time = 1.0  # share of the time that has run
+        self.run: Run | None = None  # that is cutting now, in place of what would be cut
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._cells: list[tuple[float, float, float, float]] = []
         self.frames: list[Frame] = []  # of the sheets as they were drawn last
@@ -79,6 +81,8 @@ class SheetsView(Chart):
             self.update()
 
     def _cuts(self) -> tuple[SheetCut, ...]:
+        if self.run is not None:
+            return tuple(sheet.cut for sheet in self.run.sheets)
         return self.session.sheets.cutting.sheets if self.session.sheets else ()
 
     def _head(self) -> float:
@@ -118,7 +122,8 @@ class SheetsView(Chart):
             )
             out.add(Label(words, self.width() / 2, self.height() / 2, 15, p.quiet))
             return out
-        self.sheet = chosen = min(self.sheet, len(cuts) - 1)
+        wanted = self.sheet if self.run is None else self.run.number
+        self.sheet = chosen = min(wanted, len(cuts) - 1)
         shown = (cuts[chosen],) if self.playing else cuts
         columns, scale = self._grid(shown)
         sheets = self.session.sheets
@@ -138,7 +143,7 @@ class SheetsView(Chart):
             number = chosen if self.playing else i
             done = None
             if self.playing:
-                done = place_at(cut, self.time * cut.seconds)
+                done = self._done(cut)
             title = f"Sheet {number + 1}: {cut.sheet.stock.name}, {cut.board.title.lower()}"
             picture = sheet_picture(
                 cut, pieces, p, colours, scale, 1.0, done=done, system=self.system, title=title
@@ -157,10 +162,27 @@ class SheetsView(Chart):
             self._add_clock(out, shown[0])
         return out
 
+    def _done(self, cut: SheetCut) -> tuple[int, float]:
+        """The stroke under way, and how much of it is done."""
+        if self.run is None:
+            return place_at(cut, self.time * cut.seconds)
+        sheet = self.run.sheet
+        number = self.run.doing
+        if number is None:
+            return sum(sheet.finished) - 1, 1.0
+        path = cut.paths[number]
+        return number, min(1.0, sheet.at[number] / (path.length * path.passes))
+
     def _add_clock(self, out: Picture, cut: SheetCut) -> None:
         p = self.palette_
         seconds = self.time * cut.seconds
-        index, _ = place_at(cut, seconds)
+        index, share = self._done(cut)
+        if self.run is not None:
+            seconds = (
+                cut.starts[index] + share * stroke_seconds(cut.paths[index], cut.profile)
+                if index >= 0
+                else 0.0
+            )
         words = {
             "score": "scoring",
             "inner": "cutting out the inside",
@@ -179,7 +201,7 @@ class SheetsView(Chart):
                 f"{cut.paths[index].piece}"
             )
         )
-        if self.time >= 1.0:
+        if self.run is None and self.time >= 1.0:
             now = "done: look before you unload"
         clock = f"{format_duration(seconds)} of {format_duration(cut.seconds)}"
         out.add(Label(clock, self.width() - 16, 20, 14, p.ink, "end", 600))

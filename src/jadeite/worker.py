@@ -15,6 +15,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, BinaryIO, Protocol
 
+from jadeite.core.boards import Board
 from jadeite.core.choice import Comparison, Remedy, compare, with_board
 from jadeite.core.contents import Arrangement
 from jadeite.core.cutting import CutterProfile
@@ -33,7 +34,7 @@ from jadeite.core.pipeline import (
     work_up,
     work_up_job,
 )
-from jadeite.core.project import Outline, Photo, Plate, Printer, Project, Stock, Task
+from jadeite.core.project import Learned, Outline, Photo, Plate, Printer, Project, Stock, Task
 from jadeite.core.shelf import ShelfEntry, option_pictures, sheets_of, small_form
 from jadeite.core.shelf import shelf as draw_shelf
 from jadeite.core.sizing import PaperSize, PlateSize, size_by_paper, size_by_plate
@@ -263,6 +264,20 @@ def calibration(printer: Printer, cutter: CutterProfile, folder: Path, _: Step) 
     return write_calibration(printer, cutter, folder)
 
 
+def trial(
+    board: Board,
+    heavier: str,
+    profile: CutterProfile,
+    learned: tuple[Learned, ...],
+    folder: Path,
+    _: Step,
+) -> list[Path]:
+    """The test cut of a board, in a folder."""
+    from jadeite.core.formats.trial_sheet import write_trial
+
+    return write_trial(board, heavier, profile, learned, folder)
+
+
 def write(
     job: JobWork,
     sheets: SheetWork,
@@ -304,6 +319,7 @@ JOBS: dict[str, Callable[..., object]] = {
     "figure": figure,
     "ink": ink,
     "calibration": calibration,
+    "trial": trial,
     "sheets": sheets,
     "tighten": tighten,
     "size": size,

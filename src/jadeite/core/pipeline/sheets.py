@@ -15,6 +15,7 @@ from jadeite.core.pipeline.job import JobPiece, JobWork, pieces_of
 from jadeite.core.pipeline.laying import Lot, laid_out, lots_of, marked
 from jadeite.core.pipeline.sheet_cures import Known, sheet_cure
 from jadeite.core.pipeline.stock_findings import of_no_board, running_out
+from jadeite.core.pipeline.tool_findings import without_tool
 from jadeite.core.project import Printer, Project, Task
 from jadeite.core.sheets import Layout, Rules, usable_area
 from jadeite.core.sheets.marks import CLEAR, PAPERS, ink_beyond, paper_stock, printed
@@ -146,6 +147,7 @@ def _told(
         count = sum(copies[piece.piece.name] for piece, _ in group)
         found.append(_off_sheets(group, count))
     profile = profile_of(job)
+    found += without_tool(pieces, profile)
     plan = cutting_plan(
         [piece.piece for piece in pieces], layout, profile, job.heavier, job.learned
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QVBoxLayout
 
-from jadeite.core.cutting import PROFILES, profile_of, stroke_seconds
+from jadeite.core.cutting import profile_of, stroke_seconds
 from jadeite.core.reckoning import Mark, constant, given, reckon
 from jadeite.core.steps import Steps
 from jadeite.core.units import counted, format_duration
@@ -13,7 +13,9 @@ from jadeite.desktop.cut_run import CutRun
 from jadeite.desktop.session import Session
 from jadeite.desktop.stations.base import Panel, ResultsCard
 from jadeite.desktop.stations.cut_card import CutCard
+from jadeite.desktop.stations.cutter_card import CutterCard
 from jadeite.desktop.stations.printer_card import PrinterCard
+from jadeite.desktop.stations.setting_card import SettingCard
 from jadeite.desktop.widgets import Card, Segmented, button, clear_layout, label
 
 __all__ = ["CuttingPanel"]
@@ -38,13 +40,8 @@ class CuttingPanel(Panel):
 
     def build(self) -> None:
         """Make the widgets, once."""
-        card = Card("Cut with")
-        self.cutter = QComboBox()
-        for profile in PROFILES:
-            self.cutter.addItem(profile.title, profile.key)
-        self.cutter.setAccessibleName("Cutter")
-        self.cutter.activated.connect(lambda _: self.session.edit(cutter=self.cutter.currentData()))
-        card.add(self.cutter)
+        card = self.with_ = CutterCard(self.session)
+        self.cutter = card.cutter
         self.heavier = Segmented(
             (("second-pass", "second pass"), ("pressure", "firmer pressure")), "For heavy card"
         )
@@ -86,6 +83,8 @@ class CuttingPanel(Panel):
         self.column.addWidget(self.printer)
         self.cut = CutCard(self.run)
         self.column.addWidget(self.cut)
+        self.setting = SettingCard(self.session)
+        self.column.addWidget(self.setting)
         self.settings = Card("Settings, in order")
         self._list = QVBoxLayout()
         self._list.setSpacing(4)
@@ -115,13 +114,14 @@ class CuttingPanel(Panel):
     def refreshing(self) -> Steps[None]:
         """Show the document as it now is."""
         task, sheets = self.session.task, self.session.sheets
-        self.cutter.setCurrentIndex(self.cutter.findData(task.cutter))
+        self.with_.refresh(self.system)
         self.heavier.set_value(task.heavier)
         self.folds.setCurrentIndex(self.folds.findData(task.folds))
         inked = sheets is not None and any(s.sheet.printed for s in sheets.cutting.sheets)
         self.printer.show_printer(task.printer, profile_of(task), self.system, shown=inked)
         yield
         self.cut.refresh()
+        self.setting.refresh()
         if sheets is None:
             self.results.show_results([], self.system)
             self.settings.setVisible(False)

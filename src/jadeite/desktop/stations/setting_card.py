@@ -1,0 +1,197 @@
+"""How each board is cut: set by hand, or read off a test cut; kept with the job."""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+
+from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtWidgets import QComboBox, QDoubleSpinBox, QFileDialog, QHBoxLayout, QSpinBox
+
+from jadeite.core.boards import Board
+from jadeite.core.cutting import profile_of
+from jadeite.core.cutting.settings import Setting, learned_of, setting_for
+from jadeite.core.cutting.trial import forces_of, passes_of
+from jadeite.core.project import Learned
+from jadeite.desktop.jobs import Job
+from jadeite.desktop.session import Session
+from jadeite.desktop.widgets import Card, Field, button, label
+
+__all__ = ["SettingCard"]
+
+WIDE = 104
+
+
+class SettingCard(Card):
+    """Force, passes and speed of a board, and the test cut that tells them."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__("Setting of a board")
+        self.session = session
+        self.board = QComboBox()
+        self.board.setAccessibleName("Board whose setting is shown")
+        self.board.activated.connect(lambda _: self.refresh())
+        self.add(self.board)
+        self.force, self.passes, self.speed = QSpinBox(), QSpinBox(), QDoubleSpinBox()
+        self.passes.setRange(1, 60)
+        self.speed.setRange(0.5, 1000.0)
+        self.speed.setDecimals(0)
+        self.speed.setSuffix(" mm/s")
+        self.force.valueChanged.connect(lambda v: self._set(force=v))
+        self.passes.valueChanged.connect(lambda v: self._set(passes=v))
+        self.speed.valueChanged.connect(lambda v: self._set(speed=v))
+        for box in (self.force, self.passes, self.speed):
+            box.setKeyboardTracking(False)
+            box.setFixedWidth(WIDE)
+        self._force = Field("Force", self.force, "A step of this cutter's own.")
+        self.add(self._force)
+        self.row("Passes", self.passes, "How often the blade goes round.")
+        self.row("Speed of cuts", self.speed)
+        self.said = label("", "small", wrap=True)
+        self.add(self.said)
+        self.usual = button("As is usual", self._forget, "plain", "Forget what was set or read.")
+        self.add(self.usual)
+        self.add(label("Test cut", "head"))
+        self.how = label(
+            "Small squares with a triangle: the force stands above each column, the passes before "
+            "each row. Cut it from a corner of the board (HP-GL and G-code make the passes by "
+            "themselves), and say which square is the first to fall out clean, its triangle too.",
+            "small",
+            wrap=True,
+        )
+        self.add(self.how)
+        self.write = button("Write the test cut…", self._ask_folder, "", "SVG, DXF, HP-GL, G-code.")
+        self.add(self.write)
+        line = QHBoxLayout()
+        self.first = QComboBox()
+        self.first.setAccessibleName("The first square that fell out clean")
+        self.take = button("Keep it", self._take, "", "From now on this board is cut so.")
+        line.addWidget(self.first, 1)
+        line.addWidget(self.take)
+        self.body.addLayout(line)
+        self.job = Job("trial", self)
+        session.extra_jobs.append(self.job)
+        self.job.succeeded.connect(self._on_written)
+        self.job.failed.connect(session.trouble)
+
+    # ------------------------------------------------------------- what is set
+
+    def _boards(self) -> dict[str, Board]:
+        """Boards of the job that a cutter cuts, by key."""
+        sheets = self.session.sheets
+        cuts = sheets.cutting.sheets if sheets is not None else ()
+        return {cut.board.key: cut.board for cut in cuts if not cut.profile.by_hand}
+
+    def _chosen(self) -> Board | None:
+        boards = self._boards()
+        return boards.get(str(self.board.currentData())) or next(iter(boards.values()), None)
+
+    def setting(self) -> Setting | None:
+        """Of the board that is shown."""
+        board, task = self._chosen(), self.session.task
+        if board is None:
+            return None
+        return setting_for(board, task.heavier, profile_of(task), task.learned)
+
+    def _keep(self, one: Learned) -> None:
+        pair = one.board, one.cutter
+        others = (k for k in self.session.task.learned if (k.board, k.cutter) != pair)
+        self.session.edit(learned=(one, *others))
+
+    def _set(self, **fields: object) -> None:
+        setting, task = self.setting(), self.session.task
+        if setting is None:
+            return
+        known = learned_of(task.learned, setting.board.key, task.cutter)
+        now = known or Learned(
+            board=setting.board.key,
+            cutter=task.cutter,
+            force=setting.force,
+            passes=setting.passes,
+        )
+        self._keep(now.model_copy(update={**fields, "by": "own"}))
+
+    def _forget(self) -> None:
+        board, task = self._chosen(), self.session.task
+        if board is not None:
+            pair = board.key, task.cutter
+            left = tuple(k for k in task.learned if (k.board, k.cutter) != pair)
+            self.session.edit(learned=left)
+
+    # ------------------------------------------------------------- test cut
+
+    def _ask_folder(self) -> None:
+        name = QFileDialog.getExistingDirectory(self, "Write the test cut into a folder")
+        if name:
+            self.write_to(Path(name))
+
+    def write_to(self, folder: Path) -> None:
+        """Write the files of the test cut."""
+        board, task = self._chosen(), self.session.task
+        if board is not None:
+            self.job.start(folder, board, task.heavier, profile_of(task), task.learned, folder)
+
+    def _on_written(self, paths: object, folder: object) -> None:
+        if isinstance(paths, list):
+            self.session.said.emit(f"{len(paths)} files of the test cut written to {folder}")
+
+    def _take(self) -> None:
+        """Keep what was read off."""
+        setting, picked = self.setting(), self.first.currentData()
+        if setting is None or not isinstance(picked, tuple):
+            return
+        force, passes = picked
+        self._keep(
+            Learned(
+                board=setting.board.key,
+                cutter=self.session.task.cutter,
+                force=force,
+                passes=passes,
+                by="test-cut",
+                date=date.today().isoformat(),
+            )
+        )
+
+    # ------------------------------------------------------------- showing
+
+    def refresh(self) -> None:
+        """Show the boards of the job, and how the chosen one is cut."""
+        boards = self._boards()
+        self.setVisible(bool(boards))
+        shown = [self.board.itemData(i) for i in range(self.board.count())]
+        if shown != list(boards):
+            now = self.board.currentData()
+            self.board.clear()
+            for key, board in boards.items():
+                self.board.addItem(board.title, key)
+            self.board.setCurrentIndex(max(0, self.board.findData(now)))
+        setting, task = self.setting(), self.session.task
+        if setting is None:
+            return
+        profile = profile_of(task)
+        known = learned_of(task.learned, setting.board.key, task.cutter)
+        self._force.setVisible(setting.force is not None)
+        with QSignalBlocker(self.force), QSignalBlocker(self.passes), QSignalBlocker(self.speed):
+            self.force.setRange(1, max(1, profile.force_steps))
+            self.force.setValue(setting.force or 1)
+            self.passes.setValue(setting.passes)
+            self.speed.setValue(profile.cutting_at(setting.speed).speed("cut"))
+        if known is None:
+            self.said.setText("As is usual for this board. A test cut decides.")
+        elif known.by == "test-cut":
+            self.said.setText(f"Read off a test cut on {known.date}.")
+        else:
+            self.said.setText("As you set it.")
+        self.usual.setVisible(known is not None)
+        squares = [
+            (force, passes)
+            for passes in passes_of(setting)
+            for force in forces_of(setting, profile)
+        ]
+        if squares != [self.first.itemData(i) for i in range(1, self.first.count())]:
+            self.first.clear()
+            self.first.addItem("The first clean square …", None)
+            for force, passes in squares:
+                times = "one pass" if passes == 1 else f"{passes} passes"
+                words = times if force is None else f"force {force}, {times}"
+                self.first.addItem(words, (force, passes))

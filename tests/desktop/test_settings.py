@@ -1,0 +1,71 @@
+"""The cutter and the setting of a board in the window: changed, tried, read off."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from jadeite.desktop.window import Window
+from tests.desktop.conftest import LIMIT, settle
+from tests.desktop.test_cut_run import cutting
+
+__all__ = ["cutting"]
+
+
+def ready(window: Window, qtbot: QtBot) -> None:
+    """Wait until all is shown."""
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: not window.busy, timeout=LIMIT)
+
+
+def test_a_changed_cutter_is_the_makers_own(cutting: Window, qtbot: QtBot) -> None:
+    """The first change copies it; the plan follows; removed, the large one is back."""
+    card = cutting.panels["cutting"].with_
+    before = cutting.session.sheets.cutting.seconds
+    card.opener.setChecked(True)
+    card.numbers["loading"].setValue(300)
+    ready(cutting, qtbot)
+    assert cutting.session.task.cutter == "own-1"
+    assert card.cutter.currentText() == "My large cutter"
+    assert cutting.session.sheets.cutting.seconds > before + 200
+    card.steps.setValue(33)
+    ready(cutting, qtbot)
+    assert len(cutting.session.task.own_cutters) == 1
+    assert "force" in cutting.session.sheets.cutting.sheets[0].setting
+    card.title.setText("The old one")
+    card.title.editingFinished.emit()
+    ready(cutting, qtbot)
+    assert card.cutter.currentText() == "The old one"
+    card.tools["score"].setChecked(False)
+    ready(cutting, qtbot)
+    assert any(f.code == "no-scoring-tool" for f in cutting.session.findings)
+    card.remove.click()
+    ready(cutting, qtbot)
+    assert cutting.session.task.cutter == "large"
+    assert cutting.session.sheets.cutting.seconds == pytest.approx(before)
+
+
+def test_a_test_cut_is_written_read_and_kept(cutting: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    """From the files to the setting in the plan; forgotten again by one button."""
+    card = cutting.panels["cutting"].setting
+    card.board.setCurrentIndex(card.board.findData("heavy-card"))
+    card.refresh()
+    card.write_to(tmp_path / "trial")
+    qtbot.waitUntil(lambda: len(list(tmp_path.glob("trial/*"))) == 4, timeout=LIMIT)
+    number = card.first.findText("3 passes")
+    assert number > 0
+    card.first.setCurrentIndex(number)
+    card.take.click()
+    ready(cutting, qtbot)
+    settings = [sheet.setting for sheet in cutting.session.sheets.cutting.sheets]
+    assert any("3 passes, by your test cut" in words for words in settings)
+    assert "Read off a test cut" in card.said.text()
+    card.passes.setValue(4)
+    ready(cutting, qtbot)
+    assert "As you set it" in card.said.text()
+    card.usual.click()
+    ready(cutting, qtbot)
+    assert cutting.session.task.learned == ()
+    assert "usual" in card.said.text()

@@ -177,3 +177,14 @@ def test_what_lies_well_on_one_sheet_lies_so_on_all() -> None:
     )
     assert layout.unplaced == ()
     assert [len(sheet.placed) for sheet in layout.sheets] == [2, 2, 2]
+
+
+def test_no_larger_sheet_is_taken_than_is_reached() -> None:
+    """Of two sizes of which the cutter reaches the same, the smaller; whichever stands first."""
+    square = Stock(name="square", width=304.8, height=304.8)
+    pieces = build_tray((60, 40, 20)).pieces
+    for stock in ((square, LARGE), (LARGE, square)):
+        layout = lay_out(
+            pieces, stock, copies=14, reach=(292.0, 292.0), margin=0, free_turns=False, seek=2e9
+        )
+        assert {sheet.stock.name for sheet in layout.sheets} == {"square"}

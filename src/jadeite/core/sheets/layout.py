@@ -226,7 +226,7 @@ class _Board:
         if not stock.whole:
             region = affinity.translate(self.rules.room(stock), -x, -y)
         cost = 0.0 if region is not None else stock.price or 0.0
-        return Kind((width, height), count, cost, region)
+        return Kind((width, height), count, cost, region, float(stock.region.area))
 
     def _unused(self, plan: SheetPlan) -> Kind:
         """A sheet in use, as one that could be filled anew."""

@@ -44,13 +44,15 @@ Gene = tuple[int, float | None]  # number of a part, and its turn; None takes th
 class Kind:
     """Sheets of one size: their usable part (width, height) mm, how many, and what one costs.
 
-    Of an offcut ``region`` is what there is of that part.
+    Of an offcut ``region`` is what there is of that part.  ``sheet`` is the area of a whole
+    sheet, mm², where that is more: of two kinds that take the same the smaller is used.
     """
 
     size: tuple[float, float]
     count: int | None = None
     cost: float = 0.0
     region: Polygon | MultiPolygon | None = None
+    sheet: float = 0.0
 
     @cached_property
     def area(self) -> float:
@@ -255,7 +257,7 @@ class Engine:
         """What is better is less."""
         kinds, spare = self.job.kinds, 0.0
         cost = sum(kinds[kind].cost for kind, _ in fields)
-        whole = sum(kinds[kind].area for kind, _ in fields)
+        whole = sum(kinds[kind].sheet or kinds[kind].area for kind, _ in fields)
         filled = sum((sheet.area / kinds[kind].area) ** 2 for kind, sheet in fields)
         for kind, sheet in fields:
             wide, high = kinds[kind].size

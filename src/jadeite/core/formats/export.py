@@ -279,11 +279,13 @@ def _gltf(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str
 
 
 def _csv(job: JobWork, sheets: SheetWork, stem: str, paper: _Paper) -> dict[str, bytes]:
-    from jadeite.core.formats.tables import bought_csv, cut_list_csv, notebook_csv
+    from jadeite.core.formats.tables import bought_csv, cut_list_csv, notebook_csv, sheet_list_csv
 
     cut, besides = cut_list_csv(job.pieces, sheets.cutting), at_hand(job.works)
     bought = {f"{stem}-bought.csv": bought_csv(besides).encode("utf-8-sig")} if besides else {}
+    titles = {piece.piece.name: piece.piece.title for piece in job.pieces}
     return bought | {
+        f"{stem}-sheets.csv": sheet_list_csv(sheets.cutting, titles).encode("utf-8-sig"),
         f"{stem}-cut-list.csv": cut.encode("utf-8-sig"),
         f"{stem}-notebook.csv": notebook_csv(job.project).encode("utf-8-sig"),
     }

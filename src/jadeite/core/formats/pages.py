@@ -9,6 +9,7 @@ from collections.abc import Iterable
 
 import numpy as np
 
+from jadeite.core.cutting.advice import advice_for
 from jadeite.core.formats.fonts import text_width, wrapped
 from jadeite.core.formats.name_pages import bearing_pages, fits_a_page, name_list_pages
 from jadeite.core.formats.page import BODY, HAIR, HEAD, LEADING, MARGIN, SMALL, Page
@@ -204,8 +205,11 @@ def _cutting(sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
     y = size[1]
     for number, cut in enumerate(plan.sheets, start=1):
         stock = cut.sheet.stock
-        scale = min((size[0] - 2 * MARGIN - 16) / stock.width, 95.0 / stock.height)
-        need = stock.height * scale + 30
+        scale = min((size[0] - 2 * MARGIN - 16) / stock.width, 86.0 / stock.height)
+        titles = {name: piece.title for name, piece in pieces.items()}
+        told = advice_for(cut, number, titles)
+        lines = told.lines
+        need = stock.height * scale + 30 + 4.4 * len(lines)
         if y + need > size[1] - MARGIN:
             pages.append(Page(*size))
             y = MARGIN + 4
@@ -222,6 +226,9 @@ def _cutting(sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
                     BODY,
                     colour=LIGHT.quiet,
                 )
+                for line in told.habits:
+                    y += 5
+                    pages[-1].text(line, MARGIN, y, SMALL, colour=LIGHT.quiet)
                 y += 7
         page = pages[-1]
         first = "print it first, then " if cut.sheet.printed else ""
@@ -229,5 +236,9 @@ def _cutting(sheets: SheetWork, size: tuple[float, float]) -> list[Page]:
         page.text(f"Sheet {number}: {first}{cut.setting}{lies}", MARGIN, y, BODY, weight=600)
         picture = sheet_picture(cut, pieces, LIGHT, colours, scale, 0.27)
         page.layers.append((picture.moved(MARGIN, y + 2), None))
-        y += stock.height * scale + 28
+        y += stock.height * scale + 22
+        for line in lines:
+            page.text(line, MARGIN, y, SMALL, colour=LIGHT.quiet)
+            y += 4.4
+        y += 6
     return pages

@@ -4,17 +4,18 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
 import numpy as np
 
 from jadeite.core.cutting import CuttingPlan
+from jadeite.core.cutting.advice import advice_for
 from jadeite.core.nets import fold_lines, loops_of, piece_area
 from jadeite.core.nets.veins import cut_through
 from jadeite.core.pipeline import AtHand, JobPiece
 from jadeite.core.project import Project
 
-__all__ = ["bought_csv", "csv_text", "cut_list_csv", "notebook_csv", "plain_cell"]
+__all__ = ["bought_csv", "csv_text", "cut_list_csv", "notebook_csv", "plain_cell", "sheet_list_csv"]
 
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -35,6 +36,35 @@ def _safe(cell: object) -> object:
 def plain_cell(cell: str) -> str:
     """A cell as it was before :func:`csv_text` kept it from being run."""
     return cell[1:] if cell[:1] == "'" and cell[1:2] in FORMULA else cell
+
+
+def sheet_list_csv(plan: CuttingPlan, titles: Mapping[str, str]) -> str:
+    """A row for each sheet in the order of cutting: carrier, tools, setting, time, what to save."""
+    rows: list[Sequence[object]] = [
+        ["sheet", "stock", "board", "carrier", "tools", "setting", "minutes", "cut_m", "scored_m",
+         "used_percent", "pieces", "look", "lift", "save"]
+    ]  # fmt: skip
+    for number, cut in enumerate(plan.sheets, start=1):
+        told = advice_for(cut, number, titles)
+        rows.append(
+            [
+                number,
+                cut.sheet.stock.name,
+                cut.board.key,
+                told.carrier,
+                ", ".join(told.tools),
+                told.setting,
+                round(told.seconds / 60, 1),
+                round(told.cut / 1000, 2),
+                round(told.score / 1000, 2),
+                round(100 * cut.sheet.used),
+                len(cut.sheet.placed),
+                told.look,
+                told.lift,
+                told.save,
+            ]
+        )
+    return csv_text(rows)
 
 
 def cut_list_csv(pieces: Iterable[JobPiece], plan: CuttingPlan) -> str:

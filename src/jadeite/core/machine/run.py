@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 
 from jadeite.core.cutting import CutPath, SheetCut
+from jadeite.core.cutting.advice import tack_for
 from jadeite.core.cutting.plan import TOOLS
 from jadeite.core.machine.lines import Stroke, stroke_line
 from jadeite.core.nets.model import Floats
@@ -129,7 +130,7 @@ class Run:
             self._say("LOADED", "loaded")
             return
         cut = self.sheet.cut
-        hold = "high tack" if cut.board.passes > 1 else "usual tack"
+        hold = f"{tack_for(cut.board)} tack"
         name = cut.sheet.stock.name
         text = f"Load sheet {self.number + 1}: {name}, {cut.setting}; carrier of {hold}."
         if not cut.sheet.stock.whole:

@@ -10,12 +10,14 @@ import numpy as np
 from jadeite.core.formats.fonts import text_width
 from jadeite.core.formats.page import BODY, HAIR, MARGIN, Page
 from jadeite.core.nets.model import Floats, Piece
+from jadeite.core.nets.outline import loops_of
 from jadeite.core.pictures import LIGHT, Label, Path, Picture, Stroke, net_key
 from jadeite.core.pictures.flat import Transform, line_strokes, piece_paths
 from jadeite.core.units import numbered
 
 __all__ = ["true_size_pages"]
 
+MAP, EDGE = (22.0, 12.0), 3.5  # mm, from memory: of the map of pages, and from the edge
 OVERLAP = 10.0  # mm; from memory, tiles overlap by this
 SAMPLE, KEY = 9.0, 2.6  # mm, from memory: of a line in the key, and the size of its words
 BETWEEN = 5.0  # mm from one to the next; from memory
@@ -53,10 +55,51 @@ def true_size_pages(
             if counts[0] * counts[1] > 1:
                 name += f" · column {column + 1} of {counts[0]}, row {row + 1} of {counts[1]}"
                 page.layers.append((_overlap_marks(clip), None))
+                tile = column * counts[1] + row
+                page.layers.append((_page_map(piece, turned, low, span, room, counts, tile), None))
             page.text(name, MARGIN, MARGIN + 1, BODY, weight=600)
             page.layers.append((key, None))
             pages.append(page)
     return pages
+
+
+def _page_map(
+    piece: Piece,
+    turned: bool,
+    low: Floats,
+    span: Floats,
+    room: tuple[float, float],
+    counts: Sequence[int],
+    tile: int,
+) -> Picture:
+    """How the pages of a net lie to one another, small, with this one filled; top right.
+
+    ``low`` and ``span`` (2,) are of the flat net, mm; tiles are counted column by column.
+    """
+    out = Picture()
+    step = [r - OVERLAP if n > 1 else 0.0 for r, n in zip(room, counts, strict=True)]
+    start = [
+        0.0 if n > 1 else (float(s) - r) / 2 for s, r, n in zip(span, room, counts, strict=True)
+    ]
+    whole = [s * (n - 1) + r for s, r, n in zip(step, room, counts, strict=True)]
+    scale = min(MAP[0] / whole[0], MAP[1] / whole[1])
+    left = MARGIN + room[0] - whole[0] * scale
+    thin, bold = Stroke(LIGHT.quiet, HAIR * 0.5), Stroke(LIGHT.jade, HAIR)
+    at = np.array([left, EDGE])
+    for number in sorted(range(counts[0] * counts[1]), key=lambda n: n == tile):
+        column, row = divmod(number, counts[1])
+        corner = at + np.array([column * step[0], row * step[1]]) * scale
+        wide, high = room[0] * scale, room[1] * scale
+        ring = corner + np.array([[0, 0], [wide, 0], [wide, high], [0, high]])
+        here = number == tile
+        fill = LIGHT.jade_wash if here else None
+        out.add(Path((ring,), fill=fill, stroke=bold if here else thin))
+    place = _Turned(turned, float(low[0]), float(low[1]), 0.0, 0.0, span)
+    for loop in loops_of(piece):
+        if not loop.hole:
+            points = at + (place(loop.points) - start) * scale
+            out.add(Path((points,), stroke=Stroke(LIGHT.ink, HAIR * 0.6)))
+    return out
 
 
 def _line_key(piece: Piece, x: float, y: float, wide: float) -> Picture:

@@ -245,3 +245,22 @@ def test_a_copy_that_cannot_be_is_refused(number: int) -> None:
     piece = {"piece": "tray", "number": number, "angle": 0, "x": 0, "y": 0}
     with pytest.raises(FieldError, match="number"):
         changed(Project(), laid={"of": "", "sheets": [{"stock": "letter", "pieces": [piece]}]})
+
+
+def test_grain_of_a_sheet_and_sheets_for_others() -> None:
+    """A sheet whose grain is known turns pieces; what is kept for others is not used."""
+    upward = Stock(name="a", width=280, height=280, grain="upward")
+    across = upward.model_copy(update={"grain": "across"})
+    turns = []
+    for entry in (upward, across):
+        work = sheets_of(job(2, entry, grain="follow", free_turns=False))
+        turns.append({p.angle % 180 for s in work.layout.sheets for p in s.placed})
+    assert turns[0] == {(angle + 90) % 180 for angle in turns[1]}
+    few = upward.model_copy(update={"count": 3, "reserved": 2})
+    work = sheets_of(job(12, few))
+    assert len(work.layout.sheets) == 1
+    assert work.layout.unplaced
+    (found,) = [f for f in work.findings if f.code == "stock-runs-out"]
+    cured = changed(job(12, few), stock=dict(found.cure.changes)["stock"])
+    assert sheets_of(cured).layout.unplaced == ()
+    assert dict(found.cure.changes)["stock"][0].reserved == 2

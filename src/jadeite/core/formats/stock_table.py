@@ -23,6 +23,8 @@ COLUMNS = {
     "width_mm": "width",
     "height_mm": "height",
     "count": "count",
+    "reserved": "reserved",
+    "grain": "grain",
     "board": "board",
     "colour": "colour",
     "price": "price",

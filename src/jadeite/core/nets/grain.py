@@ -14,7 +14,7 @@ from jadeite.core.nets.kept import kept
 from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import fold_lines
 
-__all__ = ["Grain", "allowed_turns", "follows_grain", "preferred_grain"]
+__all__ = ["Grain", "allowed_turns", "follows_grain", "grain_upward", "preferred_grain"]
 
 CLEAR = 1.05  # from memory; a preference must be at least this much stronger than the other way
 ALONG_LIMIT = 22.5  # degrees; design rule, a fold this close to an axis counts as along it
@@ -66,24 +66,32 @@ def follows_grain(board: Board, rule: str) -> bool:
     return rule == "follow" or board.score == "wheel"
 
 
-def allowed_turns(piece: Piece, sheet: tuple[float, float], rule: str) -> tuple[float, ...] | None:
+def grain_upward(board: Board, sheet: tuple[float, float], grain: str = "") -> bool:
+    """Whether the grain of a sheet (width, height in mm) runs along its height.
+
+    ``grain`` is ``upward`` or ``across`` where that is known of the sheet.  Else the board says
+    whether it runs along the longer or the shorter side; of a square one it is taken to run
+    upwards.
+    """
+    if grain:
+        return grain == "upward"
+    upward = sheet[1] >= sheet[0]
+    return not upward if board.grain == "short" else upward
+
+
+def allowed_turns(
+    piece: Piece, sheet: tuple[float, float], rule: str, grain: str = ""
+) -> tuple[float, ...] | None:
     """Turns in degrees that lay a piece along the grain of a sheet; None when any will do.
 
-    Parameters
-    ----------
-    sheet : (width, height)
-        mm; the board says whether its grain runs along the longer or the
-        shorter side.  Of a square sheet it is taken to run upwards.
+    Sheet and grain are as in :func:`grain_upward`.
     """
     if not follows_grain(piece.board, rule):
         return None
     wanted = preferred_grain(piece).axis
     if not wanted:
         return QUARTERS
-    upward = sheet[1] >= sheet[0]
-    if piece.board.grain == "short":
-        upward = not upward
-    same = (wanted == "y") == upward
+    same = (wanted == "y") == grain_upward(piece.board, sheet, grain)
     return (0.0, 180.0) if same else (90.0, 270.0)
 
 

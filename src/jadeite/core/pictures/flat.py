@@ -9,6 +9,7 @@ import shapely
 
 from jadeite.core.cutting.plan import CutPath, SheetCut
 from jadeite.core.nets.bends import ROLLED
+from jadeite.core.nets.grain import grain_upward
 from jadeite.core.nets.model import Floats, Fold, Piece, Trace
 from jadeite.core.nets.outline import drawn_folds, loops_of
 from jadeite.core.pictures.hatch import hatch_lines
@@ -329,7 +330,9 @@ def _draw_sheet_marks(
     middle = (y0 + y1) / 2
     picture.add(Label(along, x0 - 12 * unit, middle, 11.5 * unit, quiet, turn=-90))
     quiet = LIGHT.quiet  # from here on the marks lie on the sheet
-    along_y = stock.height >= stock.width
+    if cut.board.grain == "none":
+        return
+    along_y = grain_upward(cut.board, (stock.width, stock.height), stock.grain)
     inward = (CLEAR if cut.sheet.printed else 0.0) * (x1 - x0) / stock.width  # beside the mark
     gx, gy = x1 - 16 * unit - inward, y1 + 16 * unit + inward
     reach = 34 * unit

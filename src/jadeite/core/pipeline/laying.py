@@ -60,7 +60,10 @@ def _rules(job: Task | Project, pieces: Sequence[JobPiece], around: float, margi
 
 def marked(job: Task | Project, pieces: Sequence[JobPiece]) -> str:
     """What tells the pieces and the stock of a layout from any others: 16 hexadecimal digits."""
-    stock = [(s.name, s.width, s.height, s.count, s.board, s.colour, s.outline) for s in job.stock]
+    stock = [
+        (s.name, s.width, s.height, s.free, s.grain, s.board, s.colour, s.outline)
+        for s in job.stock
+    ]
     cut = [
         (p.piece.name, p.piece.board.key, p.colour, p.count, round(piece_polygon(p.piece).area))
         for p in pieces

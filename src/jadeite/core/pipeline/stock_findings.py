@@ -72,7 +72,7 @@ def running_out(
     helped = {name for name in copies if name not in left}
     used = used_of(layout, plenty)
     more = [
-        max(0, taken - (entry.count or 0)) if few else 0
+        max(0, taken - (entry.free or 0)) if few else 0
         for entry, few, taken in zip(job.stock, limited, used, strict=True)
     ]
     if not helped or not any(more):

@@ -67,13 +67,17 @@ class Stock(Model):
 
     They are of one board and colour, or of whichever is cut where these are empty.  An
     ``outline``, corners in mm from the lower left of its box, is what is left of an offcut;
-    offcuts are used before whole sheets.  ``price`` is what one sheet costs.
+    offcuts are used before whole sheets.  ``price`` is what one sheet costs.  Of the count so
+    many are ``reserved`` for something else.  ``grain`` runs along its height or across, or as
+    it does in its board.
     """
 
     name: str = Field(min_length=1, max_length=60)
     width: Millimetres
     height: Millimetres
     count: int | None = Field(default=None, ge=0, le=10_000)
+    reserved: int = Field(default=0, ge=0, le=10_000)
+    grain: Literal["", "upward", "across"] = ""
     board: Key | Literal[""] = ""
     colour: Colour | Literal[""] = ""
     price: float | None = Field(default=None, ge=0, le=100_000, allow_inf_nan=False)
@@ -94,6 +98,11 @@ class Stock(Model):
     def region(self) -> Polygon:
         """What there is of a sheet, mm from its lower left."""
         return Polygon(self.outline) if self.outline else box(0, 0, self.width, self.height)
+
+    @property
+    def free(self) -> int | None:
+        """How many may be used; None for plenty."""
+        return None if self.count is None else max(0, self.count - self.reserved)
 
     @property
     def whole(self) -> bool:

@@ -141,7 +141,7 @@ class Hand:
         return tuple(
             entry
             for entry, taken in zip(stock, used, strict=True)
-            if entry.count is None or entry.count > taken
+            if entry.free is None or entry.free > taken
         )
 
     def _free(self, place: PlacedPiece, stock: Stock, plan: SheetPlan | None) -> PlacedPiece | None:

@@ -47,7 +47,7 @@ def laid_from(
     often : mapping
         How many of each piece are cut, by name.
     """
-    left = [entry.count for entry in stock]
+    left = [entry.free for entry in stock]
     seen: set[tuple[str, int]] = set()
     out: list[SheetPlan] = []
     for sheet in laid.sheets:

@@ -100,9 +100,9 @@ def _left(stock: Sequence[Stock], fixed: Sequence[SheetPlan]) -> list[int | None
     used = Counter(sheet.stock for sheet in fixed)
     out: list[int | None] = []
     for kind in stock:
-        taken = used[kind] if kind.count is None else min(used[kind], kind.count)
+        taken = used[kind] if kind.free is None else min(used[kind], kind.free)
         used[kind] -= taken
-        out.append(None if kind.count is None else kind.count - taken)
+        out.append(None if kind.free is None else kind.free - taken)
     return out
 
 

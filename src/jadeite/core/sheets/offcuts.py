@@ -10,6 +10,7 @@ import shapely
 from shapely import affinity
 from shapely.geometry import Polygon, box
 
+from jadeite.core.nets.grain import grain_upward
 from jadeite.core.nets.model import Piece
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.project import MOST_CORNERS, MOST_SHEETS_AT_HAND, Stock
@@ -70,7 +71,7 @@ def used_of(layout: Layout, stock: Sequence[Stock]) -> list[int]:
     out = []
     for entry in stock:
         key = _key(entry)
-        taken = left[key] if entry.count is None else min(left[key], entry.count)
+        taken = left[key] if entry.free is None else min(left[key], entry.free)
         left[key] -= taken
         out.append(taken)
     return out
@@ -108,10 +109,16 @@ def after_job(
                     board=pieces[first].board.key,
                     colour=colours.get(first, ""),
                     outline=tuple(corners),
+                    grain="upward" if _upward(sheet, pieces[first]) else "across",
                 )
             )
     found.sort(key=lambda entry: -entry.region.area)
     return (*out, *found[: max(0, MOST_SHEETS_AT_HAND - len(out))])
+
+
+def _upward(sheet: SheetPlan, piece: Piece) -> bool:
+    """Whether the grain runs along a sheet's height: of what is left of it too."""
+    return grain_upward(piece.board, sheet.size, sheet.stock.grain)
 
 
 def _key(stock: Stock) -> tuple[object, ...]:

@@ -111,7 +111,7 @@ class Rules:
     def turns(self, piece: str, stock: Stock) -> tuple[tuple[float, ...], tuple[float, ...]]:
         """Turns of a piece on a sheet, degrees: by quarters, and others that are free to it."""
         own = self._by_name[piece]
-        allowed = allowed_turns(own, (stock.width, stock.height), self.grain)
+        allowed = allowed_turns(own, (stock.width, stock.height), self.grain, stock.grain)
         if allowed is not None:
             return tuple(a for a in QUARTERS if a in allowed), ()
         return QUARTERS, FREE if self.free_turns else ()

@@ -31,6 +31,7 @@ __all__ = ["StockCard"]
 
 WIDE = 150
 LOW = 1  # sheets left, or fewer, are said in amber
+GRAINS = (("as in its board", ""), ("upwards", "upward"), ("across", "across"))
 PLENTY = -1  # in the field for a count
 
 
@@ -70,7 +71,9 @@ class StockCard(Card):
             label("Offcuts are used first, then the first size on which a piece fits.", "small",
                   wrap=True)
         )  # fmt: skip
-        self.opener = Disclosure("Change a sheet", "Its board, its colour and its price.")
+        self.opener = Disclosure(
+            "Change a sheet", "Its board, its colour, its grain and its price."
+        )
         self.add(self.opener)
         self._build_form()
         self.keep = button(
@@ -106,6 +109,19 @@ class StockCard(Card):
         form.row("Sheet", self.which)
         form.row("Board", self.board, "Pieces of other boards are not cut from it.")
         form.row("Colour", self.colour, "Pieces in other colours are not cut from it.")
+        self.grain = QComboBox()
+        self.grain.setFixedWidth(WIDE)
+        for words, key in GRAINS:
+            self.grain.addItem(words, key)
+        self.grain.activated.connect(lambda _: self._change(grain=self.grain.currentData()))
+        form.row("Grain", self.grain, "Which way the sheet bends more easily, as it lies here.")
+        self.reserved = QSpinBox()
+        self.reserved.setRange(0, 999)
+        self.reserved.setSpecialValueText("none")
+        self.reserved.setFixedWidth(110)
+        self.reserved.setKeyboardTracking(False)
+        self.reserved.valueChanged.connect(lambda v: self._change(reserved=v))
+        form.row("Kept for others", self.reserved, "So many of them are not used by this job.")
         self.price = QDoubleSpinBox()
         self.price.setRange(0.0, 100_000.0)
         self.price.setSpecialValueText("not known")
@@ -293,9 +309,11 @@ class StockCard(Card):
         if taken and not entry.whole:
             parts.append("used")
         elif taken:
-            left = None if entry.count is None else entry.count - taken
+            left = None if entry.free is None else entry.free - taken
             low = left is not None and left <= LOW
             parts.append(f"{taken} used" + (f", {left} left" if left is not None else ""))
+        if entry.reserved:
+            parts.append(f"{entry.reserved} kept for others")
         return " · ".join(parts), low
 
     def _boards(self) -> tuple:  # type: ignore[type-arg]
@@ -322,7 +340,9 @@ class StockCard(Card):
                 patch.fill(QColor(value))
                 self.colour.addItem(QIcon(patch), name, value)
             self.colour.setCurrentIndex(max(0, self.colour.findData(entry.colour)))
-        with QSignalBlocker(self.price):
+        self.grain.setCurrentIndex(self.grain.findData(entry.grain))
+        with QSignalBlocker(self.reserved), QSignalBlocker(self.price):
+            self.reserved.setValue(entry.reserved)
             self.price.setValue(entry.price or 0.0)
 
     def _colours(self, entry: Stock) -> list[tuple[str, str]]:

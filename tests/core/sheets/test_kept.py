@@ -264,3 +264,29 @@ def test_grain_of_a_sheet_and_sheets_for_others() -> None:
     cured = changed(job(12, few), stock=dict(found.cure.changes)["stock"])
     assert sheets_of(cured).layout.unplaced == ()
     assert dict(found.cure.changes)["stock"][0].reserved == 2
+
+
+def test_parts_have_sheets_to_themselves_where_asked() -> None:
+    """Trays on some sheets, lids on others; kept layouts of the other way do not hold."""
+    mixed, apart = job(6, SQUARE), job(6, SQUARE, together=True)
+    work = sheets_of(apart)
+    parts = [{work.pieces[p.piece].piece.part for p in s.placed} for s in work.layout.sheets]
+    assert all(len(some) == 1 for some in parts)
+    assert len(set().union(*parts)) == 2
+    assert_sound(work, apart)
+    other = sheets_of(mixed)
+    held = sheets_of(changed(apart, laid=laid_of(other.layout, other.of)))
+    assert where(held.layout) == where(work.layout)
+
+
+def test_a_piece_that_fits_no_sheet_is_told_by_how_much() -> None:
+    """The least that would do, by the cutter and the sheet together."""
+    item = Item(name="tray", brief={"kind": "hollow", "size": (230, 180, 40)})
+    work = sheets_of(Project(items=(item,), stock=(SQUARE,), free_turns=False))
+    told = [f for f in work.findings if f.code == "piece-fits-no-sheet"]
+    assert told
+    for finding in told:
+        piece = next(p for p in work.pieces.values() if p.own == finding.where)
+        points = np.concatenate([panel.outline for panel in piece.piece.panels])
+        size = np.sort(np.ptp(points, axis=0))
+        assert f"{max(size - 292.0):.1f} mm too large" in finding.message

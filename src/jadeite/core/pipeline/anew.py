@@ -52,6 +52,7 @@ def cut_anew(
             colours=rules.colours,
             grain=rules.grain,
             around=rules.around,
+            together=rules.together,
         )
         inked = printed(pieces[0])
         for sheet in layout.sheets:

@@ -55,6 +55,7 @@ def _rules(job: Task | Project, pieces: Sequence[JobPiece], around: float, margi
         {piece.piece.name: piece.colour for piece in pieces},
         job.grain,
         around,
+        job.together,
     )
 
 
@@ -68,7 +69,7 @@ def marked(job: Task | Project, pieces: Sequence[JobPiece]) -> str:
         (p.piece.name, p.piece.board.key, p.colour, p.count, round(piece_polygon(p.piece).area))
         for p in pieces
     ]
-    how = (profile_of(job).reach, job.grain, job.free_turns, job.printer.paper)
+    how = (profile_of(job).reach, job.together, job.grain, job.free_turns, job.printer.paper)
     return hashlib.sha256(repr((stock, cut, how)).encode()).hexdigest()[:16]
 
 
@@ -101,6 +102,7 @@ def laid_out(
             grain=rules.grain,
             step=step,
             around=rules.around,
+            together=rules.together,
             seek=SEARCH if seek else 0.0,
             fixed=fixed,
         )

@@ -145,7 +145,7 @@ def _told(
             others.setdefault(alike, []).append((piece, cure))
     for group in others.values():
         count = sum(copies[piece.piece.name] for piece, _ in group)
-        found.append(_off_sheets(group, count))
+        found.append(_off_sheets(job, group, count))
     profile = profile_of(job)
     found += without_tool(pieces, profile)
     plan = cutting_plan(
@@ -162,7 +162,22 @@ def _flat(piece: JobPiece) -> tuple[tuple[float, float], str]:
     return (width, height), f"{format_length(width)} × {format_length(height)}"
 
 
-def _off_sheets(group: Sequence[tuple[JobPiece, Cure | None]], count: int) -> Finding:
+def _too_large(job: Task | Project, piece: JobPiece) -> str:
+    """By how much a piece is larger than the best sheet at hand for it; empty where it is not."""
+    profile = profile_of(job)
+    flat = sorted(_flat(piece)[0])
+    over = []
+    for entry in job.stock:
+        if entry.suits(piece.piece.board.key, piece.colour):
+            *_, wide, high = usable_area((entry.width, entry.height), profile.reach, profile.margin)
+            gaps = [a - b for a, b in zip(flat, sorted((wide, high)), strict=True)]
+            over.append(max(gaps))
+    return f", {format_length(min(over))} too large" if over and min(over) > 0 else ""
+
+
+def _off_sheets(
+    job: Task | Project, group: Sequence[tuple[JobPiece, Cure | None]], count: int
+) -> Finding:
     """Like pieces that no sheet holds, with what lets all of them lie on one."""
     cut, cure = group[0]
     why = "No sheet at hand that the cutter reaches holds"
@@ -174,7 +189,8 @@ def _off_sheets(group: Sequence[tuple[JobPiece, Cure | None]], count: int) -> Fi
     return Finding(
         Level.LOOK,
         "piece-fits-no-sheet",
-        f"{why} {count} × {title} ({_flat(cut)[1]}): add a larger sheet or another cutter{words}.",
+        f"{why} {count} × {title} ({_flat(cut)[1]}{_too_large(job, cut)}): add a larger sheet or "
+        f"another cutter{words}.",
         cut.own,
         "sheets",
         cure,

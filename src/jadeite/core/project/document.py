@@ -166,6 +166,7 @@ class _ForAll(Model):
         max_length=MOST_SHEETS_AT_HAND,
     )
     free_turns: bool = True
+    together: bool = False  # pieces of one part have sheets to themselves
     grain: Literal["heavy", "follow", "ignore"] = "heavy"
     cutter: Key = "large"
     own_cutters: tuple[Cutter, ...] = Field(default=(), max_length=20)

@@ -39,12 +39,13 @@ def lay_out(
     all_or_none: bool = False,
     around: float = 0.0,
     seek: float = 0.0,
+    together: bool = False,
     fixed: Sequence[SheetPlan] = (),
 ) -> Layout:
     """Lay every piece, ``copies`` times or as often as is said of it, on sheets of the stock.
 
-    Reach, margin, turns, colours, grain and what is around a piece are as in
-    :class:`~jadeite.core.sheets.rules.Rules`.
+    Reach, margin, turns, colours, grain, what is around a piece and what is kept together are as
+    in :class:`~jadeite.core.sheets.rules.Rules`.
 
     Parameters
     ----------
@@ -57,7 +58,7 @@ def lay_out(
     fixed : sequence of SheetPlan
         Sheets with what lies there already and is not moved; they are of the stock.
     """
-    rules = Rules(pieces, reach, margin, free_turns, colours or {}, grain, around)
+    rules = Rules(pieces, reach, margin, free_turns, colours or {}, grain, around, together)
     often = copies if isinstance(copies, Mapping) else dict.fromkeys(rules.shapes, copies)
     boards = _boards(rules)
     lies = {(one.piece, one.copy) for sheet in fixed for one in sheet.placed}

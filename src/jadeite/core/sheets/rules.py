@@ -61,6 +61,8 @@ class Rules:
         :func:`~jadeite.core.nets.grain.follows_grain`.
     around : float
         mm that belong to every piece beyond its outline: ink past the cut.
+    together : bool
+        Whether pieces of one part have sheets to themselves: there is nothing to sort then.
     """
 
     pieces: Sequence[Piece]
@@ -70,6 +72,7 @@ class Rules:
     colours: Mapping[str, str] = field(default_factory=dict)
     grain: str = "ignore"
     around: float = 0.0
+    together: bool = False
 
     @cached_property
     def shapes(self) -> dict[str, Polygon]:
@@ -89,7 +92,9 @@ class Rules:
 
     def board(self, piece: str) -> str:
         """Board and colour that a piece is cut from: pieces of one share sheets."""
-        return f"{self._by_name[piece].board.key} {self.colour(piece)}".strip()
+        own = self._by_name[piece]
+        board = f"{own.board.key} {self.colour(piece)}".strip()
+        return f"{board} {own.part}" if self.together else board
 
     def suits(self, piece: str, stock: Stock) -> bool:
         """Whether a piece is cut from such sheets."""

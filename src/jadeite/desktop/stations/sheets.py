@@ -54,6 +54,13 @@ class SheetsPanel(Panel):
             self.free,
             "Tries other angles where quarter turns do not fit; the grain then runs askew.",
         )
+        self.together = QCheckBox()
+        self.together.toggled.connect(lambda v: self.session.edit(together=v))
+        job.row(
+            "Keep each part together",
+            self.together,
+            "Pieces of one part have sheets to themselves: more board, nothing to sort.",
+        )
         self.grain = QComboBox()
         self.grain.setFixedWidth(150)
         for key, words in GRAINS:
@@ -133,6 +140,8 @@ class SheetsPanel(Panel):
         self.free.blockSignals(True)
         self.free.setChecked(task.free_turns)
         self.free.blockSignals(False)
+        with QSignalBlocker(self.together):
+            self.together.setChecked(task.together)
         self.grain.setCurrentIndex(self.grain.findData(task.grain))
         self.stock.refresh(self.system)
         yield

@@ -20,7 +20,7 @@ from jadeite.core.sheets.rules import Refusal, Rules, Why
 
 __all__ = ["Hand", "Spot"]
 
-CELL = 0.5  # mm; from memory, of the lattice on which a free place is looked for
+CELLS = (2.0, 1.0)  # mm; from memory, of lattices on which a free place is looked for in turn
 ROUND = 1.01  # times the gap is kept; exact, chords of arcs lie inside them
 
 
@@ -146,11 +146,18 @@ class Hand:
 
     def _free(self, place: PlacedPiece, stock: Stock, plan: SheetPlan | None) -> PlacedPiece | None:
         """The lowest, then leftmost free place of a piece, turned as little as can be."""
+        found = (self._free_on(place, stock, plan, cell) for cell in CELLS)
+        return next((one for one in found if one is not None), None)
+
+    def _free_on(
+        self, place: PlacedPiece, stock: Stock, plan: SheetPlan | None, cell: float
+    ) -> PlacedPiece | None:
+        """The same on a lattice of so many mm."""
         rules = self.rules_of(place.piece)
-        shape = Shape(rules.shapes[place.piece], CELL, GAP)
+        shape = Shape(rules.shapes[place.piece], cell, GAP)
         masks = NoFit([shape])
         x, y, width, height = rules.usable(stock)
-        room = Room((width, height), CELL)
+        room = Room((width, height), cell)
         free = rules.room(stock)
         if plan is not None and plan.placed:
             taken = [rules.lying(one).buffer(ROUND * GAP) for one in plan.placed]

@@ -14,6 +14,7 @@ from shapely.ops import nearest_points
 from jadeite.core.nets.model import Floats
 from jadeite.core.pictures import Label, Path, Picture, Stroke
 from jadeite.core.sheets import Hand, PlacedPiece, Refusal, Spot
+from jadeite.core.units import in_system
 from jadeite.desktop.laying import Asked, Laying
 from jadeite.desktop.paint import paint_picture
 from jadeite.desktop.views.sheets_view import Frame, SheetsView
@@ -241,7 +242,7 @@ class LayView(SheetsView):
         colour = self.palette_.jade if good else self.palette_.brick
         out.add(self._outline(frame, shape, colour, 0.4))
         if held.refused is not None:
-            words = self.laying.words(held.refused)
+            words = in_system(self.laying.words(held.refused), self.system)
             words = words[:1].upper() + words[1:]
             top: Floats = frame.pixels(np.array([[held.place.x, shape.bounds[3]]]))[0]
             x = min(max(float(top[0]), 200.0), self.width() - 200.0)

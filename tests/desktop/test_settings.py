@@ -7,6 +7,8 @@ from pathlib import Path
 import pytest
 from pytestqt.qtbot import QtBot
 
+from jadeite.core.project import changed
+from jadeite.desktop.bench import CutterBench
 from jadeite.desktop.window import Window
 from tests.desktop.conftest import LIMIT, settle
 from tests.desktop.test_cut_run import cutting
@@ -69,3 +71,32 @@ def test_a_test_cut_is_written_read_and_kept(cutting: Window, qtbot: QtBot, tmp_
     ready(cutting, qtbot)
     assert cutting.session.task.learned == ()
     assert "usual" in card.said.text()
+    assert card.known.isVisible()  # what was set is known to other jobs
+    assert card.known.text() == "As in another job: 4 passes"
+    card.known.click()
+    ready(cutting, qtbot)
+    assert cutting.session.task.learned[0].passes == 4
+
+
+def test_a_cutter_stands_on_the_bench_for_the_next_job(cutting: Window, qtbot: QtBot) -> None:
+    """Chosen in another job it comes into that; a spoilt file is kept aside, never lost."""
+    card = cutting.panels["cutting"].with_
+    card.numbers["loading"].setValue(90)
+    ready(cutting, qtbot)
+    bench = cutting.session.library.bench
+    assert [own.loading for own in bench.known.cutters] == [90]
+    project = cutting.session.project
+    cutting.session.open_copy(changed(project, own_cutters=(), cutter="small"))
+    ready(cutting, qtbot)
+    number = card.cutter.findData("own-1")
+    assert number >= 0
+    card.cutter.setCurrentIndex(number)
+    card.cutter.activated.emit(number)
+    ready(cutting, qtbot)
+    assert cutting.session.task.own_cutters[0].loading == 90
+    bench.path.write_text("{")
+    again = CutterBench(bench.path.parent)
+    assert again.known.cutters == ()
+    assert again.keep(cutting.session.task.own_cutters[0])
+    assert bench.path.with_suffix(".unreadable.json").read_text() == "{"
+    assert CutterBench(bench.path.parent).known.cutters[0].loading == 90

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from jadeite.core.boards import Board
 from jadeite.core.errors import FileError
 from jadeite.core.formats.board_library import load_boards, merged, save_boards
+from jadeite.desktop.bench import CutterBench
 from jadeite.desktop.printers import Printers
 
 __all__ = ["Library"]
@@ -29,6 +30,8 @@ class Library(QObject):
         self.path = folder / NAME
         self.printers = Printers(folder, self)
         self.printers.trouble.connect(self.trouble)
+        self.bench = CutterBench(folder, self)
+        self.bench.trouble.connect(self.trouble)
         self.boards: tuple[Board, ...] = ()
         self.unreadable = ""
         if self.path.exists():

@@ -32,7 +32,7 @@ class CutterCard(Card):
         self.session = session
         self.cutter = QComboBox()
         self.cutter.setAccessibleName("Cutter")
-        self.cutter.activated.connect(lambda _: self.session.edit(cutter=self.cutter.currentData()))
+        self.cutter.activated.connect(lambda _: self._choose(str(self.cutter.currentData())))
         self.add(self.cutter)
         self.opener = Disclosure("Change this cutter", "Its reach, its tools, its speeds.")
         self.add(self.opener)
@@ -80,6 +80,16 @@ class CutterCard(Card):
         self.opener.holds(form)
         self.form: QWidget = form
 
+    def _choose(self, key: str) -> None:
+        """Cut with another; one that was kept from another job comes into this one."""
+        task, known = self.session.task, self.session.library.bench.known
+        here = {own.key for own in task.own_cutters}
+        kept = next((own for own in known.cutters if own.key == key and key not in here), None)
+        if kept is None:
+            self.session.edit(cutter=key)
+        else:
+            self.session.edit(own_cutters=(*task.own_cutters, kept), cutter=key)
+
     def _own(self) -> Cutter | None:
         task = self.session.task
         return next((own for own in task.own_cutters if own.key == task.cutter), None)
@@ -92,11 +102,20 @@ class CutterCard(Card):
                 c.model_copy(update=fields) if c.key == own.key else c for c in task.own_cutters
             )
             self.session.edit(own_cutters=others)
+            self._keep()
             return
-        taken = {c.key for c in task.own_cutters}
+        known = self.session.library.bench.known.cutters
+        taken = {c.key for c in (*task.own_cutters, *known)}
         key = next(f"own-{n}" for n in range(1, 100) if f"own-{n}" not in taken)
         made = own_from(profile_of(task), key).model_copy(update=fields)
         self.session.edit(own_cutters=(*task.own_cutters, made), cutter=key)
+        self._keep()
+
+    def _keep(self) -> None:
+        """The cutter as it now is stands on the bench for other jobs."""
+        own = self._own()
+        if own is not None:
+            self.session.library.bench.keep(own)
 
     def _name(self) -> None:
         words = self.title.text().strip()
@@ -108,13 +127,16 @@ class CutterCard(Card):
     def _remove(self) -> None:
         task = self.session.task
         left = tuple(c for c in task.own_cutters if c.key != task.cutter)
+        self.session.library.bench.forget(task.cutter)
         self.session.edit(own_cutters=left, cutter="large")
 
     def refresh(self, system: System) -> None:
         """Show the cutter of the job."""
         task, own = self.session.task, self._own()
         profile = profile_of(task)
-        names = [(c.title, c.key) for c in task.own_cutters]
+        here = {c.key for c in task.own_cutters}
+        kept = [c for c in self.session.library.bench.known.cutters if c.key not in here]
+        names = [(c.title, c.key) for c in (*task.own_cutters, *kept)]
         names += [(p.title, p.key) for p in PROFILES]
         shown = [(self.cutter.itemText(i), self.cutter.itemData(i))
                  for i in range(self.cutter.count())]  # fmt: skip

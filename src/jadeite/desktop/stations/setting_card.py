@@ -13,6 +13,7 @@ from jadeite.core.cutting import profile_of
 from jadeite.core.cutting.settings import Setting, learned_of, setting_for
 from jadeite.core.cutting.trial import forces_of, passes_of
 from jadeite.core.project import Learned
+from jadeite.core.units import counted
 from jadeite.desktop.jobs import Job
 from jadeite.desktop.session import Session
 from jadeite.desktop.widgets import Card, Field, button, label
@@ -51,6 +52,10 @@ class SettingCard(Card):
         self.add(self.said)
         self.usual = button("As is usual", self._forget, "plain", "Forget what was set or read.")
         self.add(self.usual)
+        self.known = button(
+            "", self._as_known, "", "As this board was cut best by this cutter in another job."
+        )
+        self.add(self.known)
         self.add(label("Test cut", "head"))
         self.how = label(
             "Small squares with a triangle: the force stands above each column, the passes before "
@@ -97,6 +102,7 @@ class SettingCard(Card):
         pair = one.board, one.cutter
         others = (k for k in self.session.task.learned if (k.board, k.cutter) != pair)
         self.session.edit(learned=(one, *others))
+        self.session.library.bench.learn(one)
 
     def _set(self, **fields: object) -> None:
         setting, task = self.setting(), self.session.task
@@ -110,6 +116,13 @@ class SettingCard(Card):
             passes=setting.passes,
         )
         self._keep(now.model_copy(update={**fields, "by": "own"}))
+
+    def _as_known(self) -> None:
+        """Cut the board as in another job."""
+        board, task = self._chosen(), self.session.task
+        one = self.session.library.bench.find(board.key, task.cutter) if board else None
+        if one is not None:
+            self._keep(one)
 
     def _forget(self) -> None:
         board, task = self._chosen(), self.session.task
@@ -183,6 +196,11 @@ class SettingCard(Card):
         else:
             self.said.setText("As you set it.")
         self.usual.setVisible(known is not None)
+        other = self.session.library.bench.find(setting.board.key, task.cutter)
+        self.known.setVisible(known is None and other is not None)
+        if other is not None:
+            force = f"force {other.force}, " if other.force is not None else ""
+            self.known.setText(f"As in another job: {force}{counted(other.passes, 'pass')}")
         squares = [
             (force, passes)
             for passes in passes_of(setting)

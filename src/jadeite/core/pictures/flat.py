@@ -11,7 +11,7 @@ from jadeite.core.cutting.plan import CutPath, SheetCut
 from jadeite.core.nets.bends import ROLLED
 from jadeite.core.nets.grain import grain_upward
 from jadeite.core.nets.model import Floats, Fold, Piece, Trace
-from jadeite.core.nets.outline import drawn_folds, loops_of
+from jadeite.core.nets.outline import drawn_folds, loops_of, piece_polygon
 from jadeite.core.pictures.hatch import hatch_lines
 from jadeite.core.pictures.palette import LIGHT, Palette, mix
 from jadeite.core.pictures.primitives import Image, Label, Path, Picture, Stroke
@@ -252,7 +252,7 @@ def sheet_picture(
     if done is not None:
         _draw_progress(picture, cut.paths, place, LIGHT, unit, done)
     item = item_of(cut.sheet.placed, pieces)
-    _draw_sheet_marks(picture, cut, place, palette, unit, system, title or stock.name, item)
+    _draw_sheet_marks(picture, cut, pieces, place, palette, unit, system, title or stock.name, item)
     return picture
 
 
@@ -300,6 +300,7 @@ def _part(points: Floats, share: float) -> Floats:
 def _draw_sheet_marks(
     picture: Picture,
     cut: SheetCut,
+    pieces: Mapping[str, Piece],
     place: Transform,
     palette: Palette,
     unit: float,
@@ -333,8 +334,7 @@ def _draw_sheet_marks(
     if cut.board.grain == "none":
         return
     along_y = grain_upward(cut.board, (stock.width, stock.height), stock.grain)
-    inward = (CLEAR if cut.sheet.printed else 0.0) * (x1 - x0) / stock.width  # beside the mark
-    gx, gy = x1 - 16 * unit - inward, y1 + 16 * unit + inward
+    gx, gy = _grain_spot(cut, pieces, along_y, unit, place)
     reach = 34 * unit
     tip = np.array([gx, gy + reach]) if along_y else np.array([gx - reach, gy])
     start = np.array([gx, gy])
@@ -350,3 +350,32 @@ def _draw_sheet_marks(
     picture.add(Path((np.array([start, tip]), *heads), closed=False, stroke=Stroke(quiet, unit)))
     text = (gx - 10 * unit, gy + reach / 2) if along_y else (gx - reach / 2, gy + 12 * unit)
     picture.add(Label("grain", text[0], text[1], 10.5 * unit, quiet, turn=-90 if along_y else 0))
+
+
+def _grain_spot(
+    cut: SheetCut, pieces: Mapping[str, Piece], along_y: bool, unit: float, place: Transform
+) -> tuple[float, float]:
+    """Where the grain's arrow begins: in a corner of the sheet in which nothing lies, if there is.
+
+    It goes down from there, or to the left, with its word beside it.
+    """
+    stock, u = cut.sheet.stock, unit
+    near = 16 * u + (CLEAR * place.scale if cut.sheet.printed else 0.0)  # beside the mark
+    (x0, y0), (x1, y1) = place(np.array([[0.0, 0.0], [stock.width, stock.height]]))
+    wide, high = (16 * u, 36 * u) if along_y else (36 * u, 18 * u)
+    right, left = x1 - near, x0 + near + (0.0 if along_y else wide)
+    up, down = y1 + near, y0 - near - (high if along_y else 0.0)
+    region = shapely.transform(stock.region, place)
+    lying = [
+        shapely.transform(
+            piece_polygon(pieces[one.piece]), lambda p, o=one: place(placed_points(p, o))
+        )
+        for one in cut.sheet.placed
+        if one.piece in pieces
+    ]
+    spots = [(right, up), (left, up), (right, down), (left, down)]
+    boxes = [shapely.box(x - wide, y - 4 * u, x + 4 * u, y + high) for x, y in spots]
+    on = [i for i, box in enumerate(boxes) if region.contains(box)]
+    free = [i for i in on if not shapely.intersects(boxes[i], lying).any()]
+    x, y = spots[next(iter((*free, *on, 0)))]
+    return float(x), float(y)

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
+from pathlib import Path
+
 import pytest
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
@@ -129,3 +133,29 @@ def test_a_stopped_job_goes_on_where_it_was(cutting: Window, qtbot: QtBot) -> No
     assert "as it was" in cutting.panels["cutting"].cut.said.text()
     go_on(cutting, qtbot)
     assert run.kept() is None
+
+
+def test_a_machine_that_listens_is_told_the_job(
+    cutting: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    """By the path of its socket; where nothing listens it is said, and nothing hangs."""
+    card, run = cutting.panels["cutting"].cut, cutting.cut_run
+    card.opener.setChecked(True)
+    run._retry.setInterval(1)
+    card.where.setText(str(tmp_path / "nowhere"))
+    with qtbot.waitSignal(cutting.session.trouble, timeout=LIMIT) as told:
+        card.cut.click()
+    assert "No cutter answers" in told.args[0]
+    assert not run.busy
+    path = tmp_path / "machine"
+    words = ["-m", "jadeite", "cutter", "--socket", str(path), "--pace", "3000"]
+    with subprocess.Popen([sys.executable, *words], stdout=subprocess.PIPE, text=True) as machine:
+        assert machine.stdout is not None
+        assert "listening" in machine.stdout.readline()
+        card.where.setText(str(path))
+        card.where.returnPressed.emit()
+        assert run.busy
+        assert not card.break_it.isVisible()
+        asked = go_on(cutting, qtbot)
+        assert asked.count("load") == len(cutting.session.sheets.cutting.sheets)
+        assert machine.wait(timeout=LIMIT / 1000) == 0

@@ -2,10 +2,18 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QProgressBar, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLineEdit,
+    QProgressBar,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from jadeite.desktop.cut_run import CutRun
-from jadeite.desktop.widgets import Card, button, clear_layout, label, set_role
+from jadeite.desktop.widgets import Card, Disclosure, button, clear_layout, label, set_role
 
 __all__ = ["CutCard"]
 
@@ -49,6 +57,22 @@ class CutCard(Card):
         start.addStretch(1)
         self.body.addLayout(start)
         self.add(self.anew)
+        self.opener = Disclosure("A machine that listens", "On a local socket of this computer.")
+        self.add(self.opener)
+        listening = QWidget()
+        line_ = QHBoxLayout(listening)
+        line_.setContentsMargins(0, 0, 0, 0)
+        self.where = QLineEdit()
+        self.where.setPlaceholderText("path of its socket")
+        self.where.setAccessibleName("Path of the socket on which a cutter listens")
+        self.cut = button(
+            "Cut", self._cut, "", "It is told the lines that the simulated cutter is told."
+        )
+        self.where.returnPressed.connect(self._cut)
+        line_.addWidget(self.where, 1)
+        line_.addWidget(self.cut)
+        self.add(listening)
+        self.opener.holds(listening)
         self.said = label("", wrap=True)
         self.add(self.said)
         self.progress = QProgressBar()
@@ -79,6 +103,12 @@ class CutCard(Card):
     def _begin(self) -> None:
         self.cutting.begin_simulated(float(self.pace.currentData()))
 
+    def _cut(self) -> None:
+        """Cut with what listens there."""
+        path = self.where.text().strip()
+        if path:
+            self.cutting.begin(path)
+
     def _break(self) -> None:
         kind = self.break_it.currentData()
         self.break_it.setCurrentIndex(0)
@@ -94,8 +124,11 @@ class CutCard(Card):
         kept = None if busy else self.cutting.kept()
         self.begin.setText("Go on cutting" if kept else "Rehearse the cut")
         self.begin.setEnabled(there and self.cutting.session.sheets_current)
-        for part in (self.begin, self.pace, self.about):
+        for part in (self.begin, self.pace, self.about, self.opener):
             part.setVisible(not busy)
+        self.cut.setEnabled(self.begin.isEnabled())
+        if busy:
+            self.opener.setChecked(False)
         self.anew.setVisible(kept is not None)
         for widget in (self.said, self.progress, self.asking, self.break_it, self.stop):
             widget.setVisible(busy)

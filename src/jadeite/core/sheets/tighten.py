@@ -21,9 +21,9 @@ from jadeite.core.sheets.strip import Bundle, bundles_of, packed
 
 __all__ = ["sound", "tighten", "worth"]
 
+TELL = 0.1  # s; from memory, so often it says how far it is
 EACH = 3  # s; from memory, what a try takes at most
 FULL = 0.995  # of a sheet, from memory: no try asks for more
-PATIENCE = 4  # tries without a gain on each pair of sheets, then it is done; from memory
 SHIFT = 5.0  # mm; from memory, of a wider strip that is left of a sheet it is worth a try
 
 Rulebook = Callable[[str], Rules]  # of a piece, by its name
@@ -96,19 +96,45 @@ class _Work:
     rng: random.Random
     step: Callable[[float], None] | None
     start: float = field(default_factory=time.monotonic)
+    _told: float = 0.0  # s after the start, when it was said last how far it is
 
-    def _over(self) -> bool:
-        share = (time.monotonic() - self.start) / self.seconds
-        if self.step is not None:
-            self.step(min(1.0, share))
-        return share >= 1.0
+    def _over(self, left: float = 0.0) -> bool:
+        """Whether the seconds are over, or fewer than some are left."""
+        passed = time.monotonic() - self.start
+        if self.step is not None and passed >= self._told + TELL:
+            self._told = passed
+            self.step(min(1.0, passed / self.seconds))
+        return passed >= self.seconds - left
 
     def found(self) -> Iterator[Layout]:
-        """Every better layout, board by board; first fewer sheets, then what is left of them."""
+        """Every better layout: fewer sheets, board by board in turn, then what is left of them."""
         boards = list(dict.fromkeys(sheet.board for sheet in self.layout.sheets))
-        for merge in (self._emptied, self._shifted):
-            for board in boards:
-                yield from merge(board)
+        last = min(EACH * len(boards), self.seconds / 2)  # s for what is left of sheets
+        tried = dict.fromkeys(boards, 0)
+        hopeful = boards
+        while hopeful := [board for board in hopeful if self._may_be_fewer(board)]:
+            for board in hopeful:
+                if self._over(last):
+                    hopeful = []
+                    break
+                if self._try(board, tried[board]):
+                    tried[board] = 0
+                    yield self.layout
+                else:
+                    tried[board] += 1
+        for board in boards:
+            yield from self._shifted(board)
+
+    def _may_be_fewer(self, board: str) -> bool:
+        """Whether the pieces of the sheets that may be changed could lie on one sheet less."""
+        free = self._free(board)
+        if len(free) < 2:
+            return False
+        sheets = [self.layout.sheets[i] for i in free]
+        rules = self.rules_of(sheets[0].placed[0].piece)
+        lies = [one for sheet in sheets for one in bundles_of(rules, sheet.placed)]
+        rooms = [float(rules.room(sheet.stock).buffer(GAP / 2).area) for sheet in sheets]
+        return sum(_area(rules, one) for one in lies) <= sum(rooms) - min(rooms)
 
     def _free(self, board: str) -> list[int]:
         """Sheets of a board whose pieces may be moved, the emptiest first."""
@@ -121,18 +147,12 @@ class _Work:
         ]
         return sorted(free, key=lambda i: self.layout.sheets[i].used)
 
-    def _emptied(self, board: str) -> Iterator[Layout]:
-        """Pieces of the emptiest sheet go onto the others, until it is gone or nothing helps."""
-        tried = 0
-        while len(free := self._free(board)) > 1 and tried < PATIENCE * (len(free) - 1):
-            if self._over():
-                return
-            source, target = free[0], free[1 + tried % (len(free) - 1)]
-            made = self._merged(source, target, whole=tried < len(free) - 1)
-            tried += 1
-            if made is not None and self._taken(made):
-                tried = 0
-                yield self.layout
+    def _try(self, board: str, tried: int) -> bool:
+        """Whether pieces of the emptiest sheet have found a place on another."""
+        free = self._free(board)
+        source, target = free[0], free[1 + tried % (len(free) - 1)]
+        made = self._merged(source, target, whole=tried < len(free) - 1)
+        return made is not None and self._taken(made)
 
     def _shifted(self, board: str) -> Iterator[Layout]:
         """The emptiest sheet is packed to one side."""

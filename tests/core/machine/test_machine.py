@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from collections import Counter
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,6 +13,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from jadeite.core.cutting import cutting_plan, profile_by_key, stroke_seconds
+from jadeite.core.formats import load_project
 from jadeite.core.machine import Device, Fault, Run
 from jadeite.core.machine.device import FAULTS, TELL
 from jadeite.core.machine.lines import points_from, stroke_line
@@ -22,6 +24,7 @@ from jadeite.core.pipeline.anew import cut_anew
 from jadeite.core.project import Item, Project, Stock
 from tests.core.machine.person import Person, cut_whole, gone_over, good_pieces
 
+EXAMPLES = Path(__file__).parents[3] / "examples"
 SQUARE = Stock(name="square", width=304.8, height=304.8)
 
 
@@ -221,4 +224,15 @@ def test_hand_cut_sheets_are_not_told_to_a_cutter(job) -> None:  # type: ignore[
     run = Run(plan.sheets)
     run.begin()
     assert run.done
+    assert run.share() == 1.0
+
+
+@pytest.mark.parametrize("name", ["globe", "path-lantern", "star"])
+def test_the_time_of_fine_work_is_that_of_the_cutters_clock(name: str) -> None:
+    """Curves, patterns and many small strokes, where stops count: within 5 %."""
+    project = load_project(EXAMPLES / f"{name}.jadeite")
+    cuts = plan_job_sheets(work_up_job(project, cures=False)).cutting.sheets
+    run, device = Run(cuts), Device()
+    cut_whole(run, device, Person(run, device), step=1e6)
+    assert sum(cut.seconds for cut in cuts) == pytest.approx(device.clock, rel=0.05)
     assert run.share() == 1.0

@@ -8,19 +8,12 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from jadeite.core.project import Item, Project, Stock
+from jadeite.core.project import Item, Project
 from jadeite.core.sheets import Spot
 from jadeite.desktop.window import Window
+from tests.core.sheets.test_kept import OFFCUT, SQUARE
 from tests.desktop.conftest import LIMIT, settle
 
-SQUARE = Stock(name="square", width=304.8, height=304.8)
-OFFCUT = Stock(
-    name="offcut",
-    width=250.0,
-    height=200.0,
-    count=1,
-    outline=((0, 0), (250, 0), (250, 90), (120, 200), (0, 200)),
-)
 LEFT = Qt.MouseButton.LeftButton
 
 

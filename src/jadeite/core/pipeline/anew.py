@@ -9,7 +9,7 @@ from dataclasses import replace
 from jadeite.core.cutting import CuttingPlan, cutting_plan, profile_of
 from jadeite.core.pipeline.sheets import SheetWork
 from jadeite.core.project import Project
-from jadeite.core.sheets import Layout, SheetPlan, lay_out, used_of
+from jadeite.core.sheets import Layout, SheetPlan, lay_by, used_of
 from jadeite.core.sheets.marks import printed
 
 __all__ = ["cut_anew"]
@@ -35,25 +35,14 @@ def cut_anew(
         pieces = [piece for piece in lot.rules.pieces if piece.name in wanted]
         if not pieces:
             continue
-        rules, used = lot.rules, used_of(sheets.layout, lot.stock)
+        used = used_of(sheets.layout, lot.stock)
         stock = [
             entry
             if entry.count is None
             else entry.model_copy(update={"count": max(0, entry.count - taken - loaded)})
             for entry, taken in zip(lot.stock, used, strict=True)
         ]
-        layout = lay_out(
-            pieces,
-            stock,
-            copies={piece.name: wanted[piece.name] for piece in pieces},
-            reach=rules.reach,
-            margin=rules.margin,
-            free_turns=rules.free_turns,
-            colours=rules.colours,
-            grain=rules.grain,
-            around=rules.around,
-            together=rules.together,
-        )
+        layout = lay_by(replace(lot.rules, pieces=pieces), stock, wanted)
         inked = printed(pieces[0])
         for sheet in layout.sheets:
             placed = tuple(replace(one, copy=next(copies[one.piece])) for one in sheet.placed)

@@ -11,7 +11,7 @@ from jadeite.core.cutting import profile_of
 from jadeite.core.nets.outline import piece_polygon
 from jadeite.core.pipeline.job import JobPiece
 from jadeite.core.project import Laid, Project, Stock, Task
-from jadeite.core.sheets import SEARCH, Layout, Rules, SheetPlan, laid_from, lay_out
+from jadeite.core.sheets import SEARCH, Layout, Rules, SheetPlan, laid_from, lay_by
 from jadeite.core.sheets.marks import CLEAR, ink_beyond, paper_stock, printed
 
 __all__ = ["Lot", "laid_out", "lots_of", "marked"]
@@ -90,19 +90,11 @@ def laid_out(
     layouts = []
     for lot in lots_of(job, pieces):
         fixed = laid_from(laid, of, lot.rules, lot.stock, lot.often)
-        rules = lot.rules
-        layout = lay_out(
-            rules.pieces,
+        layout = lay_by(
+            lot.rules,
             lot.stock,
-            copies=lot.often,
-            reach=rules.reach,
-            margin=rules.margin,
-            free_turns=rules.free_turns,
-            colours=rules.colours,
-            grain=rules.grain,
+            lot.often,
             step=step,
-            around=rules.around,
-            together=rules.together,
             seek=SEARCH if seek else 0.0,
             fixed=fixed,
         )

@@ -2,7 +2,7 @@
 
 from jadeite.core.sheets.hand import Hand, Spot
 from jadeite.core.sheets.kept import laid_from, laid_of, with_pins
-from jadeite.core.sheets.layout import lay_out
+from jadeite.core.sheets.layout import lay_by, lay_out
 from jadeite.core.sheets.offcuts import after_job, offcuts_of, used_of
 from jadeite.core.sheets.orders import SEARCH
 from jadeite.core.sheets.plan import GAP, Layout, PlacedPiece, SheetPlan, placed_points
@@ -25,6 +25,7 @@ __all__ = [
     "after_job",
     "laid_from",
     "laid_of",
+    "lay_by",
     "lay_out",
     "offcuts_of",
     "placed_points",

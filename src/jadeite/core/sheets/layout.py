@@ -18,7 +18,7 @@ from jadeite.core.sheets.orders import draft, search
 from jadeite.core.sheets.plan import GAP, Layout, PlacedPiece, SheetPlan
 from jadeite.core.sheets.rules import Rules
 
-__all__ = ["lay_out"]
+__all__ = ["lay_by", "lay_out"]
 
 ROUND = 1.01  # times the gap is kept from what is fixed; exact, chords of arcs lie inside them
 
@@ -60,6 +60,20 @@ def lay_out(
     """
     rules = Rules(pieces, reach, margin, free_turns, colours or {}, grain, around, together)
     often = copies if isinstance(copies, Mapping) else dict.fromkeys(rules.shapes, copies)
+    return lay_by(rules, stock, often, step=step, all_or_none=all_or_none, seek=seek, fixed=fixed)
+
+
+def lay_by(
+    rules: Rules,
+    stock: Sequence[Stock],
+    often: Mapping[str, int],
+    *,
+    step: Callable[[float, str], None] | None = None,
+    all_or_none: bool = False,
+    seek: float = 0.0,
+    fixed: Sequence[SheetPlan] = (),
+) -> Layout:
+    """The same as :func:`lay_out` for pieces and rules in one value, each piece so often."""
     boards = _boards(rules)
     lies = {(one.piece, one.copy) for sheet in fixed for one in sheet.placed}
     left = _left(stock, fixed)

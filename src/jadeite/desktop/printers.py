@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import logging
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from jadeite.core.errors import FileError
 from jadeite.core.formats.printer_library import (
     Calibrated,
     calibrated_for,
@@ -15,30 +13,33 @@ from jadeite.core.formats.printer_library import (
     save_printers,
     with_calibrated,
 )
+from jadeite.desktop.kept_file import KeptFile
 
 __all__ = ["Printers"]
 
-log = logging.getLogger(__name__)
 NAME = "printers.json"
 
 
 class Printers(QObject):
-    """Corrections by printer, cutter and paper; every change is written at once."""
+    """Corrections by printer, cutter and paper."""
 
     changed = pyqtSignal()
     trouble = pyqtSignal(str)
 
     def __init__(self, folder: Path, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.path = folder / NAME
-        self.known: tuple[Calibrated, ...] = ()
-        self._unreadable = False
-        if self.path.exists():
-            try:
-                self.known = load_printers(self.path)
-            except FileError as error:
-                self._unreadable = True
-                log.warning("printers: %s", error)
+        none: tuple[Calibrated, ...] = ()
+        self._file = KeptFile(folder / NAME, load_printers, save_printers, none)
+
+    @property
+    def path(self) -> Path:
+        """Where they are kept."""
+        return self._file.path
+
+    @property
+    def known(self) -> tuple[Calibrated, ...]:
+        """All of them, the newest first."""
+        return self._file.value
 
     @property
     def names(self) -> tuple[str, ...]:
@@ -51,16 +52,9 @@ class Printers(QObject):
 
     def keep(self, one: Calibrated) -> bool:
         """Keep a measure in place of the one before.  False when nothing was written."""
-        known = with_calibrated(self.known, one)
-        try:
-            self.path.parent.mkdir(parents=True, exist_ok=True)
-            if self._unreadable:  # never written over: it may be mended by hand
-                self.path.replace(self.path.with_suffix(".unreadable.json"))
-                self._unreadable = False
-            save_printers(known, self.path)
-        except (OSError, FileError) as error:
-            self.trouble.emit(f"The readings could not be kept: {error}")
+        wrong = self._file.put(with_calibrated(self.known, one))
+        if wrong:
+            self.trouble.emit(f"The readings could not be kept: {wrong}")
             return False
-        self.known = known
         self.changed.emit()
         return True

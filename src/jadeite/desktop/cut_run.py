@@ -27,6 +27,7 @@ log = logging.getLogger(__name__)
 
 TRY = 100  # ms from one attempt to reach the cutter to the next
 MOST = 100  # attempts; from memory, then it is said to be gone
+KEEP = 200  # ms after a stroke, then what is done is kept; from memory
 SILENT = 3_000  # ms, from memory: of no word in the middle of a stroke, then it is asked about
 STATE = "cutting.json"
 
@@ -46,6 +47,7 @@ class CutRun(QObject):
         self._job: tuple[Project, SheetWork] | None = None
         self._anew = 0
         self._process: QProcess | None = None
+        self._folder: tempfile.TemporaryDirectory[str] | None = None  # of its socket
         self._socket: socket.socket | None = None
         self._heard: QSocketNotifier | None = None
         self._buffer = bytearray()
@@ -59,6 +61,10 @@ class CutRun(QObject):
         self._silence.setSingleShot(True)
         self._silence.setInterval(SILENT)
         self._silence.timeout.connect(self._on_silence)
+        self._keep = QTimer(self)  # a real stroke takes longer than that
+        self._keep.setSingleShot(True)
+        self._keep.setInterval(KEEP)
+        self._keep.timeout.connect(self._save)
         self._told = QTimer(self)  # the window is told twenty times a second at most
         self._told.setSingleShot(True)
         self._told.setInterval(50)
@@ -80,7 +86,8 @@ class CutRun(QObject):
 
     def begin_simulated(self, pace: float) -> None:
         """Cut with the simulated cutter, so many times faster than it would be."""
-        path = Path(tempfile.mkdtemp(prefix="jadeite-")) / "cutter"
+        self._folder = tempfile.TemporaryDirectory(prefix="jadeite-")
+        path = Path(self._folder.name) / "cutter"
         process = self._process = QProcess(self)
         process.setProcessChannelMode(QProcess.ProcessChannelMode.SeparateChannels)
         words = ["-m", "jadeite", "cutter", "--socket", str(path), "--pace", f"{pace:g}"]
@@ -110,13 +117,16 @@ class CutRun(QObject):
             self._file.unlink(missing_ok=True)
         self.run = self._job = None
         self.silent = self.simulated = False
-        self._retry.stop()
-        self._silence.stop()
+        for timer in (self._retry, self._silence, self._keep):
+            timer.stop()
         self._hang_up()
         process, self._process = self._process, None
         if process is not None:
             process.kill()
             process.waitForFinished(500)
+        folder, self._folder = self._folder, None
+        if folder is not None:
+            folder.cleanup()
         self.changed.emit()
 
     def close(self) -> None:
@@ -216,8 +226,8 @@ class CutRun(QObject):
             if self.run is not None:
                 words = line.decode("utf-8", "replace")
                 self.run.heard(words)
-                if words.startswith("DONE"):
-                    self._save()
+                if words.startswith("DONE") and not self._keep.isActive():
+                    self._keep.start()
         self._go_on()
 
     def _go_on(self) -> None:

@@ -5,6 +5,7 @@ can be told to misbehave.  Both speak the lines of ``lines``.
 """
 
 from jadeite.core.machine.device import Device, Fault
-from jadeite.core.machine.run import Ask, Run
+from jadeite.core.machine.run import Run
+from jadeite.core.machine.sheet_run import Ask
 
 __all__ = ["Ask", "Device", "Fault", "Run"]

@@ -7,7 +7,6 @@ another sheet; a piece that is good is never cut again.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -16,56 +15,13 @@ from jadeite.core.cutting import CutPath, SheetCut
 from jadeite.core.cutting.advice import tack_for
 from jadeite.core.cutting.plan import TOOLS
 from jadeite.core.machine.lines import Stroke, stroke_line
+from jadeite.core.machine.sheet_run import Ask, Asked, SheetRun
 from jadeite.core.nets.model import Floats
 
-__all__ = ["Ask", "Run", "SheetRun"]
+__all__ = ["Run"]
 
 AGAIN = 0.5  # mm; from memory, of a stroke that was cut off so much is cut once more
 FAR = 3.0  # mm; from memory, a sheet that is farther off its marks is loaded again
-
-Asked = tuple[str, int]  # a piece, and which copy of it
-
-
-@dataclass(frozen=True)
-class Ask:
-    """What a person must do or say before it goes on: answers are keys with their words.
-
-    ``numbers`` are strokes that it speaks of.
-    """
-
-    kind: str
-    words: str
-    answers: tuple[tuple[str, str], ...]
-    numbers: tuple[int, ...] = ()
-
-
-@dataclass(eq=False)
-class SheetRun:
-    """One sheet: how far each stroke is, in mm of all its passes, and what of it is finished."""
-
-    cut: SheetCut
-    at: list[float] = field(init=False)
-    finished: list[bool] = field(init=False)
-    again: list[int] = field(default_factory=list)  # strokes that get one more pass, and
-    again_at: float = 0.0  # mm, how far the first of them is
-    off: tuple[float, float] = (0.0, 0.0)  # mm, where its marks were found
-    moved: bool = False
-    ended: bool = False
-
-    def __post_init__(self) -> None:
-        self.at = [0.0] * len(self.cut.paths)
-        self.finished = [False] * len(self.cut.paths)
-
-    def next(self) -> int | None:
-        """The stroke that is made next."""
-        if self.again:
-            return self.again[0]
-        return next((i for i, done in enumerate(self.finished) if not done), None)
-
-    def pieces(self, numbers: Sequence[int]) -> list[Asked]:
-        """Pieces to which some strokes belong."""
-        paths = [self.cut.paths[i] for i in numbers]
-        return list(dict.fromkeys((p.piece, p.copy) for p in paths))
 
 
 class Run:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import json
 from collections import Counter
 from dataclasses import replace
 from pathlib import Path
@@ -236,3 +237,42 @@ def test_the_time_of_fine_work_is_that_of_the_cutters_clock(name: str) -> None:
     cut_whole(run, device, Person(run, device), step=1e6)
     assert sum(cut.seconds for cut in cuts) == pytest.approx(device.clock, rel=0.05)
     assert run.share() == 1.0
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.lists(st.integers(1, 400), min_size=1, max_size=3), st.floats(0.05, 3.0))
+def test_property_it_goes_on_after_the_program_was_gone(job, steps, step: float) -> None:  # type: ignore[no-untyped-def]
+    """Ended at any moment, what was kept is read by another run; the cutter stands as it stood."""
+    work = job[1]
+    device, kept = Device(), None
+    for number in (*steps, None):
+        run = Run(work.cutting.sheets)
+        if kept is not None:
+            assert run.restore(json.loads(json.dumps(kept)))
+        run.begin()
+        person = Person(run, device)
+        for _ in itertools.count() if number is None else range(number):
+            if run.ask is not None:
+                person.answer()
+            while run.send:
+                for reply in device.told(run.send.pop(0)):
+                    run.heard(reply)
+            for line in device.run(step):
+                run.heard(line)
+            if run.done:
+                break
+        kept = run.state(len(work.cutting.sheets))
+        for line in device.told("STOP"):  # a machine stops when nobody tells it more
+            run.heard(line)
+    assert run.done
+    assert_all_there(job, run, device)
+
+
+@pytest.mark.parametrize(
+    "spoilt", [{}, {"sheets": []}, {"sheets": 3, "lost": []}, {"sheets": [{}], "lost": [["a"]]}]
+)
+def test_what_was_kept_of_another_job_is_not_taken(job, spoilt) -> None:  # type: ignore[no-untyped-def]
+    """And the run begins at its first stroke."""
+    run = Run(job[1].cutting.sheets)
+    assert not run.restore(spoilt)
+    assert run.share() == 0.0

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,11 +13,13 @@ from hypothesis import strategies as st
 from shapely import affinity
 from shapely.geometry import Polygon
 
+from jadeite.core.formats import load_project
 from jadeite.core.nets.outline import loops_of
 from jadeite.core.pipeline import plan_job_sheets, work_up_job
 from jadeite.core.project import Item, Project, Stock, changed
 from jadeite.core.sheets import GAP, Hand, Layout, Refusal, Spot, Why, laid_of, with_pins
 
+DEMO = Path(__file__).parents[3] / "src/jadeite/assets/demo.jadeite"
 LETTER = Stock(name="letter", width=215.9, height=279.4)
 SQUARE = Stock(name="square", width=304.8, height=304.8)
 OFFCUT = Stock(
@@ -290,3 +293,16 @@ def test_a_piece_that_fits_no_sheet_is_told_by_how_much() -> None:
         points = np.concatenate([panel.outline for panel in piece.piece.panels])
         size = np.sort(np.ptp(points, axis=0))
         assert f"{max(size - 292.0):.1f} mm too large" in finding.message
+
+
+@pytest.mark.parametrize("copies", [1, 9])
+def test_the_demo_lies_well(copies: int) -> None:
+    """The project that everybody sees first, as it is and as a batch; allowed turns only."""
+    demo = load_project(DEMO)
+    project = changed(demo, items=tuple(changed(item, copies=copies) for item in demo.items))
+    work = sheets_of(project)
+    assert work.layout.unplaced == ()
+    assert_sound(work, project)
+    for sheet in work.layout.sheets:
+        for place in sheet.placed:
+            assert work.rules_of(place.piece).may_turn(place.piece, sheet.stock, place.angle)

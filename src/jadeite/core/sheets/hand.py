@@ -167,7 +167,8 @@ class Hand:
             room = room.without(affinity.translate(barred, -x, -y))
         straight, askew = rules.turns(place.piece, stock)
         turns = [place.angle % 360] if rules.may_turn(place.piece, stock, place.angle) else []
-        for angle in dict.fromkeys([*turns, *straight, *askew]):
+        others = askew if cell == CELLS[0] else ()  # a finer look at all of them takes too long
+        for angle in dict.fromkeys([*turns, *straight, *others]):
             at = Field(room, masks).first((0, angle))
             if at is not None:
                 mid = room.middle(shape.form(angle), *at)

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from pytestqt.qtbot import QtBot
 
-from jadeite.core.project import changed
+from jadeite.core.project import Stock, changed
 from jadeite.desktop.bench import CutterBench
 from jadeite.desktop.window import Window
 from tests.desktop.conftest import LIMIT, settle
@@ -52,8 +52,7 @@ def test_a_changed_cutter_is_the_makers_own(cutting: Window, qtbot: QtBot) -> No
 def test_a_test_cut_is_written_read_and_kept(cutting: Window, qtbot: QtBot, tmp_path: Path) -> None:
     """From the files to the setting in the plan; forgotten again by one button."""
     card = cutting.panels["cutting"].setting
-    card.board.setCurrentIndex(card.board.findData("heavy-card"))
-    card.refresh()
+    card.pick("heavy-card")
     card.write_to(tmp_path / "trial")
     qtbot.waitUntil(lambda: len(list(tmp_path.glob("trial/*"))) == 4, timeout=LIMIT)
     number = card.first.findText("3 passes")
@@ -100,3 +99,29 @@ def test_a_cutter_stands_on_the_bench_for_the_next_job(cutting: Window, qtbot: Q
     assert again.keep(cutting.session.task.own_cutters[0])
     assert bench.path.with_suffix(".unreadable.json").read_text() == "{"
     assert CutterBench(bench.path.parent).known.cutters[0].loading == 90
+
+
+def test_sheets_of_one_size_have_a_setting_of_their_own(cutting: Window, qtbot: QtBot) -> None:
+    """Where a board lies on several: those alone are cut otherwise, and other jobs know nothing."""
+    few = Stock(name="first", width=304.8, height=304.8, count=1, board="heavy-card")
+    cutting.session.edit(stock=(few, *cutting.session.project.stock), copies=16)
+    ready(cutting, qtbot)
+    card = cutting.panels["cutting"].setting
+    words = [card.board.itemText(i) for i in range(card.board.count())]
+    assert "Heavy card, only first" in words
+    card.pick("heavy-card", "first")
+    card.passes.setValue(5)
+    ready(cutting, qtbot)
+    passes = {
+        (cut.sheet.stock.name, path.passes)
+        for cut in cutting.session.sheets.cutting.sheets
+        for path in cut.paths
+        if cut.board.key == "heavy-card" and path.role == "cut"
+    }
+    assert passes == {("first", 5), ("square", 2)}
+    assert cutting.session.library.bench.known.learned == ()
+    changes = [words for _, words in cutting.session.sheets.cutting.setting_changes]
+    assert sum("Heavy card" in words for words in changes) == 2
+    card.usual.click()
+    ready(cutting, qtbot)
+    assert cutting.session.task.learned == ()

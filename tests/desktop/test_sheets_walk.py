@@ -88,8 +88,7 @@ def test_a_batch_from_stock_to_the_last_sheet(window: Window, qtbot: QtBot) -> N
     window.centre.playback.set_value(0.5)
     assert window.centre.cutting.picture().items
     setting = window.panels["cutting"].setting
-    setting.board.setCurrentIndex(setting.board.findData("heavy-card"))
-    setting.refresh()
+    setting.pick("heavy-card")
     setting.first.setCurrentIndex(setting.first.findText("3 passes"))
     setting.take.click()
     settle(qtbot, window)

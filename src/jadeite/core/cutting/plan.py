@@ -206,7 +206,7 @@ def cutting_plan(
     tools = {own.key: "" for own in (profile, by_hand)}  # in each, from sheet to sheet
     for sheet in layout.sheets:
         board = by_name[sheet.placed[0].piece].board
-        setting = setting_for(board, heavier, profile, learned)
+        setting = setting_for(board, heavier, profile, learned, sheet.stock.name)
         paths = _ordered(
             [
                 p

@@ -54,22 +54,30 @@ class Setting:
 BY = {"test-cut": "by your test cut", "own": "as you set it"}
 
 
-def learned_of(learned: Sequence[Learned], board: str, cutter: str) -> Learned | None:
-    """What is known of a board on a cutter; the newest, which stands first."""
-    return next((one for one in learned if (one.board, one.cutter) == (board, cutter)), None)
+def learned_of(
+    learned: Sequence[Learned], board: str, cutter: str, stock: str = ""
+) -> Learned | None:
+    """What is known of a board on a cutter, of its sheets of one name before all others."""
+    own = [one for one in learned if (one.board, one.cutter) == (board, cutter)]
+    return next((one for name in (stock, "") for one in own if one.stock == name), None)
 
 
 def setting_for(
-    board: Board, heavier: str, profile: CutterProfile, learned: Sequence[Learned] = ()
+    board: Board,
+    heavier: str,
+    profile: CutterProfile,
+    learned: Sequence[Learned] = (),
+    stock: str = "",
 ) -> Setting:
     """What a cutter, or a hand, is set to.
 
     ``heavier`` is the maker's answer to a board that is not cut through:
     ``second-pass`` (the safer for thick card) or ``pressure``.  What the maker has learned of
-    the board on this cutter goes before both.
+    the board on this cutter goes before both, and before that what holds for sheets of one name
+    in the ``stock``.
     """
     if not profile.by_hand and board.pressure != "by-hand":
-        known = learned_of(learned, board.key, profile.key)
+        known = learned_of(learned, board.key, profile.key, stock)
         if known is not None:
             return Setting(
                 board, "usual pressure", known.passes, known.force, known.speed, BY[known.by]

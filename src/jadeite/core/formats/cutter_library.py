@@ -69,6 +69,6 @@ def without_cutter(bench: Bench, key: str) -> Bench:
 
 def with_learned(bench: Bench, new: Learned) -> Bench:
     """The bench with a setting in place of that of the same board and cutter, at its front."""
-    pair = new.board, new.cutter
-    others = [one for one in bench.learned if (one.board, one.cutter) != pair]
+    same = new.board, new.cutter, new.stock
+    others = [one for one in bench.learned if (one.board, one.cutter, one.stock) != same]
     return bench.model_copy(update={"learned": (new, *others)[:MOST_LEARNED]})

@@ -40,10 +40,12 @@ class Learned(Model):
     """How a board is cut by a cutter, as a test cut or the maker has it.
 
     ``force`` is a step of the cutter's own, ``speed`` mm/s; None leaves it as it is usual.
+    It holds for sheets of that name in the ``stock``, or for all of the board.
     """
 
     board: Key
     cutter: Key
+    stock: str = Field(default="", max_length=60)
     force: int | None = Field(default=None, ge=1, le=1_000)
     passes: int = Field(default=1, ge=1, le=60)
     speed: Speed | None = None

@@ -81,55 +81,87 @@ class SettingCard(Card):
 
     # ------------------------------------------------------------- what is set
 
-    def _boards(self) -> dict[str, Board]:
-        """Boards of the job that a cutter cuts, by key."""
+    def _choices(self) -> dict[tuple[str, str], tuple[Board, str]]:
+        """Boards of the job that a cutter cuts, and the sizes of their sheets where several are.
+
+        By key of the board and name of the sheets, empty for all of them: board and words.
+        """
         sheets = self.session.sheets
         cuts = sheets.cutting.sheets if sheets is not None else ()
-        return {cut.board.key: cut.board for cut in cuts if not cut.profile.by_hand}
+        stock: dict[str, list[str]] = {}
+        boards: dict[str, Board] = {}
+        for cut in cuts:
+            if not cut.profile.by_hand:
+                boards[cut.board.key] = cut.board
+                stock.setdefault(cut.board.key, []).append(cut.sheet.stock.name)
+        out = {}
+        for key, board in boards.items():
+            out[key, ""] = board, board.title
+            names = list(dict.fromkeys(stock[key]))
+            for name in names if len(names) > 1 else ():
+                out[key, name] = board, f"{board.title}, only {name}"
+        return out
 
-    def _chosen(self) -> Board | None:
-        boards = self._boards()
-        return boards.get(str(self.board.currentData())) or next(iter(boards.values()), None)
+    def _chosen(self) -> tuple[Board, str] | None:
+        """The board that is shown, and the name of the sheets of it; empty for all."""
+        choices, now = self._choices(), self.board.currentData()
+        key = now if isinstance(now, tuple) and now in choices else next(iter(choices), None)
+        return (choices[key][0], key[1]) if key is not None else None
+
+    def pick(self, board: str, stock: str = "") -> None:
+        """Show a board by its key, or its sheets of one name."""
+        keys = list(self._choices())
+        if (board, stock) in keys:
+            self.board.setCurrentIndex(keys.index((board, stock)))
+            self.refresh()
 
     def setting(self) -> Setting | None:
         """Of the board that is shown."""
-        board, task = self._chosen(), self.session.task
-        if board is None:
+        chosen, task = self._chosen(), self.session.task
+        if chosen is None:
             return None
-        return setting_for(board, task.heavier, profile_of(task), task.learned)
+        board, stock = chosen
+        return setting_for(board, task.heavier, profile_of(task), task.learned, stock)
+
+    def _own(self) -> Learned | None:
+        """What is kept of just these sheets."""
+        chosen, task = self._chosen(), self.session.task
+        if chosen is None:
+            return None
+        same = chosen[0].key, task.cutter, chosen[1]
+        return next((k for k in task.learned if (k.board, k.cutter, k.stock) == same), None)
 
     def _keep(self, one: Learned) -> None:
-        pair = one.board, one.cutter
-        others = (k for k in self.session.task.learned if (k.board, k.cutter) != pair)
+        same = one.board, one.cutter, one.stock
+        others = (k for k in self.session.task.learned if (k.board, k.cutter, k.stock) != same)
         self.session.edit(learned=(one, *others))
-        self.session.library.bench.learn(one)
+        if not one.stock:  # a sheet of this job says nothing of other jobs
+            self.session.library.bench.learn(one)
 
     def _set(self, **fields: object) -> None:
-        setting, task = self.setting(), self.session.task
-        if setting is None:
+        setting, chosen, task = self.setting(), self._chosen(), self.session.task
+        if setting is None or chosen is None:
             return
-        known = learned_of(task.learned, setting.board.key, task.cutter)
-        now = known or Learned(
-            board=setting.board.key,
+        now = self._own() or Learned(
+            board=chosen[0].key,
             cutter=task.cutter,
+            stock=chosen[1],
             force=setting.force,
             passes=setting.passes,
+            speed=setting.speed,
         )
         self._keep(now.model_copy(update={**fields, "by": "own"}))
 
     def _as_known(self) -> None:
         """Cut the board as in another job."""
-        board, task = self._chosen(), self.session.task
-        one = self.session.library.bench.find(board.key, task.cutter) if board else None
-        if one is not None:
-            self._keep(one)
+        chosen, task = self._chosen(), self.session.task
+        one = self.session.library.bench.find(chosen[0].key, task.cutter) if chosen else None
+        if one is not None and chosen is not None:
+            self._keep(one.model_copy(update={"stock": chosen[1]}))
 
     def _forget(self) -> None:
-        board, task = self._chosen(), self.session.task
-        if board is not None:
-            pair = board.key, task.cutter
-            left = tuple(k for k in task.learned if (k.board, k.cutter) != pair)
-            self.session.edit(learned=left)
+        own = self._own()
+        self.session.edit(learned=tuple(k for k in self.session.task.learned if k is not own))
 
     # ------------------------------------------------------------- test cut
 
@@ -140,9 +172,9 @@ class SettingCard(Card):
 
     def write_to(self, folder: Path) -> None:
         """Write the files of the test cut."""
-        board, task = self._chosen(), self.session.task
-        if board is not None:
-            self.job.start(folder, board, task.heavier, profile_of(task), task.learned, folder)
+        chosen, task = self._chosen(), self.session.task
+        if chosen is not None:
+            self.job.start(folder, chosen[0], task.heavier, profile_of(task), task.learned, folder)
 
     def _on_written(self, paths: object, folder: object) -> None:
         if isinstance(paths, list):
@@ -150,14 +182,15 @@ class SettingCard(Card):
 
     def _take(self) -> None:
         """Keep what was read off."""
-        setting, picked = self.setting(), self.first.currentData()
-        if setting is None or not isinstance(picked, tuple):
+        chosen, picked = self._chosen(), self.first.currentData()
+        if chosen is None or not isinstance(picked, tuple):
             return
         force, passes = picked
         self._keep(
             Learned(
-                board=setting.board.key,
+                board=chosen[0].key,
                 cutter=self.session.task.cutter,
+                stock=chosen[1],
                 force=force,
                 passes=passes,
                 by="test-cut",
@@ -169,20 +202,22 @@ class SettingCard(Card):
 
     def refresh(self) -> None:
         """Show the boards of the job, and how the chosen one is cut."""
-        boards = self._boards()
-        self.setVisible(bool(boards))
+        choices = self._choices()
+        self.setVisible(bool(choices))
         shown = [self.board.itemData(i) for i in range(self.board.count())]
-        if shown != list(boards):
+        if shown != list(choices):
             now = self.board.currentData()
             self.board.clear()
-            for key, board in boards.items():
-                self.board.addItem(board.title, key)
-            self.board.setCurrentIndex(max(0, self.board.findData(now)))
+            for key, (_, words) in choices.items():
+                self.board.addItem(words, key)
+            keys = list(choices)
+            self.board.setCurrentIndex(keys.index(now) if now in keys else 0)
         setting, task = self.setting(), self.session.task
         if setting is None:
             return
         profile = profile_of(task)
-        known = learned_of(task.learned, setting.board.key, task.cutter)
+        own = self._own()
+        known = own or learned_of(task.learned, setting.board.key, task.cutter)
         self._force.setVisible(setting.force is not None)
         with QSignalBlocker(self.force), QSignalBlocker(self.passes), QSignalBlocker(self.speed):
             self.force.setRange(1, max(1, profile.force_steps))
@@ -195,7 +230,7 @@ class SettingCard(Card):
             self.said.setText(f"Read off a test cut on {known.date}.")
         else:
             self.said.setText("As you set it.")
-        self.usual.setVisible(known is not None)
+        self.usual.setVisible(own is not None)
         other = self.session.library.bench.find(setting.board.key, task.cutter)
         self.known.setVisible(known is None and other is not None)
         if other is not None:

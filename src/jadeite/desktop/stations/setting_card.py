@@ -53,7 +53,10 @@ class SettingCard(Card):
         self.usual = button("As is usual", self._forget, "plain", "Forget what was set or read.")
         self.add(self.usual)
         self.known = button(
-            "", self._as_known, "", "As this board was cut best by this cutter in another job."
+            "As in another job",
+            self._as_known,
+            "",
+            "As this board was cut best by this cutter in another job.",
         )
         self.add(self.known)
         self.add(label("Test cut", "head"))

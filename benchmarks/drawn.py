@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from shapely.geometry import Polygon
 
 from jadeite.core.project import Stock
-from jadeite.core.sheets import GAP, Layout, PlacedPiece, Rules, SheetPlan
+from jadeite.core.sheets import Layout, PlacedPiece, Rules, SheetPlan
 from jadeite.core.sheets.nesting import Engine, Nest
 
 __all__ = ["Drawn", "layout_of"]
@@ -57,5 +57,4 @@ def layout_of(nest: Nest, engine: Engine, stock: list[Stock], rules: Rules) -> L
         used = filled.area / float(stock[kind].region.area)
         sheets.append(SheetPlan(stock[kind], "board", usable, tuple(placed), used))
     left = tuple((str(part), 0) for part in nest.left)
-    assert GAP > 0
     return Layout(tuple(sheets), left, engine.fewest or 0)

@@ -10,7 +10,7 @@ import numpy as np
 from jadeite.core.machine import Device, Run
 from jadeite.core.machine.device import Mark
 
-__all__ = ["Person", "cut_whole", "good_pieces"]
+__all__ = ["Person", "cut_whole", "gone_over", "good_pieces", "take_turn"]
 
 MOST = 2_000_000  # lines; a run that takes more goes round in a circle
 
@@ -39,6 +39,17 @@ class Person:
             self.run.answer(keys[0])
 
 
+def take_turn(run: Run, device: Device, person: Person, step: float) -> None:
+    """Answer what is asked, tell what is to be told, let some seconds pass."""
+    if run.ask is not None:
+        person.answer()
+    while run.send:
+        for reply in device.told(run.send.pop(0)):
+            run.heard(reply)
+    for line in device.run(step):
+        run.heard(line)
+
+
 def cut_whole(
     run: Run,
     device: Device,
@@ -49,13 +60,7 @@ def cut_whole(
     """Let the run go to its end."""
     run.begin()
     for _ in range(MOST):
-        if run.ask is not None:
-            person.answer()
-        while run.send:
-            for reply in device.told(run.send.pop(0)):
-                run.heard(reply)
-        for line in device.run(step):
-            run.heard(line)
+        take_turn(run, device, person, step)
         for line in device.switch_on():
             run.heard(line)
         if run.done and run.lost:

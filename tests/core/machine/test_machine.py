@@ -23,7 +23,7 @@ from jadeite.core.machine.run import AGAIN
 from jadeite.core.pipeline import plan_job_sheets, work_up_job
 from jadeite.core.pipeline.anew import cut_anew
 from jadeite.core.project import Item, Project, Stock
-from tests.core.machine.person import Person, cut_whole, gone_over, good_pieces
+from tests.core.machine.person import Person, cut_whole, gone_over, good_pieces, take_turn
 
 EXAMPLES = Path(__file__).parents[3] / "examples"
 SQUARE = Stock(name="square", width=304.8, height=304.8)
@@ -252,13 +252,7 @@ def test_property_it_goes_on_after_the_program_was_gone(job, steps, step: float)
         run.begin()
         person = Person(run, device)
         for _ in itertools.count() if number is None else range(number):
-            if run.ask is not None:
-                person.answer()
-            while run.send:
-                for reply in device.told(run.send.pop(0)):
-                    run.heard(reply)
-            for line in device.run(step):
-                run.heard(line)
+            take_turn(run, device, person, step)
             if run.done:
                 break
         kept = run.state(len(work.cutting.sheets))
